@@ -1,0 +1,63 @@
+# The two commands a newcomer needs are `make demo` and `make test`.
+PYTHON ?= python3
+PORT ?= 8000
+BIN := .venv/bin
+VENDOR := frimble/ui/static/ui/vendor
+
+.PHONY: demo test lint serve lock vendor screenshots browser-tools bench
+
+demo: .venv/run-time
+	$(BIN)/python manage.py migrate --verbosity 0
+	$(BIN)/python manage.py load_scenario
+	$(BIN)/python manage.py serve --port $(PORT)
+
+serve: .venv/run-time
+	$(BIN)/python manage.py migrate --verbosity 0
+	$(BIN)/python manage.py serve --port $(PORT)
+
+test: .venv/dev browser-tools lint
+	$(BIN)/python manage.py makemigrations --check --dry-run
+	$(BIN)/python manage.py test frimble
+
+lint: .venv/dev
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/lint-imports
+
+# Debian's Chromium and its driver; elsewhere install both by hand.
+browser-tools:
+	@command -v chromium >/dev/null && command -v chromedriver >/dev/null \
+	  || { apt-get update -qq && apt-get install -y -qq chromium chromium-driver; } \
+	  || { echo "Browser tests need chromium and chromedriver on the path." >&2; exit 1; }
+
+.venv/run-time: requirements.txt
+	test -x $(BIN)/python || $(PYTHON) -m venv .venv
+	$(BIN)/python -m pip install --quiet --require-hashes -r requirements.txt
+	touch $@
+
+.venv/dev: requirements-dev.txt
+	test -x $(BIN)/python || $(PYTHON) -m venv .venv
+	$(BIN)/python -m pip install --quiet --require-hashes -r requirements-dev.txt
+	touch $@ .venv/run-time
+
+COMPILE := $(BIN)/pip-compile --quiet --generate-hashes --no-emit-index-url --strip-extras
+lock:
+	$(COMPILE) --output-file requirements.txt requirements.in
+	$(COMPILE) --allow-unsafe --output-file requirements-dev.txt requirements-dev.in
+
+# Copies the shipped files of the packages in package.json; source-map comments go, the maps are not shipped.
+vendor:
+	npm install --no-package-lock --ignore-scripts --silent
+	mkdir -p $(VENDOR)/bootstrap $(VENDOR)/alpine $(VENDOR)/atkinson frimble/browser/vendor
+	for part in reboot grid utilities; do \
+	  sed '/sourceMappingURL/d' node_modules/bootstrap/dist/css/bootstrap-$$part.min.css > $(VENDOR)/bootstrap/bootstrap-$$part.min.css; done
+	cp node_modules/bootstrap/LICENSE $(VENDOR)/bootstrap/
+	cp node_modules/@alpinejs/csp/dist/cdn.min.js $(VENDOR)/alpine/alpine-csp.min.js
+	cp docs/licences/alpine.txt $(VENDOR)/alpine/LICENSE
+	cp node_modules/@fontsource-variable/atkinson-hyperlegible-next/files/*-normal.woff2 $(VENDOR)/atkinson/
+	cp node_modules/@fontsource-variable/atkinson-hyperlegible-next/LICENSE $(VENDOR)/atkinson/
+	cp node_modules/axe-core/axe.min.js node_modules/axe-core/LICENSE frimble/browser/vendor/
+
+# Redraws docs/screenshots from the demo data.
+screenshots: .venv/dev browser-tools
+	$(BIN)/python manage.py test frimble.browser.screenshots --pattern 'screenshots.py'

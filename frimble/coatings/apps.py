@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class CoatingsConfig(AppConfig):
+    name = "frimble.coatings"

@@ -1,0 +1,12 @@
+from django.urls import path
+
+from frimble.coatings import views
+
+app_name = "coatings"
+
+urlpatterns = [
+    path("batches/", views.batches, name="batches"),
+    path("cabinet/", views.cabinet, name="cabinet"),
+    path("<str:code>/", views.coat, name="coat"),
+    path("<str:code>/preview/", views.preview, name="preview"),
+]

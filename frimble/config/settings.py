@@ -1,0 +1,156 @@
+"""Settings. What differs between rooms comes from the environment; nothing secret stands here."""
+
+import os
+from pathlib import Path
+
+import dj_database_url
+from csp.constants import NONE, SELF
+from django.core.management.utils import get_random_secret_key
+
+BASE_DIR = Path(__file__).resolve().parents[2]
+VAR_DIR = Path(os.environ.get("FRIMBLE_VAR", BASE_DIR / "var"))
+
+
+def _secret_key() -> str:
+    """The key made at first start, readable by this user only."""
+    path = VAR_DIR / "secret_key"
+    if not path.exists():
+        VAR_DIR.mkdir(parents=True, exist_ok=True)
+        handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
+        with os.fdopen(handle, "w") as file:
+            file.write(get_random_secret_key())
+    return path.read_text().strip()
+
+
+def _database() -> dict:
+    """SQLite in WAL mode unless DATABASE_URL names another database."""
+    url = os.environ.get("DATABASE_URL", f"sqlite:///{VAR_DIR / 'frimble.sqlite3'}")
+    database = dj_database_url.parse(url)
+    if database["ENGINE"].endswith("sqlite3"):
+        # FULL: a record that was acknowledged is on the disk.
+        database["OPTIONS"] = {
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 20,
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;",
+        }
+    return database
+
+
+SECRET_KEY = os.environ.get("FRIMBLE_SECRET_KEY") or _secret_key()
+DEBUG = os.environ.get("FRIMBLE_DEBUG") == "1"
+ALLOWED_HOSTS = os.environ.get("FRIMBLE_HOSTS", "127.0.0.1,localhost").split(",")
+HTTPS = os.environ.get("FRIMBLE_HTTPS") == "1"
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.messages",
+    "whitenoise.runserver_nostatic",
+    "django.contrib.staticfiles",
+    "axes",
+    "csp",
+    "simple_history",
+    "frimble.ui",
+    "frimble.people",
+    "frimble.screens",
+    "frimble.films",
+    "frimble.coatings",
+    "frimble.exposures",
+    "frimble.jobs",
+    "frimble.demo",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.contrib.auth.middleware.LoginRequiredMiddleware",
+    "django.contrib.messages.middleware.MessageMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "simple_history.middleware.HistoryRequestMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+
+ROOT_URLCONF = "frimble.config.urls"
+WSGI_APPLICATION = "frimble.config.wsgi.application"
+TEST_RUNNER = "frimble.config.runner.CountingRunner"
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {
+            "context_processors": [
+                "django.template.context_processors.request",
+                "django.contrib.auth.context_processors.auth",
+                "django.contrib.messages.context_processors.messages",
+                "frimble.jobs.context.line",
+            ],
+        },
+    },
+]
+
+DATABASES = {"default": _database()}
+
+AUTH_USER_MODEL = "people.Person"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+LOGIN_URL = "people:sign-in"
+LOGIN_REDIRECT_URL = "jobs:today"
+LOGOUT_REDIRECT_URL = "people:sign-in"
+AXES_FAILURE_LIMIT = 8
+AXES_COOLOFF_TIME = 0.25
+AXES_LOCKOUT_TEMPLATE = "people/locked.html"
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = os.environ.get("FRIMBLE_TIME_ZONE", "UTC")
+USE_TZ = True
+
+STATIC_URL = "static/"
+STATIC_ROOT = VAR_DIR / "static"
+# Serve straight from the packages: one command less between a fresh machine and a working room.
+WHITENOISE_USE_FINDERS = True
+
+SESSION_COOKIE_AGE = 14 * 24 * 3600
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SAMESITE = "Strict"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
+SECURE_HSTS_SECONDS = 31536000 if HTTPS else 0
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "DENY"
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [NONE],
+        "script-src": [SELF],
+        "style-src": [SELF],
+        "font-src": [SELF],
+        "img-src": [SELF],
+        "connect-src": [SELF],
+        "manifest-src": [SELF],
+        "form-action": [SELF],
+        "base-uri": [NONE],
+        "frame-ancestors": [NONE],
+    }
+}
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "loggers": {
+        "django.request": {"level": "ERROR"},
+        "axes": {"level": "WARNING"},
+    },
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

@@ -1,0 +1,16 @@
+"""One line for each place in the room."""
+
+from django.urls import include, path
+
+urlpatterns = [
+    path("", include("frimble.jobs.urls")),
+    path("people/", include("frimble.people.urls")),
+    path("screens/", include("frimble.screens.urls")),
+    path("film/", include("frimble.films.urls")),
+    path("coat/", include("frimble.coatings.urls")),
+    path("expose/", include("frimble.exposures.urls")),
+]
+
+handler404 = "frimble.ui.views.not_found"
+handler500 = "frimble.ui.views.broken"
+handler403 = "frimble.ui.views.forbidden"

@@ -1,0 +1,237 @@
+"""Every calculator of the core under one name, with typed text in and plain JSON values out."""
+
+import dataclasses
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from enum import Enum
+
+from frimble.core import cautions, coating, drying, emulsion, lifecycle, mesh, storage, tension, units
+from frimble.core.conclusion import OutOfRange
+from frimble.core.exposure import dose, factorfilm, reading, steptest
+
+
+@dataclass(frozen=True)
+class Calculator:
+    """A named calculation: `arguments` maps each argument to what it means; those in `optional` may be left out."""
+
+    name: str
+    summary: str
+    arguments: Mapping[str, str]
+    run: Callable[[Mapping[str, str], Mapping], object]
+    optional: frozenset[str] = frozenset()
+
+
+def calculate(name: str, given: Mapping[str, str], standards: Mapping) -> dict:
+    """Run a calculator on typed text and return plain JSON values.
+
+    Raises:
+        OutOfRange: unknown calculator, missing or unknown argument, or a value the rule cannot take.
+        Refused: the rule refuses; the message is the reason.
+    """
+    calculator = CALCULATORS.get(name)
+    if calculator is None:
+        raise OutOfRange(f"No calculator is called “{name}”: {', '.join(CALCULATORS)}.", "name")
+    for argument in given:
+        if argument not in calculator.arguments:
+            raise OutOfRange(f"“{argument}” is not an argument: {', '.join(calculator.arguments)}.", argument)
+    for argument in calculator.arguments:
+        if argument not in given and argument not in calculator.optional:
+            raise OutOfRange(f"{argument} is missing: {calculator.arguments[argument]}.", argument)
+    return plain(calculator.run(given, standards))
+
+
+def plain(value):
+    """A result as JSON can hold it: dataclasses by field and property, enums by value, tuples as lists."""
+    if dataclasses.is_dataclass(value) and not isinstance(value, type):
+        shown = {f.name: plain(getattr(value, f.name)) for f in dataclasses.fields(value)}
+        derived = [n for n, p in vars(type(value)).items() if isinstance(p, property)]
+        return shown | {n: plain(getattr(value, n)) for n in derived}
+    if isinstance(value, Enum):
+        return value.value
+    if isinstance(value, Mapping):
+        return {str(k): plain(v) for k, v in value.items()}
+    if isinstance(value, list | tuple | set | frozenset):
+        items = [plain(v) for v in value]
+        return sorted(items) if isinstance(value, set | frozenset) else items
+    if isinstance(value, datetime):
+        return value.isoformat()
+    return round(value, 6) if isinstance(value, float) else value
+
+
+def number(text: str, field: str) -> float:
+    """A typed number, with a point or a comma."""
+    try:
+        return float(str(text).strip().replace(",", "."))
+    except ValueError:
+        raise OutOfRange(f"{field}: “{text}” is not a number.", field) from None
+
+
+def numbers(text: str, field: str) -> list[float]:
+    """A typed list of numbers parted by spaces or semicolons (or commas, when points are used for decimals)."""
+    parts = str(text).replace(";", " ").replace(",", " ").split()
+    if not parts:
+        raise OutOfRange(f"{field}: give at least one number.", field)
+    return [number(part, field) for part in parts]
+
+
+def _mesh(given, standards):
+    count = units.read_quantity(given["count"], "/cm")
+    thickness = given.get("fabric_thickness_um")
+    return mesh.geometry(
+        count, number(given["thread_um"], "thread_um"), standards,
+        number(thickness, "fabric_thickness_um") if thickness else None,
+    )  # fmt: skip
+
+
+def _read_mesh(given, standards):
+    found = mesh.parse_mesh(given["text"], standards)
+    if isinstance(found, mesh.Ambiguous) or found.thread_um is None:
+        return found
+    return mesh.geometry(found.count_per_cm, found.thread_um, standards)
+
+
+def _tension(given, standards):
+    warp, weft = numbers(given["warp"], "warp"), numbers(given["weft"], "weft")
+    readings = [
+        tension.TensionReading(tension.FIVE_PLACES[i % len(tension.FIVE_PLACES)], direction, value)
+        for direction, values in (("warp", warp), ("weft", weft))
+        for i, value in enumerate(values)
+    ]
+    return tension.summarise(readings, standards)
+
+
+def _coat(given, standards):
+    formula = coating.parse_formula(given["formula"], standards)
+    return {"formula": str(formula), "layers": len(formula.layers), "steps": formula.steps(), "notes": formula.notes}
+
+
+def _drying(given, standards):
+    cloth = mesh.parse_mesh(given["mesh"], standards)
+    if isinstance(cloth, mesh.Ambiguous) or cloth.thread_um is None:
+        raise OutOfRange("Give the mesh with its thread, such as 43-80.", "mesh")
+    return drying.coat_drying_minutes(
+        coating.parse_formula(given["formula"], standards),
+        int(number(given.get("layer", "1"), "layer")),
+        mesh.geometry(cloth.count_per_cm, cloth.thread_um, standards),
+        number(given.get("solids", "0.4"), "solids"),
+        number(given["air_c"], "air_c"),
+        number(given["humidity"], "humidity"),
+        standards,
+    )
+
+
+def _plan(given, standards):
+    return steptest.plan_moving_card(
+        units.read_quantity(given["guess"], "s"),
+        number(given.get("steps", standards["steptest.steps"]), "steps"),
+        given.get("series", standards["steptest.series"]),
+        standards,
+        given.get("card", standards["steptest.card"]),
+        number(given.get("lag_s", "0"), "lag_s"),
+    )
+
+
+def _read_steps(given, standards):
+    times, grades = numbers(given["times"], "times"), given["grades"].replace(",", " ").split()
+    if len(times) != len(grades):
+        raise OutOfRange(f"{len(times)} times but {len(grades)} grades.", "grades")
+    letters = {g[0]: g for g in reading.GRADES}
+    steps = [
+        reading.StepGrade(i, t, letters.get(g, g)) for i, (t, g) in enumerate(zip(times, grades, strict=True), start=1)
+    ]
+    return reading.read_grades(
+        steps,
+        given.get("school", standards["exposure.school"]),
+        number(given.get("wanted_opening_um", standards["steptest.wanted_opening_um"]), "wanted_opening_um"),
+        standards,
+    )
+
+
+def _steps_now(given, standards):
+    now = datetime(2000, 1, 1)
+    wet = number(given.get("wet_minutes", "0"), "wet_minutes")
+    try:
+        life = lifecycle.Life(
+            lifecycle.Line(given.get("line", "photo")), lifecycle.State(given["state"]), since=now,
+            wet_until=now + timedelta(minutes=wet),
+        )  # fmt: skip
+    except ValueError as error:
+        raise OutOfRange(f"{error}.", "state") from None
+    return [
+        {"step": v.step.kind, "label": v.step.label, "allowed": v.allowed, "reason": v.reason}
+        for v in lifecycle.next_steps(life, now, standards)
+    ]
+
+
+def _storage(given, standards):
+    reason = storage.why_not(
+        storage.ScreenFacts("screen", number(given["width_mm"], "width_mm"), number(given["height_mm"], "height_mm"),
+                            given.get("live", "no") == "yes"),
+        storage.SlotFacts("slot", number(given["slot_width_mm"], "slot_width_mm"),
+                          number(given["slot_height_mm"], "slot_height_mm"), given.get("dark", "no") == "yes"),
+        standards,
+    )  # fmt: skip
+    return {"fits": not reason, "reason": reason}
+
+
+def _cautions(given, standards):
+    found = cautions.for_step(given["step"])
+    if found is None:
+        raise OutOfRange(f"No cautions for that step; there are: {', '.join(cautions.steps_with_cautions())}.", "step")
+    return found
+
+
+def _n(given, name):
+    return number(given[name], name)
+
+
+CALCULATORS: Mapping[str, Calculator] = {
+    c.name: c
+    for c in (
+        Calculator("mesh", "Opening, open area and ink volume of a cloth",
+                   {"count": "threads with unit, such as 43/cm or 110/in", "thread_um": "thread diameter, µm",
+                    "fabric_thickness_um": "measured thickness, µm"}, _mesh, frozenset({"fabric_thickness_um"})),
+        Calculator("read-mesh", "Read a mesh label", {"text": "such as 43-80 Y, 110T or 156/64"}, _read_mesh),
+        Calculator("units", "Convert a quantity", {"value": "number with unit", "to": "unit wanted"},
+                   lambda g, s: {"value": units.read_quantity(g["value"], g["to"]), "unit": g["to"]}),
+        Calculator("tension", "Mean, range and verdict of gauge readings",
+                   {"warp": "N/cm, place after place", "weft": "N/cm, place after place"}, _tension),
+        Calculator("coat-formula", "Parse a coat formula", {"formula": "such as P1 S1 / P1r"}, _coat),
+        Calculator("emulsion-age", "How much of a batch's life is used",
+                   {"kind": "diazo, dual or photopolymer", "age_days": "days since mixed", "kept_c": "kept at, °C"},
+                   lambda g, s: emulsion.batch_age(g["kind"], _n(g, "age_days"), _n(g, "kept_c"), s)),
+        Calculator("drying", "Minutes until a coat is dry",
+                   {"mesh": "such as 43-80", "formula": "coat formula", "air_c": "cabinet, °C",
+                    "humidity": "cabinet, 0..1", "layer": "layer number", "solids": "of the emulsion, 0..1"}, _drying,
+                   frozenset({"layer", "solids"})),
+        Calculator("steptest-plan", "Plan a moving-card step test",
+                   {"guess": "the time thought right, s or min", "steps": "number of strips",
+                    "series": ", ".join(steptest.SERIES), "card": "cover or uncover", "lag_s": "lamp start-up lag, s"},
+                   _plan, frozenset({"steps", "series", "card", "lag_s"})),
+        Calculator("steptest-read", "Recommended time and window from graded steps",
+                   {"times": "s of each strip", "grades": "u s g c o, one for each strip",
+                    "school": ", ".join(reading.SCHOOLS), "wanted_opening_um": "finest detail wanted, µm"},
+                   _read_steps, frozenset({"school", "wanted_opening_um"})),
+        Calculator("factor-film", "Right time from a factor film",
+                   {"exposed_s": "the exposure given, s", "factors": "all factors on the film",
+                    "best": "the best factor, or two"},
+                   lambda g, s: factorfilm.best_time(
+                       _n(g, "exposed_s"), numbers(g["factors"], "factors"), numbers(g["best"], "best"))),
+        Calculator("lamp-distance", "Same dose at another distance from a point lamp (to be tested)",
+                   {"time_s": "s", "old_mm": "mm", "new_mm": "mm"},
+                   lambda g, s: {"time_s": dose.inverse_square_time(_n(g, "time_s"), _n(g, "old_mm"), _n(g, "new_mm"))}),
+        Calculator("thickness", "Same cure through a thicker stencil (to be tested)",
+                   {"time_s": "s", "growth_um": "µm thicker", "penetration_um": "penetration depth Dp, µm"},
+                   lambda g, s: {"time_s": dose.thickness_time(
+                       _n(g, "time_s"), _n(g, "growth_um"), _n(g, "penetration_um"))}),
+        Calculator("steps", "What may be done to a screen now",
+                   {"state": ", ".join(s.value for s in lifecycle.State), "line": "photo, thermal or hand",
+                    "wet_minutes": "minutes until dry"}, _steps_now, frozenset({"line", "wet_minutes"})),
+        Calculator("slot", "Whether a screen may go into a slot",
+                   {"width_mm": "screen", "height_mm": "screen", "slot_width_mm": "slot", "slot_height_mm": "slot",
+                    "live": "yes when it carries unexposed emulsion", "dark": "yes when the slot is dark"}, _storage,
+                   frozenset({"live", "dark"})),
+        Calculator("cautions", "Cautions of a step", {"step": ", ".join(cautions.steps_with_cautions())}, _cautions),
+    )
+}  # fmt: skip

@@ -1,0 +1,106 @@
+"""Exposure chart: which calibrated time holds for a screen, and when none does."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, fields
+from datetime import datetime
+
+from frimble.core.conclusion import Conclusion
+from frimble.core.units import show_seconds
+
+
+@dataclass(frozen=True)
+class Conditions:
+    """Everything a calibrated time rests on; change one and the time is no longer known."""
+
+    mesh: str
+    formula: str
+    emulsion: str
+    lamp: str
+    film_system: str
+
+
+CONDITION_WORDS = {
+    "mesh": "mesh",
+    "formula": "coat formula",
+    "emulsion": "emulsion",
+    "lamp": "lamp",
+    "film_system": "film system",
+}
+
+
+@dataclass(frozen=True)
+class CalibratedTime:
+    """One accepted cell: conditions, time and window in s, when accepted, by whom, lamp distance then, mm."""
+
+    conditions: Conditions
+    time_s: float
+    low_s: float
+    high_s: float
+    accepted_at: datetime
+    accepted_by: str
+    lamp_distance_mm: float
+    bracketed: bool = True
+
+
+def time_for(
+    wanted: Conditions,
+    cells: Iterable[CalibratedTime],
+    now: datetime,
+    lamp_distance_mm: float,
+    standards: Mapping,
+    batch_verdict: str = "fresh",
+) -> Conclusion:
+    """The calibrated time for a screen, or a refusal that names the nearest cell and what differs.
+
+    Args:
+        cells: the cells in force, one for each set of conditions.
+        lamp_distance_mm: where the lamp stands now.
+        batch_verdict: of `core.emulsion.batch_age`, to warn that the emulsion has aged.
+    """
+    cells = list(cells)
+    exact = [c for c in cells if c.conditions == wanted]
+    if not exact:
+        return _no_time(wanted, cells)
+    cell = max(exact, key=lambda c: c.accepted_at)
+    doubts = _doubts(cell, now, lamp_distance_mm, batch_verdict, standards)
+    when = f"{cell.accepted_at:%d %B %Y}".lstrip("0")
+    reason = f"Step test accepted by {cell.accepted_by} on {when}. {' '.join(doubts)}".strip()
+    return Conclusion(
+        cell.time_s, "s", "test again soon" if doubts else "calibrated", reason, "measured here",
+        cell.low_s, cell.high_s, "a step test under today's conditions" if doubts else "",
+    )  # fmt: skip
+
+
+def _no_time(wanted: Conditions, cells: list[CalibratedTime]) -> Conclusion:
+    reason = "No calibrated time exists for this mesh, coat, emulsion, lamp and film."
+    if cells:
+        nearest = min(cells, key=lambda c: (len(_differences(wanted, c.conditions)), -c.accepted_at.timestamp()))
+        different = _differences(wanted, nearest.conditions)
+        told = ", ".join(f"{CONDITION_WORDS[d]} {getattr(nearest.conditions, d)}" for d in different)
+        reason += f" The nearest, {show_seconds(nearest.time_s)}, was for {told}: times do not carry over."
+    return Conclusion(
+        None, "s", "no calibrated time", reason + " Run a step test first.", "exposure chart",
+        next_best_measurement="a step test",
+    )  # fmt: skip
+
+
+def _differences(a: Conditions, b: Conditions) -> list[str]:
+    return [f.name for f in fields(Conditions) if getattr(a, f.name) != getattr(b, f.name)]
+
+
+def _doubts(cell, now, lamp_distance_mm, batch_verdict, standards) -> list[str]:
+    doubts = []
+    days = (now - cell.accepted_at).days
+    if days > standards["exposure.stale_days"]:
+        doubts.append(f"That was {days} days ago: lamps fade, test again.")
+    if abs(lamp_distance_mm - cell.lamp_distance_mm) > 0.01 * cell.lamp_distance_mm:
+        factor = (lamp_distance_mm / cell.lamp_distance_mm) ** 2
+        doubts.append(
+            f"The lamp stood at {cell.lamp_distance_mm:.0f} mm then and at {lamp_distance_mm:.0f} mm now; a point lamp "
+            f"would want ×{factor:.2f}. Test before use."
+        )
+    if batch_verdict != "fresh":
+        doubts.append(f"The emulsion batch is {batch_verdict}: its exposure has moved.")
+    if not cell.bracketed:
+        doubts.append("That test did not bracket the window.")
+    return doubts

@@ -1,0 +1,137 @@
+"""A simulated shop's past: what happened to each screen, from a fixed seed. It only makes up records; nothing is judged."""
+
+import math
+import random
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime, timedelta
+
+# How far the last, unfinished cycle of a screen has come, as the kinds of record it has.
+OPEN_CYCLES = {
+    "rest": (),
+    "rinsed": ("degrease",),
+    "degreased": ("degrease", "dry_mesh"),
+    "wet": ("degrease", "dry_mesh", "coat"),
+    "coated": ("degrease", "dry_mesh", "coat"),
+    "exposed": ("degrease", "dry_mesh", "coat", "expose"),
+    "washed": ("degrease", "dry_mesh", "coat", "expose", "wash"),
+    "ready": ("degrease", "dry_mesh", "coat", "expose", "wash", "inspect"),
+    "at_press": ("degrease", "dry_mesh", "coat", "expose", "wash", "inspect", "to_press"),
+    "printed": ("degrease", "dry_mesh", "coat", "expose", "wash", "inspect", "to_press", "from_press"),
+    "stripped": ("degrease", "dry_mesh", "coat", "expose", "wash", "inspect", "to_press", "from_press", "strip"),
+}
+_JOB_CYCLE = (*OPEN_CYCLES["stripped"], "reclaim")
+_TEST_CYCLE = ("degrease", "dry_mesh", "coat", "expose", "wash", "read_test", "reclaim")
+_THERMAL_CYCLE = ("image", "inspect", "to_press", "from_press")
+
+# Minutes from one record to the next, least and most.
+_GAPS = {
+    "degrease": (0, 0), "dry_mesh": (8, 14), "coat": (4, 30), "expose": (90, 1100), "wash": (4, 12),
+    "inspect": (25, 60), "to_press": (30, 1500), "from_press": (60, 420), "strip": (10, 90), "reclaim": (15, 200),
+    "read_test": (30, 50), "image": (0, 0),
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class SimulatedScreen:
+    """A screen's hidden truth and the past it is to have.
+
+    Attributes:
+        age_days: days since its mesh was stretched; cycles: closed since then.
+        tension_n_per_cm: after stretching; log_loss: N/cm lost for each e-fold of time; cycle_loss: for each cycle.
+        now_at: a key of OPEN_CYCLES; now_minutes: how long ago its last record was made.
+        test_cycle: the cycle that is a step test, or None.
+    """
+
+    code: str
+    line: str
+    age_days: int
+    cycles: int
+    tension_n_per_cm: float = 27.0
+    log_loss: float = 0.55
+    cycle_loss: float = 0.04
+    now_at: str = "rest"
+    now_minutes: float = 60.0
+    test_cycle: int | None = None
+    ghost: bool = False
+
+    def tension_after(self, days: float, cycles: int) -> float:
+        return self.tension_n_per_cm - self.log_loss * math.log1p(days) - self.cycle_loss * cycles
+
+
+@dataclass(frozen=True)
+class SimulatedRecord:
+    """One made-up record: screen, cycle number (None between cycles), kind, moment, and what is particular to it."""
+
+    code: str
+    cycle: int | None
+    kind: str
+    at: datetime
+    facts: dict = field(default_factory=dict)
+
+
+def past_of(screen: SimulatedScreen, now: datetime, seed: int) -> Iterator[SimulatedRecord]:
+    """Every record of one screen up to `now`, in order of time."""
+    chance = random.Random(f"{seed} {screen.code}")
+    born = now - timedelta(days=screen.age_days)
+    yield _tension(screen, born + timedelta(minutes=90), born, 0, chance)
+    last_day = screen.age_days - 3 - math.ceil(screen.now_minutes / 1440)
+    for number in range(1, screen.cycles + 1):
+        share = (number - 0.5 + chance.uniform(-0.25, 0.25)) / max(screen.cycles, 1)
+        start = _morning(born + timedelta(days=max(1.0, share * last_day)), chance)
+        if number % 3 == 0:
+            yield _tension(screen, start - timedelta(minutes=20), born, number - 1, chance)
+        yield from _cycle(screen, number, start, chance)
+    if screen.now_at != "rest":
+        yield from _open_cycle(screen, now, chance)
+
+
+def past(screens: Sequence[SimulatedScreen], now: datetime, seed: int) -> list[SimulatedRecord]:
+    """Every record of every screen, in order of time."""
+    return sorted((r for s in screens for r in past_of(s, now, seed)), key=lambda r: (r.at, r.code))
+
+
+def _morning(day: datetime, chance) -> datetime:
+    return day.replace(hour=8, minute=0, second=0, microsecond=0) + timedelta(minutes=chance.randint(0, 300))
+
+
+def _tension(screen, at, born, cycles, chance) -> SimulatedRecord:
+    days = (at - born).total_seconds() / 86400
+    true = screen.tension_after(days, cycles)
+    return SimulatedRecord(screen.code, None, "tension", at, {"true": true, "seed": chance.randint(1, 10**9)})
+
+
+def _cycle(screen, number, start, chance) -> Iterator[SimulatedRecord]:
+    kinds = _TEST_CYCLE if number == screen.test_cycle else _JOB_CYCLE
+    at = start
+    for kind in kinds:
+        at += timedelta(minutes=chance.uniform(*_GAPS[kind]))
+        yield SimulatedRecord(screen.code, number, kind, at, _facts(screen, number, kind, chance))
+
+
+def _open_cycle(screen, now, chance) -> Iterator[SimulatedRecord]:
+    """The unfinished cycle, laid backwards from its last record."""
+    kinds = _THERMAL_CYCLE if screen.line == "thermal" else OPEN_CYCLES[screen.now_at]
+    moments, at = [], now - timedelta(minutes=screen.now_minutes)
+    for kind in reversed(kinds):
+        moments.append(at)
+        at -= timedelta(minutes=max(1, chance.uniform(*_GAPS[kind])))
+    number = screen.cycles + 1
+    for kind, moment in zip(kinds, reversed(moments), strict=True):
+        yield SimulatedRecord(screen.code, number, kind, moment, _facts(screen, number, kind, chance))
+
+
+def _facts(screen, number, kind, chance) -> dict:
+    if kind == "expose":
+        return {"is_test": number == screen.test_cycle, "slip": chance.gauss(0, 0.15)}
+    if kind == "from_press":
+        return {"impressions": int(math.exp(chance.gauss(5.3, 0.8)))}
+    if kind == "wash":
+        return {"soak_s": chance.choice((30, 40, 45, 60)), "rinse_s": chance.randint(60, 170)}
+    if kind == "inspect":
+        return {"pinholes": chance.choice((0, 0, 0, 1, 2, 4))}
+    if kind == "reclaim":
+        ghost = screen.ghost and number >= screen.cycles - 1
+        outcome = "ghost" if ghost else chance.choice(("clean", "clean", "clean", "faint"))
+        return {"rounds": chance.choice((1, 1, 2)), "minutes": chance.randint(5, 14), "outcome": outcome}
+    return {}

@@ -1,0 +1,187 @@
+"""House standards: every limit, default and school the core uses, in one register.
+
+Marks: P published source, C common practice without a source, M from memory and to be confirmed by the shop.
+The shop may change any value; functions of the core receive a `Standards` and never repeat a number of their own.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from frimble.core.conclusion import OutOfRange
+
+
+@dataclass(frozen=True)
+class Standard:
+    """One house standard.
+
+    `choices` maps each allowed word to what it means and makes the standard a school; otherwise the value is a
+    number in `unit` between `low` and `high`.
+    """
+
+    key: str
+    label: str
+    default: float | str
+    unit: str
+    mark: str
+    reason: str
+    low: float = 0
+    high: float = 1e6
+    choices: Mapping[str, str] | None = None
+
+    @property
+    def group(self) -> str:
+        return self.key.split(".")[0]
+
+    def parse(self, raw: str) -> float | str:
+        """Read a typed value; OutOfRange says what is accepted."""
+        text = str(raw).strip()
+        if self.choices is not None:
+            if text not in self.choices:
+                raise OutOfRange(f"{self.label}: choose one of {', '.join(self.choices)}.", "value")
+            return text
+        try:
+            number = float(text.replace(",", "."))
+        except ValueError:
+            raise OutOfRange(f"{self.label}: “{text}” is not a number.", "value") from None
+        if not self.low <= number <= self.high:
+            raise OutOfRange(
+                f"{self.label} must be between {self.low:g} and {self.high:g} {self.unit}".rstrip()
+                + f"; {number:g} was given.",
+                "value",
+            )
+        return number
+
+
+MARKS = {"P": "published source", "C": "common practice, no source", "M": "from memory, to be confirmed here"}
+
+
+def _number(key, label, default, unit, mark, reason, low=0.0, high=1e6):
+    return Standard(key, label, default, unit, mark, reason, low, high)
+
+
+def _school(key, label, default, mark, reason, choices):
+    return Standard(key, label, default, "", mark, reason, choices=choices)
+
+
+_ALL = (
+    _number("mesh.fabric_thickness_factor", "Fabric thickness over thread diameter, where not measured", 1.6, "× d",
+            "M", "Weaving flattens the crossing of two threads below 2 d.", 1, 2.2),
+    _number("mesh.per_inch_above", "A bare mesh number above this is per inch", 200, "threads", "C",
+            "No common mesh has more threads per cm.", 100, 400),
+    _number("mesh.highest_per_cm", "Highest mesh count taken as real", 250, "/cm", "M",
+            "A count beyond this is a slip of the hand.", 100, 400),
+    _number("tension.poor_below", "Tension below this is poor for opaque work", 20, "N/cm", "C",
+            "The print sinks into the goods and wants an extra flash and pass.", 5, 60),
+    _number("tension.good_from", "Good tension from", 22, "N/cm", "C", "Usual band for everyday work.", 5, 60),
+    _number("tension.best_from", "Best tension from", 25, "N/cm", "C", "Clean snap-off, least ink.", 5, 60),
+    _number("tension.best_to", "Best tension up to", 28, "N/cm", "C",
+            "Above it mesh and frame suffer on ordinary cloth.", 5, 60),
+    _number("tension.match_within", "Screens of one job match within ±", 2, "N/cm", "M",
+            "Unlike screens stretch unlike: register drifts.", 0.5, 10),
+    _number("tension.spread_within", "Warp and weft of one screen within", 3, "N/cm", "M",
+            "A larger difference turns or skews the image.", 0.5, 15),
+    _number("tension.highest", "Highest believable reading", 60, "N/cm", "M",
+            "No screen-room mesh holds more; 240 is 24.0 with the point lost.", 30, 120),
+    _number("tension.readings_at_least", "Readings wanted at each place", 2, "readings", "C",
+            "A second reading shows a slip of the gauge.", 1, 5),
+    _number("tension.recheck_days", "Measure tension again after", 30, "days", "M",
+            "Mesh goes on losing tension with time, heat and use.", 1, 365),
+    _number("degrease.dwell_s", "Degreaser dwell", 30, "s", "C", "20–30 s lets it lift skin grease.", 5, 300),
+    _number("degrease.dry_min", "Bare mesh dries before a fan in", 10, "min", "C",
+            "Water left in the mesh thins the coat.", 1, 240),
+    _number("emulsion.life_diazo_days", "Mixed diazo lives at room temperature", 35, "days", "M",
+            "4–6 weeks.", 1, 400),
+    _number("emulsion.life_dual_days", "Mixed dual-cure lives at room temperature", 45, "days", "M",
+            "1–2 months.", 1, 400),
+    _number("emulsion.life_photopolymer_days", "Photopolymer lives at room temperature", 365, "days", "M",
+            "Ready-sensitised; a year or more.", 1, 1500),
+    _number("emulsion.room_c", "Room temperature those lives are stated at", 20, "°C", "M",
+            "Reference for the rule of ten degrees.", 10, 30),
+    _number("emulsion.q10", "Life shortens per +10 °C by", 2, "×", "M", "Usual for slow chemical ageing.", 1.2, 4),
+    _number("emulsion.ageing_share", "Ageing from this share of life", 0.8, "of life", "M",
+            "Near its end a batch moves the exposure: test again.", 0.3, 1),
+    _number("emulsion.warm_up_min", "Warm up from the cold store", 15, "min", "C",
+            "Cold emulsion is thick and draws damp.", 0, 240),
+    _school("coat.first_side", "First stroke", "P", "C",
+            "Schools differ; what matters is that it is the same each time.",
+            {"P": "print side first", "S": "squeegee side first"}),
+    _school("coat.last_wet_side", "Last wet stroke", "S", "C",
+            "From the squeegee side it pushes the coat to the print side, where the stencil should stand.",
+            {"S": "squeegee side last", "P": "print side last", "any": "either"}),
+    _school("coat.fill", "Coater filled", "half", "C",
+            "Fill changes the coat, so it is kept the same each time.",
+            {"quarter": "a quarter", "half": "a half", "two-thirds": "two-thirds", "full": "full"}),
+    _number("coat.most_strokes", "Most strokes believable in one wet layer", 6, "strokes", "M",
+            "More runs and sags.", 2, 20),
+    _number("coat.keeps_days", "Coated screens keep in the dark", 28, "days", "M",
+            "Older coats wash out badly or not at all.", 1, 200),
+    _number("dry.cabinet_c", "Cabinet temperature where none is typed", 34, "°C", "C", "30–40 °C.", 10, 45),
+    _number("dry.cabinet_rh", "Cabinet humidity where none is typed", 0.45, "of 1", "C", "Below 0.40–0.50.", 0, 1),
+    _number("dry.hottest_c", "Hottest cabinet for a live coat", 40, "°C", "C",
+            "Heat itself begins to harden and fog the coat.", 30, 60),
+    _number("dry.damp_rh", "Too damp to dry a coat above", 0.5, "of 1", "C",
+            "Wet inside, dry outside: image and stencil wash off together.", 0.2, 1),
+    _number("dry.reference_min", "`P1 S1` on 43-80 dries at 35 °C and 40 % humidity in", 60, "min", "C",
+            "The prior that every drying time is scaled from.", 5, 600),
+    _number("dry.stroke_um", "Wet emulsion a sharp-edge stroke leaves on the mesh", 8, "µm", "M",
+            "Beyond the mesh fill; first prior until the shop measures.", 1, 60),
+    _number("dry.round_stroke_um", "Wet emulsion a round-edge stroke leaves on the mesh", 16, "µm", "M",
+            "A round edge leaves about twice a sharp one.", 1, 100),
+    _number("dry.spread", "Drying time is uncertain by a factor of", 1.5, "×", "M",
+            "Air speed and loading are not known to the prior.", 1.05, 4),
+    _number("steptest.least_interval_s", "Shortest time a hand can hold between card moves", 2, "s", "C",
+            "Shorter moves are not even and spoil the steps.", 0.5, 20),
+    _number("steptest.steps", "Steps in a new test", 8, "steps", "C", "Spans about ±2 times with ratio √2.", 3, 21),
+    _number("steptest.most_steps", "Most steps on one card", 21, "steps", "C", "Narrower strips cannot be read.",
+            5, 40),
+    _number("steptest.least_strip_mm", "Narrowest strip that can be read", 12, "mm", "M",
+            "Room for a line, a dot and a loupe.", 3, 100),
+    _number("steptest.length_mm", "Length of a new test along the card's travel", 240, "mm", "M",
+            "Fits the smallest frame here with room for the squeegee margin.", 50, 2000),
+    _number("steptest.longest_s", "Longest exposure taken as real", 3600, "s", "C",
+            "Times from 10 s to 12 min are known.", 60, 36000),
+    _school("steptest.series", "Series of a new test", "sqrt2", "C",
+            "Equal ratios put the steps evenly on the scale that light works on.",
+            {"sqrt2": "ratio √2", "cbrt2": "ratio ∛2", "4thrt2": "ratio ⁴√2", "arithmetic": "equal seconds"}),
+    _school("steptest.card", "Card", "cover", "C",
+            "Covering starts from an open screen; uncovering gives strip 1 the whole time and adds strips.",
+            {"cover": "covers strip after strip", "uncover": "uncovers strip after strip"}),
+    _number("steptest.coarse_above", "Result called coarse beyond ±", 0.15, "of the time", "M",
+            "A second, finer test then pays.", 0.02, 1),
+    _number("steptest.wanted_opening_um", "Finest opening wanted", 150, "µm", "M",
+            "Ordinary textile detail.", 20, 2000),
+    _school("exposure.school", "Choose the time by", "middle", "C",
+            "Both ends of the window are always shown.",
+            {"middle": "middle of what is good", "cure": "cure first", "detail": "detail first, post-harden"}),
+    _number("exposure.alert_before_s", "Warn before each card move by", 3, "s", "M",
+            "Time for a hand to reach the card.", 1, 15),
+    _number("exposure.stale_days", "Test a calibrated time again after", 180, "days", "M",
+            "Lamps fade and seasons change the room.", 7, 1000),
+    _number("wash.soak_s", "Soak before the rinse", 40, "s", "C", "30–45 s; 1–2 min for thick coats.", 5, 600),
+    _number("wash.dry_min", "Washed stencil dries in", 25, "min", "M", "20–30 min in the cabinet.", 1, 600),
+    _number("reclaim.dwell_s", "Emulsion remover dwell", 30, "s", "C", "Never let it dry.", 5, 300),
+    _number("reclaim.dry_min", "Reclaimed mesh dries in", 15, "min", "M", "Fan, no coat on it.", 1, 240),
+    _number("storage.clearance_mm", "Slot wider than the frame by", 5, "mm", "M",
+            "A frame that scrapes tears its neighbour.", 0, 100),
+)  # fmt: skip
+
+REGISTER: Mapping[str, Standard] = {s.key: s for s in _ALL}
+
+
+class Standards(Mapping):
+    """The values in force: the register's defaults with the shop's own changes laid over them."""
+
+    def __init__(self, changed: Mapping[str, float | str] | None = None):
+        self._changed = dict(changed or {})
+        unknown = set(self._changed) - set(REGISTER)
+        if unknown:
+            raise OutOfRange(f"No house standard is called {sorted(unknown)[0]}.", "key")
+
+    def __getitem__(self, key: str):
+        return self._changed[key] if key in self._changed else REGISTER[key].default
+
+    def __iter__(self):
+        return iter(REGISTER)
+
+    def __len__(self):
+        return len(REGISTER)

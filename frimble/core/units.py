@@ -1,0 +1,119 @@
+"""Units: one inside, either shown. Lengths µm or mm, time s, tension N/cm, temperature °C, humidity 0..1."""
+
+import re
+
+from frimble.core.conclusion import OutOfRange
+
+MM_PER_INCH = 25.4
+CM_PER_INCH = 2.54
+KG_PER_POUND = 0.45359237
+
+_TO_BASE = {
+    # length in mm
+    "um": ("mm", 1e-3), "µm": ("mm", 1e-3), "mm": ("mm", 1.0), "cm": ("mm", 10.0), "m": ("mm", 1000.0),
+    "in": ("mm", MM_PER_INCH), '"': ("mm", MM_PER_INCH), "mil": ("mm", MM_PER_INCH / 1000),
+    "pt": ("mm", MM_PER_INCH / 72),
+    # count per cm
+    "/cm": ("/cm", 1.0), "/in": ("/cm", 1 / CM_PER_INCH),
+    # time in s
+    "s": ("s", 1.0), "min": ("s", 60.0), "h": ("s", 3600.0),
+    # mass in kg
+    "kg": ("kg", 1.0), "g": ("kg", 1e-3), "lb": ("kg", KG_PER_POUND), "oz": ("kg", KG_PER_POUND / 16),
+}  # fmt: skip
+
+_QUANTITY = re.compile(r"^\s*([-+]?\d+(?:[.,]\d+)?)\s*(.*?)\s*$")
+_A_SIZES = {f"A{n}": None for n in range(7)}
+
+
+def per_cm(per_inch: float) -> float:
+    """Threads or lines per inch → per cm."""
+    return per_inch / CM_PER_INCH
+
+
+def per_inch(count_per_cm: float) -> float:
+    """Threads or lines per cm → per inch."""
+    return count_per_cm * CM_PER_INCH
+
+
+def fahrenheit(celsius: float) -> float:
+    return celsius * 9 / 5 + 32
+
+
+def celsius(degrees_fahrenheit: float) -> float:
+    return (degrees_fahrenheit - 32) * 5 / 9
+
+
+def a_size_mm(name: str) -> tuple[int, int]:
+    """Short and long side of an A sheet, whole mm.
+
+    Raises:
+        OutOfRange: not A0 to A6.
+
+    Source: ISO 216, A0 is 841 × 1189 mm and each next size halves the long side, rounded down.
+    """
+    if name.upper() not in _A_SIZES:
+        raise OutOfRange(f"“{name}” is not a sheet from A0 to A6.", "sheet")
+    short, long = 841, 1189
+    for _ in range(int(name[1:])):
+        short, long = long // 2, short
+    return short, long
+
+
+def read_quantity(text: str, unit: str) -> float:
+    """Read a typed quantity such as `43/cm`, `2 in` or `75 F` and return it in `unit`.
+
+    A number without a unit is taken to be in `unit` already.
+
+    Raises:
+        OutOfRange: not a number, an unknown unit, or a unit of another kind.
+    """
+    match = _QUANTITY.match(str(text))
+    if not match:
+        raise OutOfRange(f"“{text}” is not a number with a unit such as {unit}.", "value")
+    number, given = float(match[1].replace(",", ".")), match[2] or unit
+    if unit == "°C":
+        return _read_temperature(number, given)
+    if given not in _TO_BASE or unit not in _TO_BASE or _TO_BASE[given][0] != _TO_BASE[unit][0]:
+        raise OutOfRange(f"“{given}” cannot be read as {unit}.", "value")
+    return number * _TO_BASE[given][1] / _TO_BASE[unit][1]
+
+
+def _read_temperature(number: float, given: str) -> float:
+    letter = given.replace("°", "").strip().upper()
+    if letter not in ("C", "F"):
+        raise OutOfRange(f"“{given}” cannot be read as °C.", "value")
+    return celsius(number) if letter == "F" else number
+
+
+def show_number(value: float, digits: int = 3) -> str:
+    """A value at `digits` significant figures, without an exponent, as people write it."""
+    if value == 0:
+        return "0"
+    text = f"{value:.{digits}g}"
+    if "e" in text:
+        return f"{float(text):,.0f}".replace(",", " ")
+    return text
+
+
+def show_seconds(time_s: float) -> str:
+    """Seconds as the bench says them: 14.6 s, 75 s, 6 min 30 s."""
+    if time_s < 99.95:
+        return f"{time_s:.1f} s".replace(".0 s", " s")
+    whole = round(time_s)
+    if whole < 180:
+        return f"{whole} s"
+    minutes, seconds = divmod(whole, 60)
+    return f"{minutes} min {seconds} s" if seconds else f"{minutes} min"
+
+
+def show_minutes(minutes: float) -> str:
+    """Minutes as the bench says them: 25 min, 1 h 20 min, 3 days."""
+    if minutes < 1:
+        return "less than a minute"
+    whole = round(minutes)
+    if whole < 60:
+        return f"{whole} min"
+    if whole < 48 * 60:
+        hours, rest = divmod(whole, 60)
+        return f"{hours} h {rest} min" if rest else f"{hours} h"
+    return f"{round(whole / 1440)} days"

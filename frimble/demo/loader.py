@@ -1,0 +1,367 @@
+"""Writes the scenario into an empty shop: reference data, then a year of records, then the projection of each screen."""
+
+from collections import defaultdict
+from datetime import timedelta
+
+from django.db import transaction
+
+from frimble.coatings.models import Batch, Coat, CoatRecipe, Emulsion
+from frimble.core import lifecycle
+from frimble.core.coating import parse_formula
+from frimble.core.exposure.reading import read_grades
+from frimble.core.exposure.steptest import plan_moving_card
+from frimble.core.instruments.shop import past
+from frimble.core.instruments.stencil import read_test
+from frimble.core.instruments.tension_gauge import read_screen
+from frimble.core.tension import summarise
+from frimble.core.units import show_seconds
+from frimble.demo import scenario
+from frimble.exposures.models import ChartEntry, Exposure, Lamp, ReadStep, StepTest, TestReading, Washout
+from frimble.films.models import FilmSystem
+from frimble.jobs.models import Job, PressReport, PressVisit
+from frimble.people import standards
+from frimble.people.models import Person
+from frimble.screens.actions import RECLAIM_OUTCOMES
+from frimble.screens.ledger import projected
+from frimble.screens.models import (
+    Cycle,
+    Frame,
+    LifeEvent,
+    Meshing,
+    MeshKind,
+    Rack,
+    Screen,
+    Slot,
+    TensionMeasuring,
+    TensionValue,
+)
+
+
+def loaded() -> bool:
+    return Frame.objects.filter(code="Q-001").exists()
+
+
+def password_of(username: str) -> str:
+    """Passwords of the made-up people; a real shop makes its own."""
+    return f"{username}-pennant"
+
+
+@transaction.atomic
+def load(now) -> None:
+    """Load everything, or nothing."""
+    Loader(now).run()
+
+
+class Loader:
+    """Holds the looked-up reference rows while the past is written."""
+
+    def __init__(self, now):
+        self.now = now
+        self.standards = standards.current()
+
+    def run(self):
+        self._people()
+        self._reference()
+        self._frames()
+        self._past()
+        self._projections()
+        self._rack_them()
+
+    def _people(self):
+        for username, name, role in scenario.PEOPLE:
+            Person.objects.create_user(username, password=password_of(username), first_name=name, role=role)
+        self.people = {p.username: p for p in Person.objects.all()}
+        self.hands = [self.people["tamsin"], self.people["bertrand"]]
+
+    def _reference(self):
+        self.meshes = [
+            MeshKind.objects.create(count_per_cm=n, thread_um=d, colour=c, thermal=t) for n, d, c, t in scenario.MESHES
+        ]
+        self.emulsions = {
+            name: Emulsion.objects.create(name=name, kind=kind, solids=solids, colour=colour)
+            for name, kind, solids, colour in scenario.EMULSIONS
+        }
+        for code, emulsion, days, kept in scenario.BATCHES:
+            Batch.objects.create(
+                code=code, emulsion=self.emulsions[emulsion], mixed_at=self.now - timedelta(days=days),
+                mixed_by=self.people["odile"], kept_c=kept,
+            )  # fmt: skip
+        for name, formula, use in scenario.RECIPES:
+            CoatRecipe.objects.create(name=name, formula=formula, use=use)
+        self.films = {
+            row[0]: FilmSystem.objects.create(
+                name=row[0], how_made=row[1], widest_mm=row[2], dmax_visual=row[3], dmin_visual=row[4], dmax_uv=row[5],
+                dmin_uv=row[6],
+            )
+            for row in scenario.FILMS
+        }  # fmt: skip
+        self.lamps = {
+            row[0]: Lamp.objects.create(
+                name=row[0], kind=row[1], distance_mm=row[2], warm_up_s=row[3], start_lag_s=row[4]
+            )
+            for row in scenario.LAMPS
+        }
+        for number, name, what, days in scenario.JOBS:
+            Job.objects.create(number=number, name=name, what=what, press_on=(self.now + timedelta(days=days)).date())
+        self.jobs = list(Job.objects.all())
+        for prefix, name, dark, columns, rows, width, height in scenario.RACKS:
+            rack = Rack.objects.create(code=prefix, name=name, dark=dark)
+            places = [(c, r) for r in range(1, rows + 1) for c in range(1, columns + 1)]
+            Slot.objects.bulk_create(
+                Slot(rack=rack, code=f"{prefix}-{i:02d}", column=c, row=r, width_mm=width, height_mm=height)
+                for i, (c, r) in enumerate(places, start=1)
+            )
+
+    def _frames(self):
+        self.screens = {s.past.code: s for s in scenario.screens()}
+        self.meshings = {}
+        for code, shop in self.screens.items():
+            born = self.now - timedelta(days=shop.past.age_days)
+            frame = Frame.objects.create(
+                code=code, material=shop.material, outer_width_mm=shop.size_mm[0], outer_height_mm=shop.size_mm[1],
+                registered_at=born, registered_by=self.people["odile"],
+            )  # fmt: skip
+            self.meshings[code] = Meshing.objects.create(
+                frame=frame, number=1, mesh=self.meshes[shop.mesh], line=shop.past.line, mounted_at=born
+            )
+
+    def _past(self):
+        self.cycles, self.events, self.batches = {}, [], {}
+        self.details = defaultdict(list)
+        records = past([s.past for s in self.screens.values()], self.now, scenario.SEED)
+        self._make_cycles(records)
+        for number, record in enumerate(records):
+            getattr(self, f"_{record.kind}")(record, self.hands[number % 2])
+        LifeEvent.objects.bulk_create(self.events)
+        for model in (Coat, Exposure, Washout, PressVisit, PressReport, TensionMeasuring):
+            model.objects.bulk_create(self.details[model])
+        TensionValue.objects.bulk_create(self.details[TensionValue])
+
+    def _make_cycles(self, records):
+        spans = defaultdict(list)
+        for record in records:
+            if record.cycle is not None:
+                spans[record.code, record.cycle].append(record)
+        rows = {
+            key: Cycle(
+                meshing=self.meshings[key[0]], number=key[1], started_at=found[0].at,
+                closed_at=found[-1].at if found[-1].kind == "reclaim" else None,
+            )
+            for key, found in spans.items()
+        }  # fmt: skip
+        Cycle.objects.bulk_create(rows.values())
+        self.cycles = rows
+
+    def _event(self, record, person, summary, facts=None, wet_minutes=None) -> LifeEvent:
+        facts = dict(facts or {})
+        if wet_minutes is not None:
+            facts["wet_until"] = (record.at + timedelta(minutes=wet_minutes)).isoformat()
+        event = LifeEvent(
+            meshing=self.meshings[record.code], cycle=self.cycles.get((record.code, record.cycle)), kind=record.kind,
+            at=record.at, by=person, facts=facts, summary=summary,
+        )  # fmt: skip
+        self.events.append(event)
+        return event
+
+    def _tension(self, record, person):
+        readings = read_screen(record.facts["true"], record.facts["seed"])
+        found = summarise(readings, self.standards)
+        event = self._event(
+            record, person,
+            f"Tension {found.mean:.1f} N/cm ({found.lowest:.1f} to {found.highest:.1f}), {found.verdict.verdict}",
+            {"mean": round(found.mean, 2)},
+        )  # fmt: skip
+        measuring = TensionMeasuring(
+            event=event, mean=found.mean, lowest=found.lowest, highest=found.highest, warp_mean=found.warp_mean,
+            weft_mean=found.weft_mean, simulated=True,
+        )  # fmt: skip
+        self.details[TensionMeasuring].append(measuring)
+        self.details[TensionValue] += [
+            TensionValue(measuring=measuring, place=r.place, direction=r.direction, n_per_cm=r.n_per_cm)
+            for r in readings
+        ]
+
+    def _degrease(self, record, person):
+        dwell = self.standards["degrease.dwell_s"]
+        minutes = self.standards["degrease.dry_min"]
+        self._event(record, person, f"Degreased, {dwell:g} s dwell", {"dwell_s": dwell}, minutes)
+
+    def _dry_mesh(self, record, person):
+        self._event(record, person, "Mesh dry to the hand")
+
+    def _coat(self, record, person):
+        shop = self.screens[record.code]
+        batch = self._batch_for(shop.emulsion, record.at)
+        layers = len(parse_formula(shop.formula, self.standards).layers)
+        event = self._event(
+            record, person, f"Coated {shop.formula}, {batch}", {"layer": layers, "layers": layers}, wet_minutes=75
+        )
+        self.details[Coat].append(
+            Coat(
+                event=event, batch=batch, formula=shop.formula, layer=layers, air_c=34, humidity=0.45, dry_min=75,
+                dry_low_min=50, dry_high_min=112,
+            )
+        )  # fmt: skip
+
+    def _batch_for(self, emulsion_name, at) -> Batch:
+        """The pot in use that month; older ones are made up and finished."""
+        emulsion = self.emulsions[emulsion_name]
+        live = Batch.objects.filter(emulsion=emulsion, finished_at__isnull=True, mixed_at__lte=at).first()
+        if live:
+            return live
+        code = f"{emulsion.name.split()[-1][0]}{at:%y%m}"
+        if code not in self.batches:
+            first = at.replace(day=1, hour=7, minute=0)
+            self.batches[code] = Batch.objects.create(
+                code=code, emulsion=emulsion, mixed_at=first, mixed_by=self.people["odile"], kept_c=20,
+                finished_at=first + timedelta(days=33),
+            )  # fmt: skip
+        return self.batches[code]
+
+    def _expose(self, record, person):
+        shop = self.screens[record.code]
+        lamp, film = self.lamps[shop.lamp], self.films[shop.film]
+        coat = scenario.TRUE_COATS[shop.mesh]
+        if record.facts["is_test"]:
+            test = self._step_test(record, shop, lamp, film, person)
+            given, words, facts = test.planned_times_s[0], f"{test} exposed under {lamp}", {"test": test.pk}
+        else:
+            given = round(coat.full_cure_s * 1.25 + record.facts["slip"], 1)
+            words, facts = f"Exposed {show_seconds(given)} under {lamp} through {film}", {}
+        event = self._event(record, person, words, facts | {"is_test": record.facts["is_test"], "given_s": given})
+        self.details[Exposure].append(
+            Exposure(event=event, lamp=lamp, film=film, planned_s=round(given, 1), given_s=given)
+        )
+
+    def _step_test(self, record, shop, lamp, film, person) -> StepTest:
+        guess = round(scenario.TRUE_COATS[shop.mesh].full_cure_s * 1.6)
+        plan = plan_moving_card(guess, 7, "sqrt2", self.standards, "cover", lamp.start_lag_s)
+        return StepTest.objects.create(
+            screen=self._screen_row(record.code), mesh=self.meshes[shop.mesh], formula=shop.formula,
+            emulsion=self.emulsions[shop.emulsion], batch=self._batch_for(shop.emulsion, record.at), lamp=lamp,
+            film=film, guess_s=guess, series=plan.series, card=plan.card, lag_s=plan.lag_s, length_mm=240,
+            planned_times_s=plan.times_s, real_times_s=plan.times_s, moves=[[m.at_s, m.strip] for m in plan.moves],
+            total_s=plan.total_s, status=StepTest.Status.EXPOSED, lamp_distance_mm=lamp.distance_mm,
+            planned_by=person, planned_at=record.at - timedelta(minutes=6),
+        )  # fmt: skip
+
+    def _screen_row(self, code) -> Screen:
+        meshing = self.meshings[code]
+        row, _ = Screen.objects.get_or_create(
+            frame=meshing.frame, defaults={"meshing": meshing, "state": lifecycle.State.BARE}
+        )
+        return row
+
+    def _read_test(self, record, person):
+        shop = self.screens[record.code]
+        test = StepTest.objects.get(screen__frame__code=record.code)
+        coat = scenario.TRUE_COATS[shop.mesh]
+        steps = read_test(coat, test.times_s)
+        found = read_grades(steps, "middle", coat.detail_um, self.standards)
+        reading = TestReading.objects.create(
+            step_test=test, school="middle", wanted_opening_um=coat.detail_um, outcome=found.outcome,
+            recommended_s=found.recommended.value, read_by=person, read_at=record.at,
+        )  # fmt: skip
+        ReadStep.objects.bulk_create(
+            ReadStep(
+                reading=reading, strip=s.strip, time_s=s.time_s, grade=s.grade, finest_opening_um=s.finest_opening_um
+            )
+            for s in steps
+        )
+        told = show_seconds(found.recommended.value) if found.usable else found.outcome
+        self._event(record, person, f"{test} read: {told}", {"test": test.pk})
+        if found.usable:
+            time = found.recommended
+            ChartEntry.objects.create(
+                mesh=test.mesh, formula=test.formula, emulsion=test.emulsion, lamp=test.lamp, film=test.film,
+                time_s=time.value, low_s=time.low, high_s=time.high, school="middle", reason=time.reason[:400],
+                bracketed=found.outcome == "window", lamp_distance_mm=test.lamp_distance_mm, reading=reading,
+                accepted_by=self.people["odile"], accepted_at=record.at + timedelta(minutes=10),
+            )  # fmt: skip
+
+    def _wash(self, record, person):
+        soak, rinse = record.facts["soak_s"], record.facts["rinse_s"]
+        event = self._event(
+            record, person, f"Washed out: soak {soak} s, rinse {rinse} s", record.facts,
+            self.standards["wash.dry_min"],
+        )  # fmt: skip
+        self.details[Washout].append(Washout(event=event, soak_s=soak, rinse_s=rinse))
+
+    def _image(self, record, person):
+        self._event(record, person, "Image burned into the thermal film")
+
+    def _inspect(self, record, person):
+        holes = record.facts["pinholes"]
+        blocked = f", {holes} pinhole{'s' if holes > 1 else ''} blocked" if holes else ""
+        self._event(record, person, f"Inspected: passed{blocked}", {"passed": True, "pinholes": holes})
+
+    def _to_press(self, record, person):
+        job = self.jobs[(record.cycle or 0) % len(self.jobs)]
+        event = self._event(record, person, f"Sent to press for {job}", {"job": job.number})
+        self.details[PressVisit].append(PressVisit(event=event, job=job))
+
+    def _from_press(self, record, person):
+        count = record.facts["impressions"]
+        event = self._event(
+            record, self.people["ines"], f"Back from press: {count} impressions", {"impressions": count}
+        )
+        self.details[PressReport].append(PressReport(event=event, impressions=count))
+
+    def _strip(self, record, person):
+        self._event(record, person, "Ink stripped, stencil kept")
+
+    def _reclaim(self, record, person):
+        facts = record.facts
+        times = "1 round" if facts["rounds"] == 1 else f"{facts['rounds']} rounds"
+        self._event(
+            record, person, f"Reclaimed in {times}, {facts['minutes']} min: {RECLAIM_OUTCOMES[facts['outcome']]}", facts
+        )
+
+    def _projections(self):
+        for code, shop in self.screens.items():
+            screen = self._screen_row(code)
+            life = projected(screen.meshing)
+            for name in lifecycle.Life.__dataclass_fields__:
+                if name not in ("line", "slot"):
+                    setattr(screen, name, getattr(life, name))
+            bare = life.state in (lifecycle.State.BARE, lifecycle.State.DEGREASED)
+            screen.coat_colour = "" if bare or not shop.emulsion else self.emulsions[shop.emulsion].colour
+            screen.save()
+
+    def _rack_them(self):
+        """Bare, kept and old coated screens go to slots that take them; Q-014 stands loose, ready to be picked up."""
+        free = {
+            dark: list(Slot.objects.filter(rack__dark=dark).select_related("rack").order_by("height_mm", "code"))
+            for dark in (False, True)
+        }
+        events = []
+        for screen in Screen.objects.for_lists():
+            state = lifecycle.State(screen.state)
+            live = state in lifecycle.LIVE
+            old = live and screen.coated_at < self.now - timedelta(days=1)
+            if screen.code == "Q-014" or not (state in (lifecycle.State.BARE, lifecycle.State.STRIPPED) or old):
+                continue
+            slot = self._first_fitting(screen, free[live])
+            if slot is None:
+                continue
+            events.append(
+                LifeEvent(
+                    meshing=screen.meshing, cycle=screen.open_cycle, kind="place",
+                    at=(screen.since or screen.frame.registered_at) + timedelta(minutes=30), by=self.hands[0],
+                    facts={"slot": slot.code}, summary=f"Put in slot {slot.code}, {slot.rack}",
+                )
+            )  # fmt: skip
+            screen.slot = slot
+            screen.save()
+        LifeEvent.objects.bulk_create(events)
+
+    def _first_fitting(self, screen, slots):
+        clearance = self.standards["storage.clearance_mm"]
+        for slot in slots:
+            if (
+                screen.frame.outer_width_mm + clearance <= slot.width_mm
+                and screen.frame.outer_height_mm + clearance <= slot.height_mm
+            ):
+                slots.remove(slot)
+                return slot
+        return None

@@ -1,0 +1,21 @@
+"""`manage.py load_scenario`: the made-up shop, once; a second time changes nothing."""
+
+from django.core.management.base import BaseCommand
+from django.utils import timezone
+
+from frimble.demo import loader
+from frimble.demo.scenario import PEOPLE
+
+
+class Command(BaseCommand):
+    help = "Load the made-up shop into an empty database; does nothing when it is there."
+
+    def handle(self, *args, **options):
+        if loader.loaded():
+            self.stdout.write("The made-up shop is loaded already; nothing changed.")
+        else:
+            loader.load(timezone.now())
+            self.stdout.write("The made-up shop is loaded.")
+        self.stdout.write("Demo sign-ins (name / password):")
+        for username, name, role in PEOPLE:
+            self.stdout.write(f"  {username:10} {loader.password_of(username):20} {name}, {role}")

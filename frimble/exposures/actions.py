@@ -1,0 +1,223 @@
+"""Planning a step test, running the timer, reading a test, washing out and inspecting."""
+
+from datetime import UTC, datetime, timedelta
+
+from django.db import IntegrityError, transaction
+from django.utils import timezone
+
+from frimble.coatings.actions import current_coat
+from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.exposure import runner, steptest
+from frimble.core.exposure.reading import SCHOOLS, StepGrade, read_grades
+from frimble.core.lifecycle import State
+from frimble.core.units import show_seconds
+from frimble.exposures.models import Exposure, ReadStep, Run, StepTest, Tap, TestReading, Washout
+from frimble.people import standards
+from frimble.screens import ledger
+
+
+def _coat_on(screen):
+    coat = current_coat(screen)
+    if coat is None or screen.state != State.COATED:
+        raise Refused(f"{screen.code} has no finished coat to expose.")
+    return coat
+
+
+@transaction.atomic
+def start_test(
+    code, person, plan: steptest.StepTestPlan, *, lamp, film, length_mm, revision, override_reason=""
+) -> Run:
+    """Store a planned step test and open its timer.
+
+    Raises:
+        Refused: the screen may not be exposed now, or its timer is open already.
+    """
+    screen = ledger.lock(code, revision)
+    now = timezone.now()
+    ledger.check_step(screen, "expose", now, override_reason, person)
+    coat = _coat_on(screen)
+    test = StepTest.objects.create(
+        screen=screen, mesh=screen.mesh, formula=coat.formula, emulsion=coat.batch.emulsion, batch=coat.batch,
+        lamp=lamp, film=film, guess_s=plan.guess_s, series=plan.series, card=plan.card, lag_s=plan.lag_s,
+        length_mm=length_mm, planned_times_s=plan.times_s, moves=[[m.at_s, m.strip] for m in plan.moves],
+        total_s=plan.total_s, lamp_distance_mm=lamp.distance_mm, planned_by=person, planned_at=now,
+    )  # fmt: skip
+    return _open_run(
+        screen, person, lamp, film, step_test=test, time_s=plan.times_s[0], total_s=plan.total_s,
+        moves_s=[m.at_s for m in plan.moves], why=f"Moving-card step test around {show_seconds(plan.guess_s)}.",
+        override_reason=override_reason,
+    )  # fmt: skip
+
+
+@transaction.atomic
+def start_exposure(code, person, *, lamp, film, time_s, entry, why, revision, override_reason="") -> Run:
+    """Open the timer for a production exposure of `time_s` seconds of light.
+
+    Raises:
+        Refused: the screen may not be exposed now, or its timer is open already.
+        OutOfRange: an absurd time.
+    """
+    screen = ledger.lock(code, revision)
+    ledger.check_step(screen, "expose", timezone.now(), override_reason, person)
+    _coat_on(screen)
+    longest = standards.current()["steptest.longest_s"]
+    if not 0.5 <= time_s <= longest:
+        raise OutOfRange(f"An exposure of {time_s:g} s is not between 0.5 and {longest:g} s.", "own_time_s")
+    return _open_run(
+        screen, person, lamp, film, entry=entry, time_s=time_s, total_s=time_s + lamp.start_lag_s, why=why,
+        override_reason=override_reason,
+    )  # fmt: skip
+
+
+def _open_run(screen, person, lamp, film, **fields) -> Run:
+    try:
+        with transaction.atomic():
+            return Run.objects.create(
+                screen=screen, lamp=lamp, film=film, warm_up_s=lamp.warm_up_s, made_by=person, made_at=timezone.now(),
+                **fields,
+            )  # fmt: skip
+    except IntegrityError:
+        other = Run.objects.get(screen=screen, status=Run.Status.OPEN)
+        raise Refused(
+            f"{other.made_by} has the timer open for {screen.code}: finish or give up that run first."
+        ) from None
+
+
+@transaction.atomic
+def take_taps(run_id: int, taps) -> Run:
+    """Store taps, each once however often it is sent; the last one finishes the run.
+
+    Args:
+        taps: (uid, kind, at) with `at` an aware datetime.
+
+    Raises:
+        OutOfRange: a tap fits neither the run nor the clock; nothing is stored.
+    """
+    run = Run.objects.select_for_update().select_related("step_test").get(pk=run_id)
+    now = timezone.now()
+    known = set(Tap.objects.filter(uid__in=[uid for uid, _, _ in taps]).values_list("uid", flat=True))
+    fresh = [t for t in taps if t[0] not in known]
+    if fresh and run.status != Run.Status.OPEN:
+        raise OutOfRange(f"This run is {run.get_status_display()}: it takes no more taps.", "taps")
+    for uid, kind, at in fresh:
+        if not run.made_at - timedelta(seconds=5) <= at <= now + timedelta(seconds=5):
+            raise OutOfRange("A tap's time does not fit the clock of this room's server.", "taps")
+        Tap.objects.create(run=run, uid=uid, kind=kind, at=at, received_at=now)
+    times = run.times()
+    if times.phase == runner.Phase.DONE and run.status == Run.Status.OPEN:
+        _finish(run, times)
+    return run
+
+
+def tap_time(milliseconds: float) -> datetime:
+    """A tap's moment from the browser, milliseconds since 1970."""
+    try:
+        return datetime.fromtimestamp(milliseconds / 1000, UTC)
+    except (ValueError, OverflowError, OSError, TypeError):
+        raise OutOfRange("A tap's time cannot be read.", "taps") from None
+
+
+def _finish(run: Run, times: runner.RunTimes) -> None:
+    """Turn a finished run into an exposure record; what cannot be recorded stays visible as the run's trouble."""
+    given = round(times.off_s - run.lamp.start_lag_s, 2)
+    test = run.step_test
+    summary = f"Exposed {show_seconds(given)} under {run.lamp} through {run.film}"
+    facts = {"is_test": test is not None, "given_s": given}
+    if test is not None:
+        summary = f"{test} exposed under {run.lamp}, {show_seconds(given)} in all"
+        facts["test"] = test.pk
+        _store_real_times(run, test, times)
+    try:
+        with transaction.atomic():
+            event = ledger.record(
+                run.screen.frame.code, "expose", run.made_by, facts=facts, summary=summary,
+                override_reason=run.override_reason,
+            )  # fmt: skip
+            Exposure.objects.create(
+                event=event, lamp=run.lamp, film=run.film, entry=run.entry, run=run, planned_s=run.time_s, given_s=given
+            )
+    except Refused as refusal:
+        run.trouble = f"The light was given but not recorded on the screen: {refusal.reason}"[:400]
+    run.status = Run.Status.DONE
+    run.save()
+
+
+def _store_real_times(run, test, times) -> None:
+    try:
+        test.real_times_s = steptest.effective_times(test.plan, times.moves_s, times.off_s)
+        test.status = StepTest.Status.EXPOSED
+    except OutOfRange as error:
+        test.status = StepTest.Status.SPOILED
+        run.trouble = f"The test cannot be read: {error} Reclaim the screen and test again."[:400]
+    test.save()
+
+
+@transaction.atomic
+def abandon(run_id: int, person) -> Run:
+    """Give up a run that gave no light.
+
+    Raises:
+        Refused: light was given; stop the lamp instead, so that the dose is known.
+    """
+    run = Run.objects.select_for_update().get(pk=run_id)
+    if run.status != Run.Status.OPEN:
+        raise Refused(f"This run is {run.get_status_display()} already.")
+    if run.times().phase == runner.Phase.LIGHT:
+        raise Refused("Light has been given: tap “Lamp off” so that the dose is known.")
+    run.status = Run.Status.ABANDONED
+    run.trouble = f"Given up by {person} before any light."
+    run.save()
+    return run
+
+
+@transaction.atomic
+def read_test(test: StepTest, steps: list[StepGrade], school: str, wanted_opening_um: float, person) -> TestReading:
+    """Store a reading with what the core concludes from it.
+
+    Raises:
+        Refused: the test is not exposed and washed out yet, or spoiled.
+        OutOfRange: a grade, school or size the core cannot take.
+    """
+    if test.status != StepTest.Status.EXPOSED:
+        raise Refused(f"This test is {test.get_status_display()}: it cannot be read.")
+    if test.screen.state == State.EXPOSED:
+        raise Refused(f"Wash {test.screen.frame.code} out first, then read it dry against the light.")
+    if school not in SCHOOLS:
+        raise OutOfRange("Choose one of the three schools.", "school")
+    found = read_grades(steps, school, wanted_opening_um, standards.current())
+    reading = TestReading.objects.create(
+        step_test=test, school=school, wanted_opening_um=wanted_opening_um, outcome=found.outcome,
+        recommended_s=found.recommended.value, read_by=person, read_at=timezone.now(),
+    )  # fmt: skip
+    ReadStep.objects.bulk_create(
+        ReadStep(
+            reading=reading, strip=s.strip, time_s=s.time_s, grade=s.grade, finest_opening_um=s.finest_opening_um,
+            thinnest_line_um=s.thinnest_line_um,
+        )
+        for s in steps
+    )  # fmt: skip
+    told = show_seconds(found.recommended.value) if found.usable else found.outcome
+    ledger.record(test.screen.frame.code, "read_test", person, facts={"test": test.pk}, summary=f"{test} read: {told}")
+    return reading
+
+
+@transaction.atomic
+def wash(code, person, *, soak_s, rinse_s, **kwargs):
+    """Soaked and rinsed; the stencil now dries."""
+    minutes = standards.current()["wash.dry_min"]
+    event = ledger.record(
+        code, "wash", person, facts=ledger.wetted({"soak_s": soak_s, "rinse_s": rinse_s}, minutes, timezone.now()),
+        summary=f"Washed out: soak {soak_s:g} s, rinse {rinse_s:g} s", **kwargs,
+    )  # fmt: skip
+    Washout.objects.create(event=event, soak_s=soak_s, rinse_s=rinse_s)
+    return event
+
+
+def inspect(code, person, *, verdict, pinholes, **kwargs):
+    """Inspected against the light: passed, passed with pinholes blocked, or failed."""
+    words = {"pass": "passed", "fail": "failed"}[verdict]
+    blocked = {0: "", 1: ", 1 pinhole blocked"}.get(pinholes, f", {pinholes} pinholes blocked")
+    return ledger.record(
+        code, "inspect", person, facts={"passed": verdict == "pass", "pinholes": pinholes},
+        summary=f"Inspected: {words}{blocked}", **kwargs,
+    )  # fmt: skip

@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class ExposuresConfig(AppConfig):
+    name = "frimble.exposures"

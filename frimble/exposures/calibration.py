@@ -1,0 +1,86 @@
+"""The exposure chart as records: which time holds for a screen, and accepting a new one."""
+
+from django.db import transaction
+from django.utils import timezone
+
+from frimble.coatings.actions import current_coat
+from frimble.core.conclusion import Refused
+from frimble.core.exposure import chart
+from frimble.core.exposure.reading import Reading, StepGrade, read_grades
+from frimble.core.units import show_seconds
+from frimble.exposures.models import ChartEntry, TestReading
+from frimble.people import standards
+from frimble.screens.models import Screen
+
+_JOINED = ("mesh", "emulsion", "lamp", "film", "accepted_by")
+
+
+def entries_in_force() -> list[ChartEntry]:
+    """The newest entry for each set of conditions."""
+    newest = {}
+    for entry in ChartEntry.objects.select_related(*_JOINED).order_by("accepted_at"):
+        newest[entry.conditions] = entry
+    return list(newest.values())
+
+
+def time_for(screen: Screen, lamp, film, now=None):
+    """(conclusion, chart entry or None) for exposing this screen under this lamp through this film."""
+    now, in_force = now or timezone.now(), standards.current()
+    coat = current_coat(screen)
+    wanted = chart.Conditions(str(screen.mesh), coat.formula, coat.batch.emulsion.name, lamp.name, film.name)
+    entries = entries_in_force()
+    found = chart.time_for(
+        wanted, [e.as_core() for e in entries], now, lamp.distance_mm, in_force, coat.batch.age(now, in_force).verdict
+    )
+    entry = next((e for e in entries if e.conditions == wanted), None)
+    return found, entry
+
+
+def conclude(reading: TestReading) -> Reading:
+    """What a stored reading says, concluded anew by the core."""
+    steps = [
+        StepGrade(s.strip, s.time_s, s.grade, s.finest_opening_um, s.thinnest_line_um) for s in reading.steps.all()
+    ]
+    return read_grades(steps, reading.school, reading.wanted_opening_um, standards.current())
+
+
+@transaction.atomic
+def accept(reading: TestReading, person) -> ChartEntry:
+    """Put a reading's time into the chart.
+
+    Raises:
+        Refused: the test gives no time, it is in the chart already, a newer reading stands, or its window is not
+            bracketed and a technician asks.
+    """
+    if ChartEntry.objects.filter(reading=reading).exists():
+        raise Refused("This reading is in the chart already.")
+    test = reading.step_test
+    if test.readings.order_by("-read_at", "-pk").first() != reading:
+        raise Refused("The test has been read again since: accept the newer reading.")
+    found = conclude(reading)
+    if not found.usable:
+        raise Refused(found.recommended.reason)
+    bracketed = found.outcome == "window"
+    if not bracketed and not person.is_lead:
+        raise Refused(f"Only the lead may accept a time that is not bracketed. {found.next_test}")
+    time = found.recommended
+    return ChartEntry.objects.create(
+        mesh=test.mesh, formula=test.formula, emulsion=test.emulsion, lamp=test.lamp, film=test.film,
+        time_s=time.value, low_s=time.low, high_s=time.high, school=reading.school, reason=time.reason[:400],
+        bracketed=bracketed, lamp_distance_mm=test.lamp_distance_mm, reading=reading, accepted_by=person,
+        accepted_at=timezone.now(),
+    )  # fmt: skip
+
+
+def against_chart(test, value_s: float | None) -> str:
+    """How a new time stands to the one in force for the same conditions, in words."""
+    if value_s is None:
+        return ""
+    past = [e for e in entries_in_force() if e.conditions == test.conditions and e.reading.step_test_id != test.pk]
+    if not past:
+        return "The first calibrated time for these conditions."
+    old = past[0]
+    change = (value_s / old.time_s - 1) * 100
+    direction = "longer" if change >= 0 else "shorter"
+    when = f"{timezone.localtime(old.accepted_at):%d %B}".lstrip("0")
+    return f"Last accepted {show_seconds(old.time_s)} on {when}. {abs(change):.0f} % {direction} now."

@@ -1,0 +1,244 @@
+"""Light sources, timed runs, step tests with their readings, the exposure chart, exposures and washouts."""
+
+from django.db import models
+from simple_history.models import HistoricalRecords
+
+from frimble.coatings.models import Batch, Emulsion
+from frimble.core.exposure import chart, runner, steptest
+from frimble.films.models import FilmSystem
+from frimble.people.models import Person
+from frimble.screens.models import LifeEvent, MeshKind, Screen
+
+
+class Lamp(models.Model):
+    """A light source and where it stands. Reference data, with history."""
+
+    class Kind(models.TextChoices):
+        LED = "led", "LED"
+        METAL_HALIDE = "metal_halide", "metal halide"
+        TUBES = "tubes", "fluorescent tubes"
+        SUN = "sun", "sun"
+
+    name = models.CharField(max_length=40, unique=True)
+    kind = models.CharField(max_length=16, choices=Kind)
+    distance_mm = models.FloatField()
+    warm_up_s = models.FloatField(default=0)
+    start_lag_s = models.FloatField(default=0)
+    history = HistoricalRecords()
+
+    class Meta:
+        ordering = ["name"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Setup(models.Model):
+    """What a time rests on: the five conditions of the exposure chart."""
+
+    mesh = models.ForeignKey(MeshKind, on_delete=models.PROTECT, related_name="+")
+    formula = models.CharField(max_length=60)
+    emulsion = models.ForeignKey(Emulsion, on_delete=models.PROTECT, related_name="+")
+    lamp = models.ForeignKey(Lamp, on_delete=models.PROTECT, related_name="+")
+    film = models.ForeignKey(FilmSystem, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        abstract = True
+
+    @property
+    def conditions(self) -> chart.Conditions:
+        return chart.Conditions(str(self.mesh), self.formula, self.emulsion.name, self.lamp.name, self.film.name)
+
+    @property
+    def setup_words(self) -> str:
+        return f"{self.mesh}, {self.formula}, {self.emulsion}, {self.lamp}, {self.film}"
+
+
+class StepTest(Setup):
+    """A moving-card step test: its plan as made and, once run, the times the strips really got."""
+
+    class Status(models.TextChoices):
+        PLANNED = "planned", "planned"
+        EXPOSED = "exposed", "exposed"
+        SPOILED = "spoiled", "spoiled"
+
+    screen = models.ForeignKey(Screen, on_delete=models.PROTECT, related_name="step_tests")
+    batch = models.ForeignKey(Batch, on_delete=models.PROTECT, related_name="+")
+    guess_s = models.FloatField()
+    series = models.CharField(max_length=12)
+    card = models.CharField(max_length=8)
+    lag_s = models.FloatField()
+    length_mm = models.FloatField()
+    planned_times_s = models.JSONField()
+    moves = models.JSONField(help_text="[[seconds after light on, strip], …]")
+    total_s = models.FloatField()
+    real_times_s = models.JSONField(null=True)
+    status = models.CharField(max_length=8, choices=Status, default=Status.PLANNED)
+    lamp_distance_mm = models.FloatField()
+    planned_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    planned_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-planned_at"]
+
+    def __str__(self) -> str:
+        return f"Step test {self.pk}"
+
+    @property
+    def plan(self) -> steptest.StepTestPlan:
+        return steptest.StepTestPlan(
+            self.guess_s, self.series, self.card, tuple(self.planned_times_s),
+            tuple(steptest.CardMove(at, strip) for at, strip in self.moves), self.total_s, self.lag_s,
+        )  # fmt: skip
+
+    @property
+    def times_s(self) -> list[float]:
+        """Seconds of light of strip 1, 2, …: as they fell, or as planned before the run."""
+        return self.real_times_s or self.planned_times_s
+
+
+class Run(models.Model):
+    """One use of the dark-room timer. It is its taps; nothing ticks on the server."""
+
+    class Status(models.TextChoices):
+        OPEN = "open", "open"
+        DONE = "done", "done"
+        ABANDONED = "abandoned", "abandoned"
+
+    screen = models.ForeignKey(Screen, on_delete=models.PROTECT, related_name="runs")
+    step_test = models.OneToOneField(StepTest, on_delete=models.PROTECT, null=True, related_name="run")
+    entry = models.ForeignKey("ChartEntry", on_delete=models.PROTECT, null=True, related_name="runs")
+    lamp = models.ForeignKey(Lamp, on_delete=models.PROTECT, related_name="+")
+    film = models.ForeignKey(FilmSystem, on_delete=models.PROTECT, related_name="+")
+    time_s = models.FloatField(help_text="light wanted, without the lamp's lag; of strip 1 in a step test")
+    moves_s = models.JSONField(default=list)
+    total_s = models.FloatField()
+    warm_up_s = models.FloatField(default=0)
+    why = models.CharField(max_length=400)
+    override_reason = models.CharField(max_length=300, blank=True)
+    made_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField()
+    status = models.CharField(max_length=10, choices=Status, default=Status.OPEN)
+    trouble = models.CharField(max_length=400, blank=True)
+
+    class Meta:
+        ordering = ["-made_at"]
+        constraints = [
+            models.UniqueConstraint(fields=["screen"], condition=models.Q(status="open"), name="one_open_run_a_screen")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.screen.frame.code} {'test' if self.step_test_id else 'exposure'}"
+
+    @property
+    def schedule(self) -> runner.Schedule:
+        return runner.Schedule(tuple(self.moves_s), self.total_s, self.warm_up_s)
+
+    def times(self) -> runner.RunTimes:
+        taps = [runner.Tap(t.kind, t.at.timestamp()) for t in self.taps.all()]
+        return runner.read_taps(self.schedule, taps)
+
+
+class Tap(models.Model):
+    """One tap, as it fell on the technician's clock set to the server's. Sent again, it is stored once."""
+
+    run = models.ForeignKey(Run, on_delete=models.PROTECT, related_name="taps")
+    uid = models.UUIDField(unique=True)
+    kind = models.CharField(max_length=8)
+    at = models.DateTimeField()
+    received_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["at", "pk"]
+
+    def __str__(self) -> str:
+        return f"{self.kind} {self.at:%H:%M:%S}"
+
+
+class TestReading(models.Model):
+    """One reading of a step test by grade, with what the core concluded. Append-only: a new reading stands beside it."""
+
+    step_test = models.ForeignKey(StepTest, on_delete=models.PROTECT, related_name="readings")
+    school = models.CharField(max_length=8)
+    wanted_opening_um = models.FloatField()
+    outcome = models.CharField(max_length=20)
+    recommended_s = models.FloatField(null=True)
+    read_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    read_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["read_at", "pk"]
+
+    def __str__(self) -> str:
+        return f"{self.step_test} read by {self.read_by}"
+
+
+class ReadStep(models.Model):
+    """One strip as read."""
+
+    reading = models.ForeignKey(TestReading, on_delete=models.PROTECT, related_name="steps")
+    strip = models.PositiveSmallIntegerField()
+    time_s = models.FloatField()
+    grade = models.CharField(max_length=8)
+    finest_opening_um = models.FloatField(null=True)
+    thinnest_line_um = models.FloatField(null=True)
+
+    class Meta:
+        ordering = ["strip"]
+
+    def __str__(self) -> str:
+        return f"strip {self.strip} {self.grade}"
+
+
+class ChartEntry(Setup):
+    """One accepted cell of the exposure chart. A newer entry for the same conditions takes its place."""
+
+    time_s = models.FloatField()
+    low_s = models.FloatField()
+    high_s = models.FloatField()
+    school = models.CharField(max_length=8)
+    reason = models.CharField(max_length=400)
+    bracketed = models.BooleanField()
+    lamp_distance_mm = models.FloatField()
+    reading = models.OneToOneField(TestReading, on_delete=models.PROTECT, related_name="chart_entry")
+    accepted_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    accepted_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-accepted_at"]
+        indexes = [models.Index(fields=["mesh", "emulsion", "lamp", "film"])]
+
+    def __str__(self) -> str:
+        return f"{self.setup_words}: {self.time_s:.1f} s"
+
+    def as_core(self) -> chart.CalibratedTime:
+        return chart.CalibratedTime(
+            self.conditions, self.time_s, self.low_s, self.high_s, self.accepted_at, str(self.accepted_by),
+            self.lamp_distance_mm, self.bracketed,
+        )  # fmt: skip
+
+
+class Exposure(models.Model):
+    """Light given to a screen."""
+
+    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="exposure")
+    lamp = models.ForeignKey(Lamp, on_delete=models.PROTECT, related_name="+")
+    film = models.ForeignKey(FilmSystem, on_delete=models.PROTECT, related_name="+")
+    entry = models.ForeignKey(ChartEntry, on_delete=models.PROTECT, null=True, related_name="+")
+    run = models.OneToOneField(Run, on_delete=models.PROTECT, null=True, related_name="exposure")
+    planned_s = models.FloatField()
+    given_s = models.FloatField()
+
+    def __str__(self) -> str:
+        return f"{self.given_s:.1f} s under {self.lamp}"
+
+
+class Washout(models.Model):
+    """How a stencil was washed out."""
+
+    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="washout")
+    soak_s = models.FloatField()
+    rinse_s = models.FloatField()
+
+    def __str__(self) -> str:
+        return f"soak {self.soak_s:g} s, rinse {self.rinse_s:g} s"

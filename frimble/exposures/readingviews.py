@@ -1,0 +1,78 @@
+"""Reading a step test by eye, and accepting its time into the exposure chart."""
+
+from django.contrib import messages
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_POST
+
+from frimble.core.conclusion import Refused
+from frimble.core.exposure.reading import GRADE_MEANING, SCHOOLS
+from frimble.exposures import actions, calibration
+from frimble.exposures.forms import ReadingForm
+from frimble.exposures.models import ChartEntry, StepTest, TestReading
+from frimble.people import standards
+from frimble.people.permissions import recorders
+
+
+def tests(request):
+    """Every step test, newest first."""
+    found = StepTest.objects.select_related("screen__frame", "mesh", "emulsion", "lamp", "film", "planned_by")
+    return render(request, "exposures/tests.html", {"tests": found[:100]})
+
+
+@recorders
+def reading(request, pk):
+    """Grade the strips; see the time, the window and the reason; accept."""
+    test = get_object_or_404(
+        StepTest.objects.select_related("screen__frame", "mesh", "emulsion", "lamp", "film"), pk=pk
+    )
+    last = test.readings.select_related("read_by").order_by("-read_at", "-pk").first()
+    in_force = standards.current()
+    form = ReadingForm(request.POST or None, times_s=test.times_s, initial=_initial(last, in_force))
+    if request.method == "POST":
+        done = form.attempt(
+            lambda data: actions.read_test(test, form.steps(), data["school"], data["wanted_opening_um"], request.user)
+        )
+        if done:
+            return redirect(reverse("exposures:reading", args=[pk]) + "#use")
+    found = calibration.conclude(last) if last else None
+    context = {
+        "test": test, "screen": test.screen, "form": form, "reading": last, "found": found,
+        "meanings": GRADE_MEANING, "schools": SCHOOLS,
+        "accepted": ChartEntry.objects.filter(reading=last).select_related("accepted_by").first() if last else None,
+        "against": calibration.against_chart(test, found.recommended.value) if found else "",
+        "may_accept": bool(found and found.usable and (found.outcome == "window" or request.user.is_lead)),
+    }  # fmt: skip
+    return render(request, "exposures/reading.html", context, status=422 if form.errors else 200)
+
+
+def _initial(last, in_force):
+    if last is None:
+        return {
+            "school": in_force["exposure.school"],
+            "wanted_opening_um": f"{in_force['steptest.wanted_opening_um']:g}",
+        }
+    initial = {"school": last.school, "wanted_opening_um": f"{last.wanted_opening_um:g}"}
+    for step in last.steps.all():
+        initial[f"grade_{step.strip}"] = step.grade
+        initial[f"opening_{step.strip}"] = _shown(step.finest_opening_um)
+        initial[f"line_{step.strip}"] = _shown(step.thinnest_line_um)
+    return initial
+
+
+def _shown(value):
+    return "" if value is None else f"{value:g}"
+
+
+@require_POST
+@recorders
+def accept(request, pk):
+    """Accept a reading into the exposure chart."""
+    found = get_object_or_404(TestReading.objects.select_related("step_test"), pk=pk)
+    try:
+        entry = calibration.accept(found, request.user)
+    except Refused as refusal:
+        messages.error(request, refusal.reason)
+        return redirect("exposures:reading", found.step_test_id)
+    messages.success(request, f"In the exposure chart: {entry}.")
+    return redirect("exposures:chart")

@@ -1,0 +1,179 @@
+/* The dark-room timer. A run is its taps: kept here until the server has them, read back after a reload. */
+"use strict";
+document.addEventListener("alpine:init", () => {
+  Alpine.data("runner", () => ({
+    state: null, taps: [], queue: [], skew: 0, now: 0, error: "", offline: false, sending: false, beeped: -1, flashing: false, audio: null,
+
+    init() {
+      this.state = JSON.parse(document.getElementById("run-state").textContent);
+      this.skew = this.state.now - Date.now();
+      this.key = `frimble-run-${this.state.id}`;
+      try { this.queue = JSON.parse(localStorage.getItem(this.key)) || []; } catch { this.queue = []; }
+      this.now = this.clock();
+      this.merge();
+      this.send();
+      setInterval(() => this.beat(), 50);
+      setInterval(() => this.send(), 1000);
+      window.addEventListener("online", () => this.send());
+      this.stayAwake();
+      document.addEventListener("visibilitychange", () => { if (!document.hidden) this.stayAwake(); });
+    },
+
+    clock() { return Date.now() + this.skew; },
+    merge() {
+      const known = new Set(this.state.taps.map((tap) => tap.uid));
+      this.queue = this.queue.filter((tap) => !known.has(tap.uid));
+      this.taps = [...this.state.taps, ...this.queue].sort((a, b) => a.at - b.at);
+    },
+    keep() { try { localStorage.setItem(this.key, JSON.stringify(this.queue)); } catch { /* kept in memory only */ } },
+    async stayAwake() { try { await navigator.wakeLock?.request("screen"); } catch { /* not offered here */ } },
+
+    /* What the taps say */
+    at(kind) { return this.taps.find((tap) => tap.kind === kind)?.at; },
+    get moved() { return this.taps.filter((tap) => tap.kind === "move").length; },
+    get phase() {
+      if (this.state.status === "abandoned") return "abandoned";
+      if (this.at("stop")) return "done";
+      if (this.at("start")) return "light";
+      return this.at("warm_up") ? "warm" : "ready";
+    },
+    get gone() { return ((this.at("stop") ?? this.now) - (this.at("start") ?? this.now)) / 1000; },
+    get next() { return this.moved < this.state.moves.length ? this.state.moves[this.moved] : this.state.total; },
+    get left() { return this.next - this.gone; },
+
+    /* What the page shows */
+    get isTest() { return this.state.times.length > 0; },
+    get isDone() { return this.phase === "done"; },
+    get canTap() { return !["done", "abandoned"].includes(this.phase); },
+    get canStop() { return this.phase === "light" && this.moved < this.state.moves.length; },
+    get canAbandon() { return ["ready", "warm"].includes(this.phase); },
+    get flash() { return this.flashing ? "flash" : ""; },
+    get verb() { return this.state.card === "uncover" ? "uncover" : "cover"; },
+    get what() {
+      if (this.phase === "abandoned") return "This run was given up.";
+      if (this.phase === "ready") return this.state.warmUp ? "Lamp on, shutter closed: warm up first" : this.isTest ? `Moving card, ${this.state.moves.length} moves` : "One exposure";
+      if (this.phase === "warm") return "Warming up; this does not count";
+      if (this.isDone) return "Light off";
+      if (this.moved < this.state.moves.length) return `Move ${this.moved + 1} of ${this.state.moves.length}: ${this.verb} strip ${this.state.strips[this.moved]} next`;
+      return "No more moves: lamp off next";
+    },
+    get count() {
+      if (this.phase === "warm") return this.tenth(this.state.warmUp - (this.now - this.at("warm_up")) / 1000);
+      if (this.phase === "light") return this.tenth(this.left);
+      if (this.isDone) return this.gone.toFixed(1);
+      return this.state.total.toFixed(1);
+    },
+    tenth(seconds) { return (seconds < 0 ? "+" : "") + Math.abs(seconds).toFixed(1); },
+    get under() {
+      if (this.phase === "warm") return "seconds until the lamp is warm";
+      if (this.isDone) return "seconds of light given";
+      if (this.phase !== "light") return "seconds of light in all";
+      const to = this.moved < this.state.moves.length ? "the next move" : "lamp off";
+      return this.left < 0 ? `seconds past ${to}` : `seconds to ${to}`;
+    },
+    get label() {
+      if (this.phase === "ready") return this.state.warmUp ? "Warm up" : "Lamp on";
+      if (this.phase === "warm") return "Shutter open";
+      return this.moved < this.state.moves.length ? "Moved" : "Lamp off";
+    },
+    get strips() {
+      const done = this.state.strips.slice(0, this.moved);
+      const nextStrip = this.phase === "light" ? this.state.strips[this.moved] : null;
+      return this.state.times.map((time, index) => {
+        const strip = index + 1;
+        const open = this.verb === "cover" ? !done.includes(strip) : strip === 1 || done.includes(strip);
+        return { time: `${time} s`, says: `${strip} ${open ? "open" : "covered"}`, look: (open ? "open" : "gone") + (strip === nextStrip ? " next" : "") };
+      }).reverse();
+    },
+    get trouble() {
+      if (this.error) return this.error;
+      if (this.state.trouble) return this.state.trouble;
+      if (this.queue.length && this.offline) return `No network: ${this.queue.length} taps are kept here and sent when it is back.`;
+      return "";
+    },
+    get foot() {
+      if (this.phase === "light") return `${this.gone.toFixed(1)} s gone of ${this.state.total.toFixed(1)}. Eyes off the lamp; cover closed. Runs on if this page closes.`;
+      if (this.isDone) return this.queue.length ? "Sending the taps." : "Recorded.";
+      return "Tap with the lamp: the taps as they fall are what is analysed.";
+    },
+
+    /* What a hand does */
+    tap() {
+      if (this.phase === "ready") return this.add(this.state.warmUp ? "warm_up" : "start");
+      if (this.phase === "warm") return this.add("start");
+      this.add(this.moved < this.state.moves.length ? "move" : "stop");
+    },
+    lampOff() { this.add("stop"); },
+    add(kind) {
+      this.wakeSound();
+      this.error = "";
+      const uid = crypto.randomUUID ? crypto.randomUUID() : this.uuid();
+      this.now = this.clock();
+      this.queue = [...this.queue, { uid, kind, at: this.now }];
+      this.beeped = -1;
+      this.keep();
+      this.merge();
+      this.send();
+    },
+    uuid() {
+      const bytes = crypto.getRandomValues(new Uint8Array(16));
+      bytes[6] = (bytes[6] & 15) | 64;
+      bytes[8] = (bytes[8] & 63) | 128;
+      const hex = [...bytes].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+      return hex.replace(/(.{8})(.{4})(.{4})(.{4})(.{12})/, "$1-$2-$3-$4-$5");
+    },
+    async send() {
+      if (this.sending || !this.queue.length) return;
+      this.sending = true;
+      const sent = [...this.queue];
+      try {
+        const reply = await fetch(this.$root.dataset.taps, {
+          method: "POST", body: JSON.stringify({ taps: sent }), redirect: "error", signal: AbortSignal.timeout(8000),
+          headers: { "Content-Type": "application/json", "X-CSRFToken": this.$root.querySelector("[name=csrfmiddlewaretoken]").value },
+        });
+        if (reply.ok || reply.status === 422) {
+          const answer = await reply.json();
+          this.error = answer.error || "";
+          this.state = answer;
+          /* Refused taps are dropped: the page shows the run as the server has it, and why. */
+          if (reply.status === 422) this.queue = this.queue.filter((tap) => !sent.includes(tap));
+          this.offline = false;
+          this.merge();
+          this.keep();
+        } else {
+          this.offline = true;
+        }
+      } catch {
+        this.offline = true;
+      }
+      this.sending = false;
+    },
+
+    /* Sound and flash before each move: one a second from the warning on, a long one at the moment. */
+    beat() {
+      this.now = this.clock();
+      if (this.phase !== "light") { this.flashing = false; return; }
+      const left = this.left;
+      const mark = Math.ceil(left);
+      if (left > this.state.alert || left < -2) { this.flashing = false; return; }
+      this.flashing = left <= 0 || left - Math.floor(left) > 0.65;
+      if (mark !== this.beeped && mark >= 0) {
+        this.beeped = mark;
+        this.beep(mark === 0 ? 880 : 520, mark === 0 ? 0.5 : 0.12);
+      }
+    },
+    wakeSound() {
+      try { this.audio = this.audio || new AudioContext(); this.audio.resume(); } catch { /* no sound here: the flash serves */ }
+    },
+    beep(pitch, seconds) {
+      if (!this.audio) return;
+      const tone = this.audio.createOscillator();
+      const volume = this.audio.createGain();
+      tone.frequency.value = pitch;
+      volume.gain.value = 0.25;
+      tone.connect(volume).connect(this.audio.destination);
+      tone.start();
+      tone.stop(this.audio.currentTime + seconds);
+    },
+  }));
+});

@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class FilmsConfig(AppConfig):
+    name = "frimble.films"

@@ -1,0 +1,26 @@
+"""Sending screens to press and taking them back."""
+
+from django.db import transaction
+
+from frimble.jobs.models import PressReport, PressVisit
+from frimble.screens import ledger
+
+
+@transaction.atomic
+def send_to_press(code, person, *, job, **kwargs):
+    """An inspected stencil goes out for a job."""
+    summary = f"Sent to press for {job}" if job else "Sent to press"
+    event = ledger.record(code, "to_press", person, facts={"job": job.number if job else ""}, summary=summary, **kwargs)
+    PressVisit.objects.create(event=event, job=job)
+    return event
+
+
+@transaction.atomic
+def back_from_press(code, person, *, impressions, **kwargs):
+    """A screen returns with ink in it."""
+    event = ledger.record(
+        code, "from_press", person, facts={"impressions": impressions},
+        summary=f"Back from press: {impressions} impressions", **kwargs,
+    )  # fmt: skip
+    PressReport.objects.create(event=event, impressions=impressions)
+    return event

@@ -1,0 +1,21 @@
+"""What every page's frame shows: the line, running timers, light and units."""
+
+from frimble.exposures.models import Run
+from frimble.jobs.line import Floor, side_stops, stops
+
+
+def line(request):
+    """Template context for signed-in pages; empty at the door."""
+    person = getattr(request, "user", None)
+    if person is None or not person.is_authenticated:
+        return {"light": "day"}
+    floor = Floor.read()
+    request.floor = floor
+    return {
+        "line": stops(floor),
+        "side_line": side_stops(),
+        "open_runs": list(Run.objects.filter(status=Run.Status.OPEN).select_related("screen__frame")[:3]),
+        "drying": sorted(floor.stations["dry"], key=lambda s: s.wet_until)[:2],
+        "light": person.light,
+        "inch": person.units == "inch",
+    }

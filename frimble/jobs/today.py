@@ -1,0 +1,139 @@
+"""What today asks for: the one next thing, the stations with something on them, and what wants a look."""
+
+from dataclasses import dataclass
+
+from django.urls import reverse
+from django.utils import timezone
+
+from frimble.coatings.actions import current_coat
+from frimble.coatings.models import Batch
+from frimble.core import lifecycle
+from frimble.core.units import show_minutes
+from frimble.exposures import calibration
+from frimble.exposures.models import ChartEntry, Run, StepTest
+from frimble.screens.links import step_url
+from frimble.screens.models import Screen
+
+# Of several screens that wait, the one furthest along goes first: it frees the room.
+_FURTHEST_FIRST = ("wash", "expose", "coat", "reclaim")
+
+
+@dataclass
+class NextThing:
+    """The largest thing on the page: a headline, a line under it, where it is done, and a time with its window."""
+
+    screen: object
+    headline: str
+    detail: str
+    url: str
+    button: str
+    time: object = None
+
+
+def next_thing(floor, in_force) -> NextThing | None:
+    """The one thing to do next, or None when nothing waits."""
+    running = (
+        Run.objects.filter(status=Run.Status.OPEN).select_related("screen__frame", "screen__meshing__mesh").first()
+    )
+    if running:
+        return NextThing(
+            running.screen, f"The timer is open for {running.screen.code}", running.why,
+            reverse("exposures:run", args=[running.pk]), "Go to the timer",
+        )  # fmt: skip
+    for name in _FURTHEST_FIRST:
+        waiting = floor.due(name)
+        if waiting:
+            oldest = min(waiting, key=lambda s: s.coated_at or s.since)
+            return _for(oldest, floor.now, in_force)
+    return None
+
+
+def _for(screen, now, in_force) -> NextThing:
+    first = lifecycle.next_steps(screen.life, now, in_force)[0]
+    url = step_url(first.step.kind, screen.code)
+    thing = NextThing(screen, f"{first.step.label} {screen.code}", first.reason, url, first.step.label)
+    if first.step.kind == "expose":
+        _add_time(thing)
+    elif screen.is_test and screen.state == lifecycle.State.WASHED:
+        test = unread_test(screen)
+        if test:
+            thing.headline, thing.button = f"Read {test} on {screen.code}", "Read the test"
+            thing.url, thing.detail = reverse("exposures:reading", args=[test.pk]), test.setup_words
+    return thing
+
+
+def _add_time(thing) -> None:
+    last = ChartEntry.objects.select_related("lamp", "film").first()
+    coat = current_coat(thing.screen)
+    thing.detail = f"{thing.screen.mesh}, {coat.formula}, {coat.batch}."
+    if last is None:
+        return
+    time, entry = calibration.time_for(thing.screen, last.lamp, last.film)
+    if entry:
+        thing.time = time
+        thing.detail += f" {entry.lamp}, {entry.film}."
+    else:
+        thing.detail += " No calibrated time under the lamp used last: test first."
+
+
+def unread_test(screen) -> StepTest | None:
+    """The exposed test on this screen that nobody has read."""
+    return StepTest.objects.filter(screen=screen, status=StepTest.Status.EXPOSED, readings__isnull=True).first()
+
+
+def rows(floor) -> list[dict]:
+    """One row for each station with screens on it: name, screens, one line."""
+    found = []
+    for name in lifecycle.STATIONS:
+        screens = floor.stations[name]
+        if screens:
+            found.append({"name": name, "screens": screens[:9], "more": max(0, len(screens) - 9),
+                          "words": _row_words(name, screens, floor)})  # fmt: skip
+    return found
+
+
+def _row_words(name, screens, floor) -> str:
+    if name == "dry":
+        return f"First dry in about {show_minutes(floor.next_dry_min())}."
+    states = {}
+    for screen in screens:
+        words = lifecycle.STATE_WORDS[lifecycle.State(screen.state)]
+        states[words] = states.get(words, 0) + 1
+    return "; ".join(f"{count} {words}" for words, count in states.items()).capitalize() + "."
+
+
+def wants_a_look(floor, in_force) -> list[dict]:
+    """Screens, batches and times that somebody should see to, each with its reason."""
+    found = []
+    keeps = in_force["coat.keeps_days"]
+    for screen in floor.stations["expose"]:
+        days = (floor.now - screen.coated_at).days
+        if days > keeps:
+            found.append({"who": screen.code, "words": f"was coated {days} days ago; coats keep {keeps:g}.",
+                          "url": reverse("screens:passport", args=[screen.code])})  # fmt: skip
+    poor = Screen.objects.for_lists().filter(tension_n_per_cm__lt=in_force["tension.poor_below"])
+    for screen in poor.order_by("tension_n_per_cm")[:4]:
+        found.append({"who": screen.code, "words": f"is down to {screen.tension_n_per_cm:.1f} N/cm.",
+                      "url": reverse("screens:passport", args=[screen.code])})  # fmt: skip
+    for batch in Batch.objects.filter(finished_at__isnull=True).select_related("emulsion"):
+        age = batch.age(floor.now, in_force)
+        if age.verdict != "fresh":
+            found.append(
+                {"who": str(batch), "words": f"is {age.verdict}. {age.reason}", "url": reverse("coatings:batches")}
+            )
+    stale = in_force["exposure.stale_days"]
+    old = [e for e in calibration.entries_in_force() if (floor.now - e.accepted_at).days > stale]
+    if old:
+        count = "1 calibrated time is" if len(old) == 1 else f"{len(old)} calibrated times are"
+        found.append(
+            {"who": "Exposure chart", "words": f"{count} older than {stale:g} days.", "url": reverse("exposures:chart")}
+        )
+    for run in (
+        Run.objects.exclude(trouble="")
+        .filter(status=Run.Status.DONE, made_at__gte=timezone.now() - timezone.timedelta(days=3))
+        .select_related("screen__frame")
+    ):
+        found.append(
+            {"who": run.screen.frame.code, "words": run.trouble, "url": reverse("exposures:run", args=[run.pk])}
+        )
+    return found

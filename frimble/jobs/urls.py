@@ -1,0 +1,15 @@
+from django.urls import path
+
+from frimble.jobs import views
+
+app_name = "jobs"
+
+urlpatterns = [
+    path("", views.show_today, name="today"),
+    path("find/", views.slate, name="slate"),
+    path("alive/", views.alive, name="alive"),
+    path("jobs/", views.jobs, name="jobs"),
+    path("jobs/<str:number>/", views.job, name="job"),
+    path("press/<str:code>/out/", views.to_press, name="to-press"),
+    path("press/<str:code>/back/", views.from_press, name="from-press"),
+]

@@ -1,0 +1,33 @@
+"""The house standards in force: the core's register with the shop's changes."""
+
+from frimble.core.conclusion import OutOfRange
+from frimble.core.standards import REGISTER, Standards
+from frimble.people.models import HouseStandard
+
+
+def current() -> Standards:
+    """Read once for each request or command; a handful of rows."""
+    changed = {}
+    for row in HouseStandard.objects.all():
+        if row.key in REGISTER:
+            changed[row.key] = REGISTER[row.key].parse(row.value)
+    return Standards(changed)
+
+
+def change(key: str, raw: str, reason: str, person, now) -> HouseStandard:
+    """Set a house standard, or put it back when the value is the default again.
+
+    Raises:
+        OutOfRange: unknown key, a value outside its limits, or no reason given.
+    """
+    if key not in REGISTER:
+        raise OutOfRange("There is no such house standard.", "key")
+    value = REGISTER[key].parse(raw)
+    if not reason.strip():
+        raise OutOfRange("Say why: the next person will ask.", "reason")
+    shown = f"{value:g}" if isinstance(value, float) else value
+    row, _ = HouseStandard.objects.update_or_create(
+        key=key,
+        defaults={"value": shown, "reason": reason.strip()[:300], "changed_by": person, "changed_at": now},
+    )
+    return row

@@ -1,0 +1,101 @@
+"""Signing in, switching light and units, and the house standards page."""
+
+from itertools import groupby
+
+from django.contrib import messages
+from django.contrib.auth.views import LoginView
+from django.http import HttpResponseBadRequest
+from django.shortcuts import redirect, render
+from django.utils import timezone
+from django.utils.http import url_has_allowed_host_and_scheme
+from django.views.decorators.http import require_POST
+
+from frimble.core.conclusion import OutOfRange
+from frimble.core.standards import MARKS, REGISTER
+from frimble.people import standards
+from frimble.people.forms import SignInForm
+from frimble.people.models import HouseStandard, Person
+from frimble.people.permissions import leads
+
+GROUP_TITLES = {
+    "mesh": "Mesh",
+    "tension": "Tension",
+    "degrease": "Degreasing",
+    "emulsion": "Emulsion",
+    "coat": "Coating",
+    "dry": "Drying",
+    "steptest": "Step test",
+    "exposure": "Exposure",
+    "wash": "Washout",
+    "reclaim": "Reclaim",
+    "storage": "Rack",
+}
+
+
+class SignIn(LoginView):
+    template_name = "people/sign_in.html"
+    authentication_form = SignInForm
+    redirect_authenticated_user = True
+
+
+@require_POST
+def set_preference(request, name):
+    """Switch light or units and go back to the same page."""
+    choices = {"light": Person.Light, "units": Person.Units}.get(name)
+    value = request.POST.get("value", "")
+    if choices is None or value not in choices.values:
+        return HttpResponseBadRequest("Unknown light or units.")
+    setattr(request.user, name, value)
+    request.user.save(update_fields=[name])
+    back = request.POST.get("next", "/")
+    if not url_has_allowed_host_and_scheme(back, allowed_hosts={request.get_host()}):
+        back = "/"
+    return redirect(back)
+
+
+@leads
+def house_standards(request):
+    """Every limit, default and school with its mark, reason and history; leads change them here."""
+    problem = None
+    if request.method == "POST":
+        try:
+            row = standards.change(
+                request.POST.get("key", ""),
+                request.POST.get("value", ""),
+                request.POST.get("reason", ""),
+                request.user,
+                timezone.now(),
+            )
+        except OutOfRange as error:
+            problem = {"key": request.POST.get("key"), "message": str(error), "field": error.field}
+        else:
+            messages.success(request, f"{REGISTER[row.key].label}: now {row.value}.")
+            return redirect(f"{request.path}#{row.key}")
+    context = {
+        "groups": _groups(standards.current(), problem, request.POST),
+        "marks": MARKS,
+        "problem": problem,
+    }
+    return render(request, "people/standards.html", context, status=422 if problem else 200)
+
+
+def _groups(in_force, problem, typed):
+    changed = {row.key: row for row in HouseStandard.objects.select_related("changed_by")}
+    past = {}
+    for entry in HouseStandard.history.select_related("changed_by"):
+        past.setdefault(entry.key, []).append(entry)
+    rows = []
+    for item in REGISTER.values():
+        failed = problem and problem["key"] == item.key
+        rows.append(
+            {
+                "item": item,
+                "value": in_force[item.key],
+                "changed": changed.get(item.key),
+                "history": past.get(item.key, []),
+                "typed": typed.get("value") if failed else in_force[item.key],
+                "typed_reason": typed.get("reason", "") if failed else "",
+                "problem": problem if failed else None,
+            }
+        )
+    return [(GROUP_TITLES[key], list(found)) for key, found in groupby(rows, key=lambda r: r["item"].group)]

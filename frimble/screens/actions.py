@@ -1,0 +1,150 @@
+"""What people do to screens outside coating and exposure: register, measure, degrease, strip, reclaim, put away."""
+
+from collections.abc import Sequence
+
+from django.db import transaction
+from django.utils import timezone
+
+from frimble.core import lifecycle, storage, tension
+from frimble.core.conclusion import OutOfRange, Refused
+from frimble.people import standards
+from frimble.screens import ledger
+from frimble.screens.models import Frame, Meshing, Screen, TensionMeasuring, TensionValue
+
+RECLAIM_OUTCOMES = {
+    "clean": "clean",
+    "faint": "faint ghost, will not print",
+    "ghost": "ghost that prints",
+    "damage": "damaged mesh",
+}
+
+
+@transaction.atomic
+def register_screen(code, material, width_mm, height_mm, mesh, line, person, at=None) -> Screen:
+    """A new frame with its first mesh.
+
+    Raises:
+        OutOfRange: the code exists, or a size is impossible.
+    """
+    code = code.strip().upper()
+    if Frame.objects.filter(code=code).exists():
+        raise OutOfRange(f"{code} exists already. Give this frame another code.", "code")
+    for value, field in ((width_mm, "width_mm"), (height_mm, "height_mm")):
+        if not 100 <= value <= 4000:
+            raise OutOfRange(f"A frame side of {value:g} mm is not between 100 and 4000 mm.", field)
+    at = at or timezone.now()
+    frame = Frame.objects.create(
+        code=code, material=material, outer_width_mm=width_mm, outer_height_mm=height_mm, registered_at=at,
+        registered_by=person,
+    )  # fmt: skip
+    meshing = Meshing.objects.create(frame=frame, number=1, mesh=mesh, line=line, mounted_at=at)
+    return Screen.objects.create(frame=frame, meshing=meshing, state=lifecycle.State.BARE)
+
+
+@transaction.atomic
+def record_tension(
+    code, readings: Sequence[tension.TensionReading], person, *, simulated=False, revision=None, note=""
+) -> TensionMeasuring:
+    """Store a measuring with its statistics.
+
+    Raises:
+        OutOfRange: a reading is absurd. Refused: there is no mesh, or a wet coat on it.
+    """
+    summary = tension.summarise(readings, standards.current())
+    screen = ledger.lock(code, revision)
+    if reason := lifecycle.tension_refused(screen.life, timezone.now()):
+        raise Refused(reason)
+    event = ledger.record(
+        code, "tension", person, revision=revision, note=note,
+        summary=f"Tension {summary.mean:.1f} N/cm ({summary.lowest:.1f} to {summary.highest:.1f}), "
+        f"{summary.verdict.verdict}",
+        facts={"mean": round(summary.mean, 2)},
+    )  # fmt: skip
+    measuring = TensionMeasuring.objects.create(
+        event=event, mean=summary.mean, lowest=summary.lowest, highest=summary.highest,
+        warp_mean=summary.warp_mean, weft_mean=summary.weft_mean, simulated=simulated,
+    )  # fmt: skip
+    TensionValue.objects.bulk_create(
+        TensionValue(measuring=measuring, place=r.place, direction=r.direction, n_per_cm=r.n_per_cm) for r in readings
+    )
+    return measuring
+
+
+def degrease(code, person, *, dwell_s: float, **kwargs):
+    """Degreased and rinsed; the mesh now dries before a fan."""
+    minutes = standards.current()["degrease.dry_min"]
+    facts = ledger.wetted({"dwell_s": dwell_s}, minutes, timezone.now())
+    return ledger.record(code, "degrease", person, facts=facts, summary=f"Degreased, {dwell_s:g} s dwell", **kwargs)
+
+
+def record_mesh_dry(code, person, **kwargs):
+    """A hand felt the bare mesh dry before the clock said so."""
+    return ledger.record(code, "dry_mesh", person, summary="Mesh dry to the hand", **kwargs)
+
+
+def strip(code, person, **kwargs):
+    """Ink taken out; the stencil stays."""
+    return ledger.record(code, "strip", person, summary="Ink stripped, stencil kept", **kwargs)
+
+
+def reclaim(code, person, *, rounds: int, minutes: float, outcome: str, **kwargs):
+    """Stencil removed; the cycle closes.
+
+    Raises:
+        OutOfRange: an unknown outcome.
+    """
+    if outcome not in RECLAIM_OUTCOMES:
+        raise OutOfRange(f"Outcome: choose one of {', '.join(RECLAIM_OUTCOMES)}.", "outcome")
+    times = "1 round" if rounds == 1 else f"{rounds} rounds"
+    return ledger.record(
+        code, "reclaim", person, coat_colour="",
+        facts={"rounds": rounds, "minutes": minutes, "outcome": outcome},
+        summary=f"Reclaimed in {times}, {minutes:g} min: {RECLAIM_OUTCOMES[outcome]}", **kwargs,
+    )  # fmt: skip
+
+
+def burn_image(code, person, **kwargs):
+    """Image melted into a thermal-film mesh."""
+    return ledger.record(code, "image", person, summary="Image burned into the thermal film", **kwargs)
+
+
+def block_out(code, person, **kwargs):
+    """Stencil drawn or cut by hand."""
+    return ledger.record(code, "block_out", person, summary="Stencil drawn or cut by hand", **kwargs)
+
+
+def cut_out(code, person, **kwargs):
+    """Used thermal mesh cut out of its frame."""
+    return ledger.record(code, "cut_out", person, summary="Mesh cut out, frame free for new mesh", **kwargs)
+
+
+@transaction.atomic
+def place(code, slot, person, *, revision=None, note=""):
+    """Put a screen into a rack slot.
+
+    Raises:
+        Refused: the slot is taken, too small, or open to light under a live coat.
+    """
+    screen = ledger.lock(code, revision)
+    if reason := lifecycle.place_refused(screen.life):
+        raise Refused(reason)
+    if reason := storage.why_not(screen_facts(screen), slot_facts(slot), standards.current()):
+        raise Refused(reason, field="slot")
+    return ledger.record(
+        code, "place", person, revision=revision, note=note, facts={"slot": slot.code},
+        summary=f"Put in slot {slot.code}, {slot.rack}",
+    )  # fmt: skip
+
+
+def screen_facts(screen: Screen) -> storage.ScreenFacts:
+    return storage.ScreenFacts(
+        screen.code, screen.frame.outer_width_mm, screen.frame.outer_height_mm,
+        lifecycle.State(screen.state) in lifecycle.LIVE,
+    )  # fmt: skip
+
+
+def slot_facts(slot) -> storage.SlotFacts:
+    holder = getattr(slot, "screen", None)
+    return storage.SlotFacts(
+        slot.code, slot.width_mm, slot.height_mm, slot.rack.dark, holder.frame.code if holder else ""
+    )

@@ -1,0 +1,195 @@
+"""Forms of the register. Every form about one screen carries the revision it was made from."""
+
+from django import forms
+
+from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.lifecycle import Line
+from frimble.core.tension import DIRECTIONS, FIVE_PLACES, TensionReading, check_reading
+from frimble.core.units import read_quantity
+from frimble.screens.actions import RECLAIM_OUTCOMES
+from frimble.screens.ledger import Conflict
+from frimble.screens.models import Frame, MeshKind
+
+
+class NumberField(forms.FloatField):
+    """A number typed with a point or a comma, with its unit shown beside it."""
+
+    def __init__(self, *, unit="", places=None, **kwargs):
+        kwargs.setdefault("widget", forms.TextInput(attrs={"inputmode": "decimal", "autocomplete": "off"}))
+        super().__init__(**kwargs)
+        self.unit = unit
+
+    def to_python(self, value):
+        text = str(value).strip().replace(",", ".") if value not in self.empty_values else value
+        try:
+            return super().to_python(text)
+        except forms.ValidationError:
+            raise forms.ValidationError(f"“{value}” is not a number.") from None
+
+    def validate(self, value):
+        if value in self.empty_values and self.required:
+            raise forms.ValidationError("Type a number.")
+        super().validate(value)
+
+
+class QuantityField(forms.CharField):
+    """A quantity typed with or without its unit, cleaned to `unit`."""
+
+    def __init__(self, *, unit, **kwargs):
+        super().__init__(**kwargs)
+        self.unit = unit
+
+    def clean(self, value):
+        text = super().clean(value)
+        if not text:
+            return None
+        try:
+            return read_quantity(text, self.unit)
+        except OutOfRange as error:
+            raise forms.ValidationError(str(error)) from None
+
+
+class ActForm(forms.Form):
+    """A form whose action may still find fault with what was typed."""
+
+    refusal: Refused | None = None
+
+    def attempt(self, act):
+        """Run `act(cleaned data)`; what the core or another person says goes beside the field.
+
+        Returns the action's record, or None with the form's errors filled.
+        """
+        if not self.is_valid():
+            return None
+        try:
+            return act(self.cleaned_data)
+        except OutOfRange as error:
+            self._say(error.field, str(error))
+        except Refused as refusal:
+            self.refusal = refusal
+            self._say(refusal.field, refusal.reason)
+        except Conflict as conflict:
+            self.data = self.data.copy()
+            self.data[self.add_prefix("revision")] = conflict.revision
+            self._say("", str(conflict))
+        return None
+
+    def _say(self, field, message):
+        self.add_error(field if field in self.fields else None, message)
+
+
+class StepForm(ActForm):
+    """Base of every form that records something on one screen."""
+
+    revision = forms.IntegerField(widget=forms.HiddenInput)
+    override_reason = forms.CharField(
+        required=False, max_length=300, label="Go on regardless, because", widget=forms.TextInput
+    )
+    note = forms.CharField(required=False, max_length=400, label="Note")
+
+    def common(self):
+        """The arguments that every recorded step takes."""
+        return {k: self.cleaned_data[k] for k in ("revision", "override_reason", "note")}
+
+
+class DegreaseForm(StepForm):
+    dwell_s = NumberField(label="Degreaser dwell", unit="s", min_value=1, max_value=900)
+
+
+class ReclaimForm(StepForm):
+    rounds = forms.IntegerField(
+        label="Rounds of remover", min_value=1, max_value=12, initial=1,
+        widget=forms.TextInput(attrs={"inputmode": "numeric", "autocomplete": "off"}),
+        error_messages={"invalid": "A whole number of rounds."},
+    )  # fmt: skip
+    minutes = NumberField(label="Time at the booth", unit="min", min_value=0.5, max_value=240, initial=8)
+    outcome = forms.ChoiceField(
+        label="Against the light, before it dries", choices=list(RECLAIM_OUTCOMES.items()), widget=forms.RadioSelect
+    )
+
+
+class TakeBackForm(StepForm):
+    reason = forms.CharField(label="What was wrong with it", max_length=400)
+
+
+class PlaceForm(StepForm):
+    slot = forms.CharField(
+        label="Slot", max_length=12,
+        widget=forms.TextInput(attrs={"data-scan": "slot", "autocomplete": "off", "autocapitalize": "characters"}),
+    )  # fmt: skip
+
+
+class TensionForm(StepForm):
+    """Two presses in warp and weft at each of the five places; the second press may be left out."""
+
+    PRESSES = (1, 2)
+    simulated = forms.BooleanField(required=False, widget=forms.HiddenInput)
+
+    def __init__(self, *args, standards, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.standards = standards
+        for place in FIVE_PLACES:
+            for direction in DIRECTIONS:
+                for press in self.PRESSES:
+                    label = f"{place}, {direction}, {'first' if press == 1 else 'second'} reading"
+                    self.fields[self.name(place, direction, press)] = NumberField(
+                        label=label, unit="N/cm", required=press == 1
+                    )
+
+    @staticmethod
+    def name(place, direction, press):
+        return f"{place.replace(' ', '_')}_{direction}_{press}"
+
+    def clean(self):
+        cleaned = super().clean()
+        for name in list(cleaned):
+            if name.rsplit("_", 1)[-1] in ("1", "2") and cleaned[name] is not None:
+                try:
+                    check_reading(cleaned[name], self.standards)
+                except OutOfRange as error:
+                    self.add_error(name, str(error))
+        return cleaned
+
+    def places(self):
+        """(place, [(direction, [bound fields])]) for the page, in the order of the plate."""
+        return [
+            (place, [(d, [self[self.name(place, d, p)] for p in self.PRESSES]) for d in DIRECTIONS])
+            for place in FIVE_PLACES
+        ]
+
+    def readings(self):
+        found = []
+        for place in FIVE_PLACES:
+            for direction in DIRECTIONS:
+                for press in self.PRESSES:
+                    value = self.cleaned_data.get(self.name(place, direction, press))
+                    if value is not None:
+                        found.append(TensionReading(place, direction, value))
+        return found
+
+
+class RegisterForm(ActForm):
+    """A new frame with its mesh."""
+
+    code = forms.RegexField(
+        r"^[A-Za-z0-9][A-Za-z0-9-]*$", label="Code", max_length=16,
+        error_messages={"invalid": "Letters, digits and dashes only, such as Q-065."},
+        widget=forms.TextInput(attrs={"data-scan": "screen", "autocomplete": "off", "autocapitalize": "characters"}),
+    )  # fmt: skip
+    material = forms.ChoiceField(label="Frame", choices=Frame.Material.choices)
+    width_mm = QuantityField(label="Outer width", unit="mm")
+    height_mm = QuantityField(label="Outer height", unit="mm")
+    mesh = forms.ModelChoiceField(MeshKind.objects.all(), label="Mesh", empty_label="Choose a mesh")
+    line = forms.ChoiceField(
+        label="Stencil", choices=[(Line.PHOTO, "photo emulsion"), (Line.HAND, "drawn or cut by hand")], required=False
+    )
+
+
+class MeshForm(ActForm):
+    """A cloth typed as people write it."""
+
+    notation = forms.CharField(label="Mesh", help_text="As on its label: 43-80, 156-64 white, 90/cm-40")
+    colour = forms.ChoiceField(label="Thread", choices=MeshKind.Colour.choices)
+    fabric_thickness_um = NumberField(
+        label="Fabric thickness, if measured", unit="µm", required=False, min_value=1, max_value=1000
+    )

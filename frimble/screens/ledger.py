@@ -1,0 +1,187 @@
+"""The one way a record gets into a screen's life: checked against the core, written in one transaction, projected."""
+
+from django.db import transaction
+from django.utils import timezone
+
+from frimble.core import lifecycle
+from frimble.core.conclusion import OutOfRange, Refused
+from frimble.people import standards
+from frimble.screens.models import Cycle, LifeEvent, Screen, Slot
+
+
+class Conflict(Exception):
+    """Somebody recorded something on this screen since the page was opened; `events` are what they recorded."""
+
+    def __init__(self, events, revision):
+        self.events = events
+        self.revision = revision
+        told = "; ".join(f"{e.by} at {timezone.localtime(e.at):%H:%M}: {e.summary}" for e in events)
+        super().__init__(f"While this page was open: {told}. What you typed is kept. Check it and send again.")
+
+
+def lock(code: str, expected_revision: int | None) -> Screen:
+    """The screen, held for this transaction.
+
+    Raises:
+        Conflict: its revision is no longer the one the page was made from.
+    """
+    screen = Screen.objects.select_for_update(of=("self",)).for_lists().get(frame__code=code)
+    if expected_revision is not None and expected_revision != screen.revision:
+        missed = screen.revision - expected_revision
+        events = list(screen.meshing.events.select_related("by").order_by("-pk")[: max(missed, 1)])
+        raise Conflict(list(reversed(events)), screen.revision)
+    return screen
+
+
+def check_step(screen: Screen, kind: str, now, override_reason: str, person) -> None:
+    """Refuse a step the core forbids, unless a lead overrides with a reason.
+
+    Raises:
+        Refused: with the core's reason.
+    """
+    found = lifecycle.verdict(screen.life, kind, now, standards.current())
+    if found.allowed:
+        return
+    if found.overridable and override_reason.strip():
+        if not person.is_lead:
+            raise Refused(f"{found.reason} Only a lead may go on regardless.", field="override_reason")
+        return
+    raise Refused(found.reason, overridable=found.overridable)
+
+
+@transaction.atomic
+def record(
+    code, kind, person, *, summary, facts=None, at=None, revision=None, override_reason="", note="", coat_colour=None
+) -> LifeEvent:
+    """Append one record to a screen's life and bring its projection up to date.
+
+    Steps of the lifecycle are checked first; other kinds (tension, place) are checked by their own actions.
+
+    Raises:
+        Conflict: the screen has moved on since `revision`.
+        Refused: the core forbids the step now.
+    """
+    screen = lock(code, revision)
+    now = timezone.now()
+    at = at or now
+    if at > now + timezone.timedelta(minutes=1):
+        raise OutOfRange("That lies in the future: check date and clock.", "at")
+    if kind in lifecycle.STEPS:
+        check_step(screen, kind, at, override_reason, person)
+    event = LifeEvent.objects.create(
+        meshing=screen.meshing,
+        cycle=_cycle_for(screen, kind, at),
+        kind=kind,
+        at=at,
+        by=person,
+        facts=facts or {},
+        summary=summary[:240],
+        note=note.strip()[:400],
+        override_reason=override_reason.strip()[:300],
+    )
+    _store(screen, _after(screen, event), coat_colour)
+    _close_cycle(event)
+    return event
+
+
+@transaction.atomic
+def take_back(code, person, reason: str, revision=None) -> LifeEvent:
+    """Take back a screen's last record with a new record that names it; the life is projected anew.
+
+    Raises:
+        OutOfRange: no reason given, or there is nothing to take back.
+        Refused: its old slot has been taken meanwhile.
+    """
+    screen = lock(code, revision)
+    if not reason.strip():
+        raise OutOfRange("Say what was wrong with it.", "reason")
+    last = screen.meshing.events.standing().order_by("-at", "-pk").first()
+    if last is None:
+        raise OutOfRange("There is no record to take back.", "reason")
+    event = LifeEvent.objects.create(
+        meshing=screen.meshing,
+        cycle=last.cycle,
+        kind="taken_back",
+        at=timezone.now(),
+        by=person,
+        summary=f"Taken back: {last.summary}"[:240],
+        note=reason.strip()[:400],
+        replaces=last,
+    )
+    life = projected(screen.meshing)
+    if life.slot and Screen.objects.filter(slot__code=life.slot).exclude(pk=screen.pk).exists():
+        raise Refused(f"Slot {life.slot}, where it stood, has been taken meanwhile. Put it in another slot instead.")
+    _store(screen, life, coat_colour=None)
+    _reopen_cycle(last)
+    return event
+
+
+def projected(meshing) -> lifecycle.Life:
+    """A mesh's life, replayed from its standing records."""
+    events = [e.as_core() for e in meshing.events.standing()]
+    has_mesh = True
+    return lifecycle.project(lifecycle.Line(meshing.line), events, has_mesh)
+
+
+def differences(screen: Screen) -> list[str]:
+    """Fields in which the stored projection differs from the records; empty when it is true to them."""
+    stored, true = screen.life, projected(screen.meshing)
+    return [
+        f"{screen.code}: {name} is stored as {getattr(stored, name)!r}, the records say {getattr(true, name)!r}"
+        for name in lifecycle.Life.__dataclass_fields__
+        if getattr(stored, name) != getattr(true, name)
+    ]
+
+
+def _after(screen: Screen, event: LifeEvent) -> lifecycle.Life:
+    later = screen.meshing.events.standing().filter(at__gt=event.at).exists()
+    return projected(screen.meshing) if later else lifecycle.advance(screen.life, event.as_core())
+
+
+def _store(screen: Screen, life: lifecycle.Life, coat_colour: str | None) -> None:
+    for name in (
+        "state",
+        "since",
+        "wet_until",
+        "layers_done",
+        "layers",
+        "coated_at",
+        "is_test",
+        "cycles",
+        "tension_n_per_cm",
+        "tension_at",
+    ):
+        setattr(screen, name, getattr(life, name))
+    screen.slot = Slot.objects.get(code=life.slot) if life.slot else None
+    if coat_colour is not None:
+        screen.coat_colour = coat_colour
+    screen.revision += 1
+    screen.save()
+
+
+def _cycle_for(screen: Screen, kind: str, at) -> Cycle | None:
+    """The open cycle; a first step opens the next one. Measuring and placing a bare mesh belong to none."""
+    cycle = screen.open_cycle
+    if cycle is None and kind in lifecycle.STEPS:
+        number = screen.meshing.cycles.count() + 1
+        cycle = Cycle.objects.create(meshing=screen.meshing, number=number, started_at=at)
+    return cycle
+
+
+def _close_cycle(event: LifeEvent) -> None:
+    step = lifecycle.STEPS.get(event.kind)
+    if step and step.closes_cycle:
+        event.cycle.closed_at = event.at
+        event.cycle.save(update_fields=["closed_at"])
+
+
+def _reopen_cycle(event: LifeEvent) -> None:
+    step = lifecycle.STEPS.get(event.kind)
+    if step and step.closes_cycle:
+        event.cycle.closed_at = None
+        event.cycle.save(update_fields=["closed_at"])
+
+
+def wetted(life_event_facts: dict, minutes: float, at) -> dict:
+    """Facts with the time until which the mesh is expected to be wet."""
+    return {**life_event_facts, "wet_until": (at + timezone.timedelta(minutes=minutes)).isoformat()}

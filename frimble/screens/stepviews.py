@@ -1,0 +1,61 @@
+"""The one page shape for doing a step to a screen: what it is, whether it may be done, the form, the cautions."""
+
+from dataclasses import dataclass
+
+from django.contrib import messages
+from django.http import Http404
+from django.shortcuts import redirect, render
+from django.utils import timezone
+
+from frimble.core import cautions, lifecycle
+from frimble.people import standards
+from frimble.screens.models import Screen
+
+
+def get_screen(code: str) -> Screen:
+    """The screen with this code, or the plain “no such screen” page."""
+    try:
+        return Screen.objects.for_lists().get(frame__code=code.upper())
+    except Screen.DoesNotExist:
+        raise Http404(f"No screen is called {code}. Check the code on its frame.") from None
+
+
+@dataclass(frozen=True)
+class StepPage:
+    """What one step's page needs: its kind, form, action, and the words on the page."""
+
+    kind: str
+    form: type
+    act: object
+    button: str
+    lead: str = ""
+    template: str = "screens/step.html"
+    initial: object = None
+    done: str = "screens:passport"
+
+
+def show_step(request, code: str, page: StepPage, extra=None, form_kwargs=None):
+    """Show a step's page, or do the step and go on to where it leads."""
+    screen = get_screen(code)
+    in_force = standards.current()
+    found = lifecycle.verdict(screen.life, page.kind, timezone.now(), in_force)
+    initial = {"revision": screen.revision} | (page.initial(screen, in_force) if page.initial else {})
+    form = page.form(request.POST or None, initial=initial, **(form_kwargs or {}))
+    if request.method == "POST":
+        result = form.attempt(lambda cleaned: page.act(form, screen, request.user))
+        if result:
+            messages.success(request, f"{screen.code}: {result.summary}.")
+            return redirect(page.done, screen.code)
+        screen = get_screen(code)
+        found = lifecycle.verdict(screen.life, page.kind, timezone.now(), in_force)
+    context = {
+        "screen": screen,
+        "verdict": found,
+        "form": form,
+        "page": page,
+        "caution": cautions.for_step(page.kind),
+        "may_override": found.overridable and request.user.is_lead,
+        "standards": in_force,
+    } | (extra(screen, in_force, form) if extra else {})
+    status = 422 if form.errors and request.method == "POST" else 200
+    return render(request, page.template, context, status=status)

@@ -1,0 +1,117 @@
+"""Window bar: time on a log scale; strokes under, solid working, dots over; soft edges for uncertainty."""
+
+import itertools
+import math
+
+from frimble.core.units import show_seconds
+from frimble.ui.pictures.svg import element, picture, text
+
+_WIDTH, _LEFT, _RIGHT = 560.0, 8.0, 8.0
+_TOP, _BAR = 30.0, 22.0
+_NICE = (1, 1.5, 2, 3, 5, 7, 8)
+_serial = itertools.count()
+
+
+def window_bar(
+    time_s: float | None,
+    cured: tuple[float, float, float] | None,
+    closes: tuple[float, float, float] | None,
+) -> str:
+    """The working window with the time in use as a pointer.
+
+    Args:
+        time_s: the time in use, s, or None.
+        cured: (best, low, high) of the shortest full cure, s; None when the test did not bracket it.
+        closes: (best, low, high) of the longest time that keeps the detail, s; None when not bracketed.
+    """
+    known = [t for edge in (cured, closes) if edge for t in edge] + ([time_s] if time_s else [])
+    low, high = min(known) / 1.9, max(known) * 1.9
+    scale = _Scale(low, high)
+    ends = (scale.x(cured[0]) if cured else _LEFT), (scale.x(closes[0]) if closes else _WIDTH - _RIGHT)
+    # Pattern ids must differ on a page that shows several bars.
+    mark = f"wb{next(_serial)}"
+    parts = [
+        _patterns(mark),
+        _region(_LEFT, ends[0], f"url(#{mark}-under)"),
+        element("rect", x=ends[0], y=_TOP, width=max(1.0, ends[1] - ends[0]), height=_BAR, class_="window-working"),
+        _region(ends[1], _WIDTH - _RIGHT, f"url(#{mark}-over)"),
+        _soft_edge(scale, cured, f"{mark}-rise") if cured else "",
+        _soft_edge(scale, closes, f"{mark}-fall") if closes else "",
+        element("rect", x=_LEFT, y=_TOP, width=_WIDTH - _LEFT - _RIGHT, height=_BAR, class_="window-frame"),
+        _ticks(scale),
+        _pointer(scale.x(time_s), show_seconds(time_s)) if time_s else "",
+    ]
+    return picture(_WIDTH, 78, _title(time_s, cured, closes), *parts, class_="window-bar")
+
+
+class _Scale:
+    def __init__(self, low: float, high: float):
+        self.low, self.high = low, high
+        self.per_log = (_WIDTH - _LEFT - _RIGHT) / math.log(high / low)
+
+    def x(self, time_s: float) -> float:
+        return _LEFT + self.per_log * math.log(time_s / self.low)
+
+
+def _title(time_s, cured, closes) -> str:
+    start = f"cured through from {show_seconds(cured[0])}" if cured else "full cure not bracketed"
+    end = f"detail closes at {show_seconds(closes[0])}" if closes else "upper end not bracketed"
+    use = f"; in use {show_seconds(time_s)}" if time_s else ""
+    return f"Working window: {start}, {end}{use}"
+
+
+def _patterns(mark) -> str:
+    under = element(
+        "pattern", element("path", d="M-1 9L5 -3M5 13L15 -7", class_="window-stroke", fill="none"),
+        id=f"{mark}-under", width=10, height=10, patternUnits="userSpaceOnUse",
+    )  # fmt: skip
+    over = element(
+        "pattern", element("circle", cx=4, cy=4, r=1.3, class_="window-dot"),
+        id=f"{mark}-over", width=8, height=8, patternUnits="userSpaceOnUse",
+    )  # fmt: skip
+    fades = [
+        element(
+            "linearGradient",
+            element("stop", offset=0, class_="fade-paper" if rise else "fade-accent"),
+            element("stop", offset=1, class_="fade-accent" if rise else "fade-paper"),
+            id=f"{mark}-{'rise' if rise else 'fall'}",
+        )
+        for rise in (True, False)
+    ]
+    return element("defs", under, over, *fades)
+
+
+def _region(start, end, fill) -> str:
+    if end <= start:
+        return ""
+    return element("rect", x=start, y=_TOP, width=end - start, height=_BAR, fill=fill)
+
+
+def _soft_edge(scale, edge, mark) -> str:
+    start, end = scale.x(edge[1]), scale.x(edge[2])
+    return element("rect", x=start, y=_TOP, width=max(0.5, end - start), height=_BAR, fill=f"url(#{mark})")
+
+
+def _ticks(scale) -> str:
+    parts, last = [], -100.0
+    decade = 10 ** math.floor(math.log10(scale.low))
+    while decade <= scale.high:
+        for nice in _NICE:
+            time = nice * decade
+            x = scale.x(time)
+            if scale.low <= time <= scale.high and x - last > 34 and _LEFT + 8 < x < _WIDTH - 14:
+                parts.append(element("path", d=f"M{x:.1f} {_TOP + _BAR}v6", class_="window-tick"))
+                parts.append(text(x, _TOP + _BAR + 21, f"{time:g}", "window-label"))
+                last = x
+        decade *= 10
+    return "".join(parts)
+
+
+def _pointer(x, words) -> str:
+    d = f"M{x - 8:.1f} {_TOP - 12}h16l-8 11z"
+    line = element("path", d=f"M{x:.1f} {_TOP - 4}V{_TOP + _BAR + 3}", class_="window-needle")
+    return (
+        element("path", d=d, class_="window-pointer")
+        + line
+        + text(min(max(x, 30), _WIDTH - 30), _TOP - 17, words, "window-time")
+    )

@@ -1,0 +1,62 @@
+/* Keys and scanners, on every page. A scanner types fast and ends with Enter; a hand does not. */
+"use strict";
+(() => {
+  const SCAN_GAP_MS = 45;
+  let burst = "";
+  let last = 0;
+  let pending = null;
+
+  const typing = (node) => node && (node.isContentEditable || /^(INPUT|SELECT|TEXTAREA)$/.test(node.tagName)) && !/^(radio|checkbox|submit)$/.test(node.type);
+
+  const actions = {
+    "/": () => document.getElementById("slate").focus(),
+    "?": () => document.getElementById("keys").showModal(),
+    n: () => document.querySelector("[data-new]")?.click(),
+    l: () => document.querySelector("[data-light-form] button")?.click(),
+    t: () => document.querySelector("[data-timer]:not([hidden])")?.click(),
+  };
+
+  function press(key) {
+    if (actions[key]) return actions[key]();
+    const stop = /^[0-9]$/.test(key) && document.querySelector(`[data-key="${key}"]`);
+    if (stop) stop.click();
+  }
+
+  /* A scanned code fills the open form's screen or slot field; with no such field it goes to the slate. */
+  function scanned(code) {
+    const field = document.querySelector("main [data-scan]");
+    if (field) {
+      field.value = code;
+      field.dispatchEvent(new Event("input", { bubbles: true }));
+      field.focus();
+      return;
+    }
+    const slate = document.getElementById("slate");
+    slate.value = code;
+    slate.form.requestSubmit();
+  }
+
+  document.addEventListener("keydown", (event) => {
+    if (!document.body.hasAttribute("data-signed-in") || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key === "Escape" && typing(event.target)) return event.target.blur();
+    if (typing(event.target) || document.querySelector("dialog[open]")) return;
+    const now = performance.now();
+    const fast = now - last < SCAN_GAP_MS;
+    last = now;
+    if (event.key === "Enter" && burst.length > 2) {
+      event.preventDefault();
+      scanned(burst);
+      burst = "";
+      return;
+    }
+    if (event.key.length !== 1) return;
+    if (event.key === "/" || event.key === "?") event.preventDefault();
+    burst = fast ? burst + event.key : event.key;
+    /* Wait a moment before acting on a key: it may be the first letter of a scan. */
+    clearTimeout(pending);
+    if (!fast) {
+      const key = event.key;
+      pending = setTimeout(() => { if (burst === key) press(key); }, SCAN_GAP_MS + 15);
+    }
+  });
+})();

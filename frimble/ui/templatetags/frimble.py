@@ -1,0 +1,121 @@
+"""Template tags: quantities in the person's units, fields with label, unit and message, and the pictures."""
+
+from django import template
+from django.urls import reverse
+from django.utils import timezone
+
+from frimble.core import units
+from frimble.core.lifecycle import STATE_WORDS, State
+from frimble.ui.pictures.frame_sign import frame_sign
+from frimble.ui.pictures.rack_elevation import rack_elevation
+from frimble.ui.pictures.step_strip import step_strip
+from frimble.ui.pictures.window_bar import window_bar
+
+register = template.Library()
+
+
+@register.simple_tag(takes_context=True)
+def mesh_count(context, count_per_cm):
+    """Threads per cm or per inch."""
+    if context.get("inch"):
+        return f"{units.per_inch(count_per_cm):.0f}/in"
+    return f"{count_per_cm:.0f}/cm"
+
+
+@register.simple_tag(takes_context=True)
+def length(context, mm):
+    """A length in mm or inches."""
+    if context.get("inch"):
+        return f"{mm / units.MM_PER_INCH:.1f} in"
+    return f"{mm:.0f} mm"
+
+
+@register.simple_tag(takes_context=True)
+def size(context, width_mm, height_mm):
+    """Width × height in cm or inches."""
+    if context.get("inch"):
+        return f"{width_mm / units.MM_PER_INCH:.1f} × {height_mm / units.MM_PER_INCH:.1f} in"
+    return f"{width_mm / 10:.0f} × {height_mm / 10:.0f} cm"
+
+
+@register.simple_tag(takes_context=True)
+def temperature(context, celsius):
+    if context.get("inch"):
+        return f"{units.fahrenheit(celsius):.0f} °F"
+    return f"{celsius:g} °C"
+
+
+register.filter("seconds", units.show_seconds)
+register.filter("significant", units.show_number)
+
+
+@register.filter
+def percent(share):
+    return f"{share * 100:.0f} %"
+
+
+@register.filter
+def state_words(state):
+    return STATE_WORDS[State(state)]
+
+
+@register.filter
+def ago(moment):
+    """How long ago, as people say it."""
+    if moment is None:
+        return "never"
+    minutes = (timezone.now() - moment).total_seconds() / 60
+    return "just now" if minutes < 1 else f"{units.show_minutes(minutes)} ago"
+
+
+@register.filter
+def minutes_until(moment):
+    minutes = (moment - timezone.now()).total_seconds() / 60
+    return units.show_minutes(max(minutes, 0))
+
+
+@register.inclusion_tag("ui/field.html")
+def field(bound, klass=""):
+    """A form field with its label, unit and message beside it."""
+    return {"field": bound, "unit": getattr(bound.field, "unit", ""), "klass": klass}
+
+
+@register.simple_tag(name="frame_sign")
+def frame_sign_tag(screen, width=52):
+    return frame_sign(screen, timezone.now(), width)
+
+
+@register.simple_tag(name="window_bar")
+def window_bar_tag(time_s, low_s, high_s):
+    """A window of which only the two ends are known, without their own intervals."""
+    ends = [(t, t * 0.97, t * 1.03) if t else None for t in (low_s, high_s)]
+    return window_bar(time_s, *ends)
+
+
+@register.simple_tag
+def reading_window(reading):
+    """The window bar of a step-test reading, with soft edges from the steps each end lies between."""
+    edges = [(e.value_s, e.low_s, e.high_s) if e else None for e in (reading.window.cured, reading.window.closes)]
+    if not any(edges) and reading.recommended.value is None:
+        return ""
+    return window_bar(reading.recommended.value, *edges)
+
+
+@register.simple_tag
+def plan_strip(plan, edges_mm):
+    return step_strip(plan.times_s, edges_mm, [(m.at_s, m.strip) for m in plan.moves], plan.card)
+
+
+@register.simple_tag
+def rack_links(entry):
+    """The rack's drawing; a screen leads to its passport, a free slot nowhere."""
+    urls = {s["slot"].code: reverse("screens:passport", args=[s["screen"].code]) for s in entry["slots"] if s["screen"]}
+    return rack_elevation(entry["rack"], entry["slots"], timezone.now(), urls)
+
+
+@register.simple_tag
+def place_picture(entry, screen):
+    """The rack's drawing for putting a screen away; a slot that takes it fills the form."""
+    here = reverse("screens:place", args=[screen.code])
+    urls = {s["slot"].code: f"{here}?slot={s['slot'].code}" for s in entry["slots"] if not s["reason"]}
+    return rack_elevation(entry["rack"], entry["slots"], timezone.now(), urls)

@@ -1,0 +1,20 @@
+"""Pages for what was not found, not allowed or broken."""
+
+from django.shortcuts import render
+
+
+def not_found(request, exception):
+    words = str(exception) if exception and "path" not in str(exception) else ""
+    return render(
+        request, "ui/message.html", {"title": "Not here", "words": words or "There is no such page."}, status=404
+    )
+
+
+def forbidden(request, exception=None):
+    words = str(exception) or "You may not do that."
+    return render(request, "ui/message.html", {"title": "Not yours to record", "words": words}, status=403)
+
+
+def broken(request):
+    """Rendered without context processors: the fault may be in one of them."""
+    return render(None, "ui/broken.html", status=500)
