@@ -118,7 +118,6 @@ TIME_ZONE = os.environ.get("FRIMBLE_TIME_ZONE", "UTC")
 USE_TZ = True
 
 STATIC_URL = "static/"
-STATIC_ROOT = VAR_DIR / "static"
 # Serve straight from the packages: one command less between a fresh machine and a working room.
 WHITENOISE_USE_FINDERS = True
 

@@ -70,10 +70,10 @@ JOBS = (
 
 # code prefix, name, dark, columns, rows, slot width and height mm
 RACKS = (
-    ("A", "Long wall, open", False, 8, 3, 680, 930),
-    ("B", "Tall rack, open", False, 4, 3, 940, 1240),
+    ("A", "Long wall", False, 9, 4, 680, 930),
+    ("B", "Tall rack", False, 6, 3, 940, 1240),
     ("D", "Dark cupboard", True, 5, 3, 700, 960),
-    ("E", "Dark, large frames", True, 3, 2, 940, 1240),
+    ("E", "Dark bay, large frames", True, 3, 2, 940, 1240),
 )
 
 SIZES = ((580, 790), (660, 910), (910, 1220))

@@ -13,6 +13,7 @@ from frimble.coatings.actions import current_coat
 from frimble.core import cautions, lifecycle
 from frimble.core.conclusion import OutOfRange, Refused
 from frimble.core.exposure import steptest
+from frimble.core.exposure.reading import SCHOOLS
 from frimble.exposures import actions, calibration
 from frimble.exposures.forms import ExposeForm, InspectForm, LightForm, PlanForm, StartTestForm, WashForm
 from frimble.exposures.models import Exposure, Lamp, Run
@@ -56,6 +57,8 @@ def expose(request, code):
         screen = get_screen(code)
     context = {
         "screen": screen, "verdict": found, "form": form, "coat": coat, "time": time, "entry": entry, "light": light,
+        "found": calibration.conclude(entry.reading) if entry else None,
+        "school_words": SCHOOLS[entry.school] if entry else "",
         "caution": cautions.for_step("expose"), "may_override": found.overridable and request.user.is_lead,
     }  # fmt: skip
     return render(request, "exposures/expose.html", context, status=422 if form.errors else 200)

@@ -51,7 +51,7 @@ class Floor:
         return min(waits) if waits else None
 
 
-_WORDS = {"coat": "to coat", "expose": "ready", "wash": "at the booth", "press": "for press", "reclaim": "to clear"}
+_WORDS = {"coat": "to coat", "expose": "ready", "wash": "at booth", "press": "for press", "reclaim": "to clear"}
 
 
 def stops(floor: Floor) -> list[Stop]:

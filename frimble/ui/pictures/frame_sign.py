@@ -42,7 +42,7 @@ def frame_sign(screen, now, width: float = 52) -> str:
         parts.append(_hatch(inside, screen.mesh.count_per_cm, screen.mesh.colour))
         parts.append(_fill(inside, fill, screen.coat_colour))
     title = f"{screen.code}: {screen.mesh}, {_WORDS[fill]}"
-    return picture(width, height, title, *parts, class_="frame-sign", width=width, height=height)
+    return picture(width, height, title, *parts, class_="frame-sign", fixed=True)
 
 
 def _hatch(inside, count_per_cm, colour) -> str:

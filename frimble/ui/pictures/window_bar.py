@@ -27,7 +27,8 @@ def window_bar(
     known = [t for edge in (cured, closes) if edge for t in edge] + ([time_s] if time_s else [])
     low, high = min(known) / 1.9, max(known) * 1.9
     scale = _Scale(low, high)
-    ends = (scale.x(cured[0]) if cured else _LEFT), (scale.x(closes[0]) if closes else _WIDTH - _RIGHT)
+    # Solid only where the test is sure: past the step that was cured, before the step that had closed.
+    ends = (scale.x(cured[2]) if cured else _LEFT), (scale.x(closes[1]) if closes else _WIDTH - _RIGHT)
     # Pattern ids must differ on a page that shows several bars.
     mark = f"wb{next(_serial)}"
     parts = [
@@ -72,8 +73,8 @@ def _patterns(mark) -> str:
     fades = [
         element(
             "linearGradient",
-            element("stop", offset=0, class_="fade-paper" if rise else "fade-accent"),
-            element("stop", offset=1, class_="fade-accent" if rise else "fade-paper"),
+            element("stop", offset=0, class_="fade-none" if rise else "fade-full"),
+            element("stop", offset=1, class_="fade-full" if rise else "fade-none"),
             id=f"{mark}-{'rise' if rise else 'fall'}",
         )
         for rise in (True, False)

@@ -87,8 +87,8 @@ def frame_sign_tag(screen, width=52):
 
 @register.simple_tag(name="window_bar")
 def window_bar_tag(time_s, low_s, high_s):
-    """A window of which only the two ends are known, without their own intervals."""
-    ends = [(t, t * 0.97, t * 1.03) if t else None for t in (low_s, high_s)]
+    """A window of which only the two ends are known, without their own intervals: hard edges."""
+    ends = [(t, t, t) if t else None for t in (low_s, high_s)]
     return window_bar(time_s, *ends)
 
 

@@ -1,0 +1,171 @@
+"""Headless Chromium against a live server, driven as a person would: by visible labels and keys."""
+
+import shutil
+import tempfile
+from pathlib import Path
+
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.test import override_settings
+from selenium import webdriver
+from selenium.webdriver.chrome.service import Service
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import WebDriverWait
+
+from frimble.demo import loader
+
+_FLAGS = (
+    "--headless",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--hide-scrollbars",
+    "--force-color-profile=srgb",
+)
+AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text()
+WIDE, NARROW = (1280, 800), (390, 844)
+
+
+def start_browser():
+    """(driver, profile folder to remove)."""
+    profile = tempfile.mkdtemp(prefix="frimble-browser-")
+    options = webdriver.ChromeOptions()
+    options.binary_location = shutil.which("chromium") or "/usr/bin/chromium"
+    for flag in (*_FLAGS, f"--user-data-dir={profile}"):
+        options.add_argument(flag)
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    driver = webdriver.Chrome(options=options, service=Service(shutil.which("chromedriver") or "/usr/bin/chromedriver"))
+    driver.set_page_load_timeout(60)
+    return driver, profile
+
+
+class Hands:
+    """What a person does at a page: go, type beside a label, press a button, press keys, read."""
+
+    driver = None
+    base = ""
+
+    def go(self, path):
+        self.driver.get(self.base + path)
+
+    def resize(self, size):
+        width, height = size
+        self.driver.execute_cdp_cmd(
+            "Emulation.setDeviceMetricsOverride",
+            {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": width < 600},
+        )
+
+    def wait(self, condition, seconds=15, message=""):
+        return WebDriverWait(self.driver, seconds, poll_frequency=0.1).until(lambda d: condition(), message)
+
+    def text(self):
+        return self.driver.find_element(By.TAG_NAME, "main").text
+
+    def sees(self, words):
+        """Wait until the words stand on the page."""
+        self.wait(lambda: words in self.text(), message=f"“{words}” is not on the page: {self.text()[:1500]}")
+
+    def field(self, label):
+        """The form control that a visible label names."""
+        for found in self.driver.find_elements(By.XPATH, f"//label[contains(normalize-space(.), {_quoted(label)})]"):
+            if found.is_displayed():
+                target = found.get_attribute("for")
+                if target:
+                    return self.driver.find_element(By.ID, target)
+                return found.find_element(By.TAG_NAME, "input")
+        raise AssertionError(f"No field is labelled “{label}”.")
+
+    def fill(self, label, value):
+        control = self.field(label)
+        if control.tag_name == "select":
+            option = control.find_element(By.XPATH, f"./option[contains(., {_quoted(value)})]")
+            option.click()
+            return
+        control.clear()
+        control.send_keys(value)
+
+    def choose(self, label):
+        """Tap the radio or tick box with this label."""
+        control = self.field(label)
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", control)
+        control.click()
+
+    def press(self, words):
+        """Press the visible button or link with these words; wait for the new page when it leads to one."""
+        xpath = f"//main//*[self::button or self::a][contains(normalize-space(.), {_quoted(words)})]"
+        found = self.wait(
+            lambda: next((e for e in self.driver.find_elements(By.XPATH, xpath) if e.is_displayed()), None),
+            message=f"No button says “{words}”: {self.text()[:800]}",
+        )
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", found)
+        found.click()
+
+    def type_keys(self, *keys):
+        for key in keys:
+            self.driver.switch_to.active_element.send_keys(key)
+
+    def key(self, letter):
+        """One key at the page itself, with no field in focus."""
+        self.driver.execute_script("document.activeElement.blur()")
+        self.driver.find_element(By.TAG_NAME, "body").send_keys(letter)
+
+    def slate(self, text):
+        """`/`, type or scan, Enter."""
+        self.key("/")
+        self.wait(lambda: self.driver.switch_to.active_element.get_attribute("id") == "slate")
+        self.type_keys(text, Keys.ENTER)
+
+    def sign_in(self, name):
+        self.go("/people/sign-in/")
+        self.fill("Name", name)
+        self.fill("Password", loader.password_of(name))
+        self.press("Sign in")
+        self.wait(lambda: self.driver.find_elements(By.ID, "slate"))
+
+    def sign_out(self):
+        self.driver.find_element(By.XPATH, "//button[normalize-space(.)='Sign out']").click()
+        self.wait(lambda: self.driver.find_elements(By.NAME, "password"))
+
+    def console_errors(self):
+        """What the browser complained of since the last look, but for refused forms, which answer 422."""
+        return [
+            entry["message"]
+            for entry in self.driver.get_log("browser")
+            if entry["level"] == "SEVERE" and "status of 422" not in entry["message"]
+        ]
+
+    def axe_violations(self):
+        self.driver.execute_script(AXE)
+        found = self.driver.execute_async_script(
+            "const done = arguments[0]; axe.run({resultTypes: ['violations']}).then(r => done(r.violations))"
+        )
+        return [f"{v['id']}: {v['nodes'][0]['html'][:200]}" for v in found]
+
+
+def _quoted(words):
+    return f'"{words}"'
+
+
+@override_settings(AXES_ENABLED=False, ALLOWED_HOSTS=["*"])
+class BrowserCase(Hands, StaticLiveServerTestCase):
+    """A live server, one browser for the class, and a fresh cookie jar for each test."""
+
+    @classmethod
+    def setUpClass(cls):
+        super().setUpClass()
+        cls.driver, cls.profile = start_browser()
+
+    @classmethod
+    def tearDownClass(cls):
+        cls.driver.quit()
+        shutil.rmtree(cls.profile, ignore_errors=True)
+        super().tearDownClass()
+
+    def setUp(self):
+        self.base = self.live_server_url
+        self.resize(WIDE)
+        self.driver.delete_all_cookies()
