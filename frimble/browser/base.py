@@ -154,6 +154,8 @@ def _quoted(words):
 class BrowserCase(Hands, StaticLiveServerTestCase):
     """A live server, one browser for the class, and a fresh cookie jar for each test."""
 
+    host = "127.0.0.1"
+
     @classmethod
     def setUpClass(cls):
         super().setUpClass()

@@ -1,10 +1,25 @@
 """Django's test runner, closing with one plain line of counts."""
 
+import logging
+
 from django.test.runner import DiscoverRunner
+from django.test.utils import override_settings
 
 
 class CountingRunner(DiscoverRunner):
     """Prints `N passed, N failed, N skipped` last, after the databases are gone."""
+
+    # Slow hashing guards real passwords; in tests it would only cost minutes.
+    quick = override_settings(PASSWORD_HASHERS=["django.contrib.auth.hashers.MD5PasswordHasher"])
+
+    def setup_test_environment(self, **kwargs):
+        super().setup_test_environment(**kwargs)
+        self.quick.enable()
+        logging.getLogger("axes").setLevel(logging.ERROR)
+
+    def teardown_test_environment(self, **kwargs):
+        self.quick.disable()
+        super().teardown_test_environment(**kwargs)
 
     def suite_result(self, suite, result, **kwargs):
         failed = super().suite_result(suite, result, **kwargs)

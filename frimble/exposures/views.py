@@ -56,7 +56,7 @@ def expose(request, code):
             return redirect("exposures:run", run.pk)
         screen = get_screen(code)
     context = {
-        "screen": screen, "verdict": found, "form": form, "coat": coat, "time": time, "entry": entry, "light": light,
+        "screen": screen, "verdict": found, "form": form, "coat": coat, "time": time, "entry": entry, "chosen": light,
         "found": calibration.conclude(entry.reading) if entry else None,
         "school_words": SCHOOLS[entry.school] if entry else "",
         "caution": cautions.for_step("expose"), "may_override": found.overridable and request.user.is_lead,
@@ -93,7 +93,7 @@ def plan_test(request, code):
         if run:
             return redirect("exposures:run", run.pk)
     else:
-        form = PlanForm(request.GET if "guess_s" in request.GET else None, initial=initial)
+        form = PlanForm(_with_defaults(request.GET, initial) if "guess_s" in request.GET else None, initial=initial)
     plan = edges = None
     offers = []
     if form.is_bound:
@@ -106,6 +106,12 @@ def plan_test(request, code):
         "failed": request.method == "POST", "revision": get_screen(code).revision,
     }  # fmt: skip
     return render(request, "exposures/plan.html", context, status=422 if form.errors else 200)
+
+
+def _with_defaults(given, initial):
+    """What the address names, with the form's own start for the rest, so that a short link works."""
+    start = {key: getattr(value, "pk", value) for key, value in initial.items()}
+    return start | given.dict()
 
 
 def _worked_out(form, in_force):

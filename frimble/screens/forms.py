@@ -14,7 +14,9 @@ from frimble.screens.models import Frame, MeshKind
 class NumberField(forms.FloatField):
     """A number typed with a point or a comma, with its unit shown beside it."""
 
-    def __init__(self, *, unit="", places=None, **kwargs):
+    default_error_messages = {"invalid": "That is not a number.", "required": "Type a number."}
+
+    def __init__(self, *, unit="", **kwargs):
         kwargs.setdefault("widget", forms.TextInput(attrs={"inputmode": "decimal", "autocomplete": "off"}))
         super().__init__(**kwargs)
         self.unit = unit
@@ -25,11 +27,6 @@ class NumberField(forms.FloatField):
             return super().to_python(text)
         except forms.ValidationError:
             raise forms.ValidationError(f"“{value}” is not a number.") from None
-
-    def validate(self, value):
-        if value in self.empty_values and self.required:
-            raise forms.ValidationError("Type a number.")
-        super().validate(value)
 
 
 class QuantityField(forms.CharField):

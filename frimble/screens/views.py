@@ -158,7 +158,7 @@ def tension_preview(request, code):
             "mean": f"{summary.mean:.1f}",
             "range": f"{summary.range:.1f}",
             "difference": f"{summary.warp_weft_difference:.1f}",
-            "verdict": summary.verdict.verdict,
+            "verdict": f"{summary.verdict.verdict.capitalize()}.",
             "reason": summary.verdict.reason,
             "remarks": list(summary.remarks),
         }

@@ -28,7 +28,7 @@ def rack_elevation(rack, slots, now, urls, scale: float = 0.072) -> str:
     kind = "dark" if rack.dark else "open"
     held = sum(1 for s in slots if s["screen"])
     title = f"{rack.name}, {kind}: {held} of {len(slots)} slots taken"
-    return picture(total_width, total_height, title, *parts, class_=f"rack rack-{kind}", fixed=True)
+    return picture(total_width, total_height, title, *parts, class_=f"rack rack-{kind}", fixed=True, links=True)
 
 
 def _grid(slots, scale):

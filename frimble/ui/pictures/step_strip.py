@@ -1,5 +1,7 @@
 """Step strip: a moving-card test to scale, strip 1 at the start of the card's travel."""
 
+import itertools
+import math
 from collections.abc import Sequence
 
 from frimble.core.units import show_seconds
@@ -14,6 +16,7 @@ def step_strip(
     moves: Sequence[tuple[float, int]],
     card: str,
     grades: Sequence[str] = (),
+    chosen_s: float | None = None,
 ) -> str:
     """The strips to scale, darker with more light, their times above, the card's edges in mm below.
 
@@ -22,7 +25,8 @@ def step_strip(
         edges_mm: where the card's edge stands, mm, one more than strips.
         moves: (s after light on, strip) in the order of the moves.
         card: "cover" or "uncover".
-        grades: one word for each strip, or empty.
+        grades: one word for each strip, or empty; with grades the strips show them in place of the moves.
+        chosen_s: the chosen time, marked between the strips it lies between, s.
     """
     scale = (_WIDTH - 2 * _SIDE) / edges_mm[-1]
     order = {strip: number for number, (_, strip) in enumerate(moves, start=1)}
@@ -40,16 +44,31 @@ def step_strip(
         ]
         if (strip - 1) % every == 0:
             parts.append(text(middle, _TOP - 10, show_seconds(time), "strip-time"))
-        if strip in order and every == 1:
+        if strip in order and every == 1 and not grades:
             verb = "covered" if card == "cover" else "uncovered"
             parts.append(text(middle, _TOP + 52, f"move {order[strip]}", "strip-note"))
             parts.append(text(middle, _TOP + 70, f"{verb}", "strip-note"))
             parts.append(text(middle, _TOP + 86, f"at {show_seconds(at[strip])}", "strip-note"))
         if grades:
-            parts.append(text(middle, _TOP + 40, grades[strip - 1], "strip-note"))
+            class_ = "strip-good" if grades[strip - 1] == "good" else "strip-note"
+            parts.append(text(middle, _TOP + 58, grades[strip - 1], class_))
+    if chosen_s is not None:
+        parts.append(_chosen(chosen_s, times_s, edges_mm, scale))
     parts.append(_ruler(edges_mm, scale, every))
     shown = ", ".join(f"strip {n} {show_seconds(t)}" for n, t in enumerate(times_s, start=1))
     return picture(_WIDTH, 190, f"Step test to scale: {shown}", *parts, class_="step-strip")
+
+
+def _chosen(time_s, times_s, edges_mm, scale) -> str:
+    """A needle where the chosen time lies, by the logarithm of time between the middles of its two strips."""
+    middles = [(a + b) / 2 for a, b in itertools.pairwise(edges_mm)]
+    for strip, (longer, shorter) in enumerate(itertools.pairwise(times_s)):
+        if shorter <= time_s <= longer:
+            part = math.log(longer / time_s) / math.log(longer / shorter)
+            x = _SIDE + scale * (middles[strip] + part * (middles[strip + 1] - middles[strip]))
+            needle = element("path", d=f"M{x:.1f} {_TOP}v{_HEIGHT:.0f}", class_="strip-needle")
+            return needle + text(x, _TOP + _HEIGHT - 8, show_seconds(time_s), "strip-time")
+    return ""
 
 
 def _label_every(width: float) -> int:

@@ -23,13 +23,23 @@ def text(x: float, y: float, words: str, class_: str = "", anchor: str = "middle
     )  # fmt: skip
 
 
-def picture(width: float, height: float, title: str, *children: str, class_: str = "", fixed: bool = False) -> str:
-    """A whole picture, described by `title` for those who cannot see it; `fixed` keeps it at its own size in px."""
+def picture(
+    width: float, height: float, title: str, *children: str, class_: str = "", fixed: bool = False, links: bool = False
+) -> str:
+    """A whole picture, described by `title` for those who cannot see it; `fixed` keeps it at its own size in px.
+
+    With `links` inside it is a group, whose parts a screen reader can reach.
+    """
     size = {"width": width, "height": height} if fixed else {}
-    return mark_safe(  # noqa: S308 - every part was escaped by `element`
-        element(
-            "svg", element("title", str(conditional_escape(title))), *children, xmlns="http://www.w3.org/2000/svg",
-            viewBox=f"0 0 {width:g} {height:g}", role="img", class_=f"picture {class_}".strip(), aria_label=title,
-            **size,
-        )
-    )  # fmt: skip
+    svg = element(
+        "svg",
+        element("title", str(conditional_escape(title))),
+        *children,
+        xmlns="http://www.w3.org/2000/svg",
+        viewBox=f"0 0 {width:g} {height:g}",
+        role="group" if links else "img",
+        class_=f"picture {class_}".strip(),
+        aria_label=title,
+        **size,
+    )
+    return mark_safe(svg)  # noqa: S308 - every part was escaped by `element`

@@ -107,6 +107,17 @@ def plan_strip(plan, edges_mm):
 
 
 @register.simple_tag
+def read_strip(test, reading, found):
+    """A test as it was exposed, with its grades and the chosen time."""
+    count = len(test.times_s)
+    edges = [test.length_mm * k / count for k in range(count + 1)]
+    grades = [s.grade for s in reading.steps.all()]
+    return step_strip(
+        test.times_s, [round(e, 1) for e in edges], test.moves, test.card, grades, found.recommended.value
+    )
+
+
+@register.simple_tag
 def rack_links(entry):
     """The rack's drawing; a screen leads to its passport, a free slot nowhere."""
     urls = {s["slot"].code: reverse("screens:passport", args=[s["screen"].code]) for s in entry["slots"] if s["screen"]}

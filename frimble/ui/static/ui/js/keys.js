@@ -40,6 +40,7 @@
     if (!document.body.hasAttribute("data-signed-in") || event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === "Escape" && typing(event.target)) return event.target.blur();
     if (typing(event.target) || document.querySelector("dialog[open]")) return;
+    if (event.key.length !== 1 && event.key !== "Enter") return; /* Shift and its kind are no part of a scan */
     const now = performance.now();
     const fast = now - last < SCAN_GAP_MS;
     last = now;
@@ -49,7 +50,7 @@
       burst = "";
       return;
     }
-    if (event.key.length !== 1) return;
+    if (event.key === "Enter") return;
     if (event.key === "/" || event.key === "?") event.preventDefault();
     burst = fast ? burst + event.key : event.key;
     /* Wait a moment before acting on a key: it may be the first letter of a scan. */

@@ -1,0 +1,45 @@
+"""The main pages of the demo shop, for checks that hold on every page."""
+
+from django.urls import reverse
+
+from frimble.exposures.models import StepTest
+from frimble.screens.models import MeshKind
+
+PAGES = {
+    "today": "/",
+    "passport": "/screens/Q-014/",
+    "tension": "/screens/Q-014/tension/",
+    "degrease": "/screens/Q-014/do/degrease/",
+    "coat": "/coat/Q-022/",
+    "coat station": "/screens/at/coat/",
+    "dry station": "/screens/at/dry/",
+    "expose": "/expose/Q-011/",
+    "expose without a time": "/expose/Q-035/",
+    "plan": "/expose/Q-035/test/?guess_s=22&steps=8&series=sqrt2&card=cover&length_mm=240",
+    "plan refused": "/expose/Q-035/test/?guess_s=6&steps=8&series=sqrt2&card=cover&length_mm=240",
+    "tests": "/expose/tests/",
+    "chart": "/expose/chart/",
+    "inspect": "/expose/Q-028/inspect/",
+    "back from press": "/press/Q-007/back/",
+    "reclaim": "/screens/Q-055/do/reclaim/",
+    "refused step": "/expose/Q-009/",
+    "rack": "/screens/rack/",
+    "place": "/screens/Q-014/place/",
+    "meshes": "/screens/mesh/",
+    "film": "/film/",
+    "batches": "/coat/batches/",
+    "jobs": "/jobs/",
+    "job": "/jobs/J-301/",
+    "register": "/screens/register/",
+    "take back": "/screens/Q-014/take-back/",
+    "standards": "/people/standards/",
+    "not found": "/find/?q=nothing-here",
+}
+
+
+def every_page():
+    """Name → address, with those that depend on what the shop holds."""
+    return PAGES | {
+        "reading": reverse("exposures:reading", args=[StepTest.objects.first().pk]),
+        "mesh": reverse("screens:mesh", args=[MeshKind.objects.first().pk]),
+    }

@@ -1,0 +1,131 @@
+"""What must hold on every page of the demo shop: no axe finding, no sideways scroll, no blue in safelight, no outsider."""
+
+import io
+
+from django.utils import timezone
+from PIL import Image
+
+from frimble.browser.base import NARROW, WIDE, BrowserCase
+from frimble.browser.pages import every_page
+from frimble.demo import loader
+from frimble.exposures.models import Lamp, Run
+from frimble.films.models import FilmSystem
+from frimble.people.models import Person
+from frimble.screens.models import Screen
+
+# Every colour that paints something, of every visible element and its drawn pseudo-elements.
+_BLUE = """
+const found = [];
+const names = ['color', 'backgroundColor', 'borderTopColor', 'borderRightColor', 'borderBottomColor', 'borderLeftColor',
+  'outlineColor', 'textDecorationColor', 'caretColor', 'fill', 'stroke', 'stopColor', 'columnRuleColor'];
+for (const node of document.querySelectorAll('html, body, body *')) {
+  if (node.checkVisibility && !node.checkVisibility()) continue;
+  for (const pseudo of [null, '::before', '::after', '::placeholder', '::selection']) {
+    const style = getComputedStyle(node, pseudo);
+    for (const name of names) {
+      const match = /rgba?\\((\\d+), (\\d+), (\\d+)(?:, ([\\d.]+))?\\)/.exec(style[name] || '');
+      const where = `${node.tagName}.${node.className.baseVal ?? node.className} ${pseudo || ''}`;
+      if (match && Number(match[3]) > 0 && match[4] !== '0') found.push(`${where} ${name} ${style[name]}`);
+    }
+  }
+}
+return [...new Set(found)].slice(0, 12);
+"""
+
+
+class EveryPageTests(BrowserCase):
+    def setUp(self):
+        super().setUp()
+        loader.load(timezone.now())
+        self.sign_in("odile")
+        screen = Screen.objects.get(frame__code="Q-006")
+        self.run_made = Run.objects.create(
+            screen=screen, lamp=Lamp.objects.first(), film=FilmSystem.objects.first(), time_s=20, total_s=20,
+            why="for the page", made_by=Person.objects.get(username="odile"), made_at=timezone.now(),
+        )  # fmt: skip
+        self.pages = every_page() | {"timer": f"/expose/run/{self.run_made.pk}/"}
+
+    def test_axe_finds_nothing_and_nothing_scrolls_sideways(self):
+        found = []
+        for size in (WIDE, NARROW):
+            self.resize(size)
+            for name, path in self.pages.items():
+                self.go(path)
+                if size == WIDE:
+                    found += [f"{name}: {v}" for v in self.axe_violations()]
+                over = self.driver.execute_script("return document.documentElement.scrollWidth - innerWidth")
+                if over > 0:
+                    found.append(f"{name} at {size[0]} px scrolls sideways by {over} px")
+        self.assertEqual(found, [])
+
+    def test_axe_finds_nothing_in_safelight(self):
+        Person.objects.filter(username="odile").update(light="safelight")
+        found = []
+        for name, path in self.pages.items():
+            self.go(path)
+            found += [f"{name}: {v}" for v in self.axe_violations()]
+        self.assertEqual(found, [])
+
+    def test_safelight_has_no_blue_in_any_colour_or_pixel(self):
+        Person.objects.filter(username="odile").update(light="safelight")
+        found = []
+        for name, path in self.pages.items():
+            self.go(path)
+            found += [f"{name}: {c}" for c in self.driver.execute_script(_BLUE)]
+            found += self._blue_pixels(name)
+        self.assertEqual(found, [])
+
+    def test_the_timer_is_in_safelight_whoever_looks(self):
+        self.go(self.pages["timer"])
+        self.assertEqual(Person.objects.get(username="odile").light, "day")
+        self.assertEqual(self._blue_pixels("timer"), [])
+
+    def _blue_pixels(self, name):
+        picture = Image.open(io.BytesIO(self.driver.get_screenshot_as_png())).convert("RGB")
+        _, most = picture.getchannel("B").getextrema()
+        bright = picture.getchannel("R").getextrema()[1]
+        # A page that drew nothing would have no blue either.
+        problems = [] if bright > 200 else [f"{name}: nothing is drawn"]
+        return problems + ([f"{name}: a pixel has blue {most}"] if most else [])
+
+    def test_every_request_stays_in_the_house_and_no_page_complains(self):
+        outside = []
+        for name, path in self.pages.items():
+            self.go(path)
+            loaded = self.driver.execute_script("return performance.getEntriesByType('resource').map(e => e.name)")
+            outside += [f"{name}: {url}" for url in loaded if not url.startswith(self.live_server_url)]
+        self.assertEqual(outside, [])
+        complaints = [c for c in self.console_errors() if "/find/" not in c]
+        self.assertEqual(complaints, [])
+
+
+class KeyTests(BrowserCase):
+    def setUp(self):
+        super().setUp()
+        loader.load(timezone.now())
+        self.sign_in("tamsin")
+
+    def test_stops_light_help_and_scanner_by_keys_alone(self):
+        self.key("0")
+        self.sees("Tap a screen for its passport")
+        self.key("l")
+        self.wait(lambda: "Daylight" in self.driver.find_element("class name", "person").text)
+        self.assertEqual(Person.objects.get(username="tamsin").light, "safelight")
+        self.key("?")
+        self.wait(lambda: self.driver.find_element("id", "keys").is_displayed())
+        self.assertIn("slate: scan or type", self.driver.find_element("id", "keys").text)
+
+    def test_a_scan_opens_the_passport_and_fills_an_open_form(self):
+        self.scan("Q-022")
+        self.sees("32-100 white")
+        self.go("/screens/Q-014/place/")
+        self.scan("A-30")
+        self.wait(lambda: self.field("Slot").get_attribute("value") == "A-30")
+
+    def scan(self, code):
+        """As a keyboard scanner: all keys at once, then Enter, with no field in focus."""
+        self.driver.execute_script(
+            """for (const key of [...arguments[0], 'Enter'])
+                 document.body.dispatchEvent(new KeyboardEvent('keydown', {key, bubbles: true, cancelable: true}));""",
+            code,
+        )

@@ -1,0 +1,87 @@
+"""A server killed in the middle of an exposure: nothing acknowledged is lost, the timer goes on."""
+
+import os
+import shutil
+import signal
+import socket
+import sqlite3
+import subprocess
+import sys
+import tempfile
+import urllib.request
+from pathlib import Path
+
+from django.conf import settings
+from django.test import SimpleTestCase
+
+from frimble.browser.base import WIDE, Hands, start_browser
+
+
+class KilledServerTests(Hands, SimpleTestCase):
+    def setUp(self):
+        self.folder = Path(tempfile.mkdtemp(prefix="frimble-killed-"))
+        self.addCleanup(shutil.rmtree, self.folder, True)
+        self.environment = os.environ | {"FRIMBLE_VAR": str(self.folder)}
+        self.environment.pop("DATABASE_URL", None)
+        for command in (["migrate", "--verbosity", "0"], ["load_scenario"]):
+            self.manage(*command)
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            self.port = probe.getsockname()[1]
+        self.base = f"http://127.0.0.1:{self.port}"
+        self.server = self.serve()
+        self.addCleanup(lambda: self.server.kill())
+        self.driver, profile = start_browser()
+        self.addCleanup(shutil.rmtree, profile, True)
+        self.addCleanup(self.driver.quit)
+        self.resize(WIDE)
+
+    def manage(self, *arguments):
+        return subprocess.run(
+            [sys.executable, "manage.py", *arguments],
+            cwd=settings.BASE_DIR, env=self.environment, check=True, capture_output=True, text=True,
+        )  # fmt: skip
+
+    def serve(self):
+        process = subprocess.Popen(
+            [sys.executable, "manage.py", "serve", "--port", str(self.port)],
+            cwd=settings.BASE_DIR, env=self.environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+        )  # fmt: skip
+        self.wait_until_up(process)
+        return process
+
+    def wait_until_up(self, process):
+        for _ in range(200):
+            try:
+                urllib.request.urlopen(f"{self.base}/alive/", timeout=2).read()  # noqa: S310
+                return
+            except OSError:
+                self.assertIsNone(process.poll(), "the server did not start")
+                signal.sigtimedwait([], 0.1)
+        self.fail("the server did not answer")
+
+    def stored_taps(self):
+        with sqlite3.connect(self.folder / "frimble.sqlite3") as database:
+            return [row[0] for row in database.execute("select kind from exposures_tap order by at")]
+
+    def test_the_exposure_goes_on_through_a_kill(self):
+        self.sign_in("tamsin")
+        self.go("/expose/Q-011/")
+        self.choose("Dry: no tack")
+        self.press("Go to the timer")
+        self.sees("One exposure")
+        self.key("t")
+        self.wait(lambda: self.stored_taps() == ["start"])
+        before = self.driver.find_element("class name", "count").text
+        self.server.kill()
+        self.server.wait()
+        self.assertEqual(self.stored_taps(), ["start"])
+        self.wait(lambda: self.driver.find_element("class name", "count").text != before)
+        self.key("t")
+        self.sees("No network: 1 taps are kept here")
+        self.server = self.serve()
+        self.sees("Recorded.")
+        self.assertEqual(self.stored_taps(), ["start", "stop"])
+        self.go("/screens/Q-011/")
+        self.sees("Exposed ")
+        self.assertIn("0 differences", self.manage("verify").stdout)

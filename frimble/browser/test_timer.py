@@ -1,0 +1,104 @@
+"""The dark-room timer: reload, closed tab, dropped network; the taps as they fell are kept."""
+
+from datetime import timedelta
+
+from django.utils import timezone
+
+from frimble.browser.base import BrowserCase
+from frimble.browser.shop import small_shop
+from frimble.coatings.actions import coat
+from frimble.coatings.models import Batch
+from frimble.exposures.actions import start_exposure
+from frimble.exposures.models import Exposure, Lamp, Run
+from frimble.films.models import FilmSystem
+from frimble.screens.actions import degrease, record_mesh_dry
+from frimble.screens.models import Screen
+
+
+class TimerTests(BrowserCase):
+    def setUp(self):
+        super().setUp()
+        people = small_shop()
+        tamsin, odile = people["tamsin"], people["odile"]
+        degrease("Q-014", tamsin, dwell_s=30)
+        record_mesh_dry("Q-014", tamsin)
+        coat("Q-014", tamsin, formula="P1 S1", batch=Batch.objects.get(), air_c=34, humidity=0.4)
+        self.made = start_exposure(
+            "Q-014", odile, lamp=Lamp.objects.get(), film=FilmSystem.objects.get(), time_s=60, entry=None, why="test",
+            revision=None, override_reason="browser test",
+        )  # fmt: skip
+        self.sign_in("tamsin")
+        self.path = f"/expose/run/{self.made.pk}/"
+        self.go(self.path)
+
+    def gone(self):
+        """Seconds of light, as the page says them."""
+        foot = self.text().split(" s gone of ")[0]
+        return float(foot.split()[-1])
+
+    def start(self):
+        self.key("t")
+        self.wait(lambda: self.made.taps.count() == 1)
+
+    def test_a_reload_goes_on_counting_from_the_same_moment(self):
+        self.start()
+        self.wait(lambda: self.gone() > 1.5)
+        self.driver.refresh()
+        self.wait(lambda: " s gone of " in self.text())
+        true = (timezone.now() - self.made.taps.get().at).total_seconds()
+        self.assertAlmostEqual(self.gone(), true, delta=1.0)
+        self.assertEqual(self.made.taps.count(), 1)
+
+    def test_a_closed_tab_leaves_the_timer_running_and_today_leads_back(self):
+        self.start()
+        first = self.driver.current_window_handle
+        self.driver.switch_to.new_window("tab")
+        second = self.driver.current_window_handle
+        self.driver.switch_to.window(first)
+        self.driver.close()
+        self.driver.switch_to.window(second)
+        self.resize((1280, 800))
+        self.go("/")
+        self.sees("The timer is open for Q-014")
+        self.key("t")
+        self.wait(lambda: " s gone of " in self.text() and self.gone() > 1)
+        self.key("t")
+        self.sees("Recorded.")
+        exposure = Exposure.objects.get()
+        taps = [t.at for t in self.made.taps.all()]
+        self.assertAlmostEqual(exposure.given_s, (taps[1] - taps[0]).total_seconds() - 0.3, places=1)
+
+    def test_taps_without_network_are_kept_and_sent_when_it_is_back(self):
+        self.start()
+        self.wait(lambda: self.gone() > 1)
+        self.network(False)
+        self.key("t")
+        tapped = timezone.now()
+        self.sees("No network: 1 taps are kept here")
+        self.assertEqual(self.made.taps.count(), 1)
+        # Even the tab may be closed: the tap waits in this browser.
+        first = self.driver.current_window_handle
+        self.driver.switch_to.new_window("tab")
+        second = self.driver.current_window_handle
+        self.driver.switch_to.window(first)
+        self.driver.close()
+        self.driver.switch_to.window(second)
+        self.go(self.path)
+        self.sees("Recorded.")
+        stop = self.made.taps.last()
+        self.assertAlmostEqual(stop.at.timestamp(), tapped.timestamp(), delta=1.0)
+        self.assertGreater(stop.received_at - stop.at, timedelta(seconds=0.3))
+        self.assertEqual(Screen.objects.get(frame__code="Q-014").state, "exposed")
+
+    def network(self, up):
+        self.driver.execute_cdp_cmd("Network.enable", {})
+        self.driver.execute_cdp_cmd(
+            "Network.emulateNetworkConditions",
+            {"offline": not up, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1},
+        )
+
+    def test_a_run_without_light_can_be_given_up_and_one_with_light_cannot(self):
+        self.press("Give up this run")
+        self.sees("no light was recorded")
+        self.assertEqual(Run.objects.get().status, "abandoned")
+        self.assertFalse(Exposure.objects.exists())

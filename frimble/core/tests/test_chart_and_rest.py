@@ -1,0 +1,186 @@
+import json
+from dataclasses import replace
+from datetime import datetime, timedelta
+
+from frimble.core import cautions, storage, units
+from frimble.core.calculators import CALCULATORS, calculate
+from frimble.core.conclusion import OutOfRange
+from frimble.core.exposure.chart import CalibratedTime, Conditions, time_for
+from frimble.core.instruments.shop import SimulatedScreen, past
+from frimble.core.standards import MARKS, REGISTER, Standards
+from frimble.core.tests.case import CoreCase
+
+NOW = datetime(2026, 11, 23, 10)
+WANTED = Conditions("77-48 yellow", "P1 S1", "Saltern Dual", "Lantern A", "Inkjet dye")
+CELL = CalibratedTime(WANTED, 12.1, 9.2, 16.2, NOW - timedelta(days=20), "Odile", 400)
+
+
+class ChartTests(CoreCase):
+    def ask(self, cells=(CELL,), wanted=WANTED, distance=400, batch="fresh"):
+        return time_for(wanted, cells, NOW, distance, self.standards, batch)
+
+    def test_the_exact_cell_gives_its_time_with_who_and_when(self):
+        found = self.ask()
+        self.assertEqual((found.value, found.verdict), (12.1, "calibrated"))
+        self.assertIn("accepted by Odile on 3 November 2026", found.reason)
+
+    def test_any_other_condition_has_no_calibrated_time_and_names_the_nearest(self):
+        # Common practice, no source. Every change of mesh, coat, emulsion, lamp or film moves the right time.
+        for name in ("mesh", "formula", "emulsion", "lamp", "film_system"):
+            with self.subTest(name):
+                found = self.ask(wanted=replace(WANTED, **{name: "another"}))
+                self.assertTrue(found.refused)
+                self.assertIn(f"was for {getattr(WANTED, name)}".split(" for ")[0], found.reason)
+                self.assertIn(getattr(WANTED, name), found.reason)
+                self.assertIn("step test first", found.reason)
+
+    def test_an_empty_chart_says_so(self):
+        self.assertTrue(self.ask(cells=()).refused)
+
+    def test_a_newer_acceptance_takes_the_place_of_an_older(self):
+        older = replace(CELL, time_s=11.2, accepted_at=NOW - timedelta(days=90))
+        self.assertEqual(self.ask(cells=(CELL, older)).value, 12.1)
+
+    def test_doubts_are_told_at_the_moment_of_exposing(self):
+        old = replace(CELL, accepted_at=NOW - timedelta(days=400))
+        self.assertIn("400 days ago", self.ask(cells=(old,)).reason)
+        self.assertIn("batch is ageing", self.ask(batch="ageing").reason)
+        # Source: inverse-square law; from 400 to 600 mm wants (600/400)² = 2.25 times.
+        self.assertIn("×2.25", self.ask(distance=600).reason)
+        self.assertEqual(self.ask(distance=600).verdict, "test again soon")
+
+
+class StandardsTests(CoreCase):
+    def test_every_standard_has_mark_reason_and_a_default_it_would_accept(self):
+        for item in REGISTER.values():
+            with self.subTest(item.key):
+                self.assertIn(item.mark, MARKS)
+                self.assertTrue(item.reason.endswith("."))
+                self.assertEqual(item.parse(str(item.default)), item.default)
+
+    def test_a_changed_standard_changes_the_conclusion(self):
+        from frimble.core.tension import judge
+
+        self.assertEqual(judge(21, 21, 21, self.standards).verdict, "will do")
+        self.assertEqual(judge(21, 21, 21, Standards({"tension.poor_below": 21.5})).verdict, "poor")
+
+    def test_values_outside_their_limits_are_refused_with_the_limits(self):
+        with self.assertRaises(OutOfRange) as caught:
+            REGISTER["tension.poor_below"].parse("240")
+        self.assertIn("between 5 and 60 N/cm", str(caught.exception))
+        for raw in ("", "much", "nan"):
+            with self.subTest(raw), self.assertRaises(OutOfRange):
+                REGISTER["tension.poor_below"].parse(raw)
+        with self.assertRaises(OutOfRange):
+            REGISTER["exposure.school"].parse("luck")
+        with self.assertRaises(OutOfRange):
+            Standards({"no.such": 1})
+
+
+class UnitsTests(CoreCase):
+    def test_conversions_are_exact(self):
+        # Source: international inch 25.4 mm and pound 0.45359237 kg; 1 pt = 1/72 in = 0.353 mm.
+        self.assertAlmostEqual(units.read_quantity("2 in", "mm"), 50.8)
+        self.assertAlmostEqual(units.read_quantity("1 pt", "mm"), 0.3528, places=4)
+        self.assertAlmostEqual(units.read_quantity("1 lb", "g"), 453.59237)
+        self.assertAlmostEqual(units.read_quantity("110/in", "/cm"), 43.307, places=3)
+        # Source: definition of the Fahrenheit scale; plastisol's 320 °F is 160 °C.
+        self.assertAlmostEqual(units.read_quantity("320 F", "°C"), 160)
+        self.assertAlmostEqual(units.fahrenheit(100), 212)
+
+    def test_a_sizes_are_those_of_the_standard(self):
+        # Source: ISO 216: A4 is 210 × 297 mm, A3 297 × 420 mm.
+        self.assertEqual(units.a_size_mm("A4"), (210, 297))
+        self.assertEqual(units.a_size_mm("A3"), (297, 420))
+        self.assertOutOfRange("sheet", "A0 to A6", units.a_size_mm, "A9")
+
+    def test_other_kinds_and_words_are_refused(self):
+        self.assertOutOfRange("value", "cannot be read as mm", units.read_quantity, "3 s", "mm")
+        self.assertOutOfRange("value", "not a number", units.read_quantity, "wide", "mm")
+
+    def test_times_are_said_as_people_say_them(self):
+        said = [units.show_seconds(t) for t in (14.62, 60, 75, 390, 720)]
+        self.assertEqual(said, ["14.6 s", "60 s", "75 s", "6 min 30 s", "12 min"])
+
+
+class StorageTests(CoreCase):
+    SCREEN = storage.ScreenFacts("Q-014", 580, 790, live_emulsion=True)
+    SLOT = storage.SlotFacts("D-01", 680, 930, dark=True)
+
+    def why(self, screen=SCREEN, slot=SLOT):
+        return storage.why_not(screen, slot, self.standards)
+
+    def test_a_coated_screen_goes_to_a_dark_free_slot_that_fits(self):
+        # Common practice, no source. Coated screens stand in the dark; one place for one screen.
+        self.assertEqual(self.why(), "")
+        self.assertIn("open to light", self.why(slot=replace(self.SLOT, dark=False)))
+        self.assertIn("holds Q-007", self.why(slot=replace(self.SLOT, taken_by="Q-007")))
+        self.assertIn("910 × 1220 mm", self.why(screen=replace(self.SCREEN, width_mm=910, height_mm=1220)))
+        self.assertEqual(self.why(screen=replace(self.SCREEN, width_mm=790, height_mm=580)), "", "turned, it fits")
+
+
+class CautionTests(CoreCase):
+    def test_the_steps_that_can_hurt_carry_a_caution_that_defers_to_local_codes(self):
+        # Common practice, no source. Cautions at coat, expose, wash, press and reclaim.
+        for step in ("coat", "expose", "wash", "press", "to_press", "from_press", "strip", "reclaim"):
+            with self.subTest(step):
+                found = cautions.for_step(step)
+                self.assertTrue(found.points)
+                self.assertIn("Local codes", found.closing)
+        self.assertIsNone(cautions.for_step("inspect"))
+
+
+class CalculatorTests(CoreCase):
+    EXAMPLES = {
+        "mesh": {"count": "43/cm", "thread_um": "80"},
+        "read-mesh": {"text": "43-80 Y"},
+        "units": {"value": "110/in", "to": "/cm"},
+        "tension": {"warp": "24 25 24 25 24", "weft": "23 23 24 23 22"},
+        "coat-formula": {"formula": "P1 S1 / P1r"},
+        "emulsion-age": {"kind": "dual", "age_days": "10", "kept_c": "20"},
+        "drying": {"mesh": "43-80", "formula": "P1 S1", "air_c": "35", "humidity": "0.4"},
+        "steptest-plan": {"guess": "22"},
+        "steptest-read": {"times": "44 33 25 18.7 14 10.5 8 6", "grades": "o o c c g g s u"},
+        "factor-film": {"exposed_s": "120", "factors": "1 0.7 0.5 0.33 0.25", "best": "0.5"},
+        "lamp-distance": {"time_s": "15", "old_mm": "400", "new_mm": "800"},
+        "thickness": {"time_s": "15", "growth_um": "10", "penetration_um": "60"},
+        "steps": {"state": "coated", "wet_minutes": "25"},
+        "slot": {"width_mm": "580", "height_mm": "790", "slot_width_mm": "680", "slot_height_mm": "930"},
+        "cautions": {"step": "expose"},
+    }
+
+    def test_every_calculator_answers_in_plain_json(self):
+        self.assertEqual(set(self.EXAMPLES), set(CALCULATORS))
+        for name, given in self.EXAMPLES.items():
+            with self.subTest(name):
+                answer = calculate(name, given, self.standards)
+                self.assertEqual(json.loads(json.dumps(answer)), answer)
+
+    def test_values_come_out_right(self):
+        # Source: ISO 9044 by hand, as in the mesh tests.
+        answer = calculate("mesh", self.EXAMPLES["mesh"], self.standards)
+        self.assertAlmostEqual(answer["opening_um"], 152.558, places=3)
+        # Common practice, no source. Two minutes × 0.5 = one minute.
+        self.assertEqual(calculate("factor-film", self.EXAMPLES["factor-film"], self.standards)["value"], 60)
+
+    def test_missing_unknown_and_unreadable_arguments_are_named(self):
+        for field, name, given in (
+            ("thread_um", "mesh", {"count": "43/cm"}),
+            ("colour", "mesh", {"count": "43/cm", "thread_um": "80", "colour": "red"}),
+            ("thread_um", "mesh", {"count": "43/cm", "thread_um": "eighty"}),
+            ("name", "astrology", {}),
+            ("grades", "steptest-read", {"times": "1 2 3", "grades": "u g"}),
+        ):
+            with self.subTest(name=name, given=given):
+                self.assertOutOfRange(field, "", calculate, name, given, self.standards)
+
+
+class SimulatedShopTests(CoreCase):
+    def test_the_same_seed_tells_the_same_past_in_order_of_time(self):
+        screens = [SimulatedScreen("Q-001", "photo", 300, 12, test_cycle=3), SimulatedScreen("Q-002", "photo", 90, 3)]
+        first, second = past(screens, NOW, 5), past(screens, NOW, 5)
+        self.assertEqual(first, second)
+        self.assertEqual([r.at for r in first], sorted(r.at for r in first))
+        self.assertTrue(all(r.at <= NOW for r in first))
+        self.assertEqual(sum(r.kind == "reclaim" for r in first), 15)
+        self.assertNotEqual(first, past(screens, NOW, 6))

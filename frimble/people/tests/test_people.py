@@ -1,0 +1,98 @@
+import json
+from io import StringIO
+
+from django.core.management import call_command
+from django.test import TestCase, override_settings
+from django.utils import timezone
+
+from frimble.core.conclusion import OutOfRange
+from frimble.people import standards
+from frimble.people.models import HouseStandard, Person
+
+
+@override_settings(AXES_ENABLED=False)
+class StandardsPageTests(TestCase):
+    def setUp(self):
+        self.odile = Person.objects.create_user("odile", first_name="Odile", role="lead")
+        self.wim = Person.objects.create_user("wim", first_name="Wim", role="trainee")
+
+    def post(self, person, **typed):
+        self.client.force_login(person, backend="django.contrib.auth.backends.ModelBackend")
+        return self.client.post("/people/standards/", typed)
+
+    def test_a_lead_changes_a_standard_with_a_reason_and_it_holds(self):
+        self.post(self.odile, key="tension.poor_below", value="21", reason="our whites need it")
+        self.assertEqual(standards.current()["tension.poor_below"], 21)
+        self.post(self.odile, key="tension.poor_below", value="20,5", reason="too strict")
+        page = self.client.get("/people/standards/")
+        self.assertContains(page, "Changed by Odile")
+        self.assertContains(page, "our whites need it")
+        self.assertEqual(HouseStandard.history.count(), 2)
+
+    def test_bad_values_are_said_beside_the_field_and_kept(self):
+        for typed, words in (
+            ({"value": "900", "reason": "x"}, "between 5 and 60"),
+            ({"value": "21", "reason": ""}, "Say why"),
+        ):
+            with self.subTest(words):
+                response = self.post(self.odile, key="tension.poor_below", **typed)
+                self.assertContains(response, words, status_code=422)
+                self.assertContains(response, f'value="{typed["value"]}"', status_code=422)
+        self.assertFalse(HouseStandard.objects.exists())
+
+    def test_others_may_not_change_them(self):
+        self.assertEqual(self.post(self.wim, key="tension.poor_below", value="21", reason="x").status_code, 403)
+        with self.assertRaises(OutOfRange):
+            standards.change("no.such", "1", "x", self.odile, timezone.now())
+
+    def test_light_and_units_follow_the_person(self):
+        self.client.force_login(self.wim, backend="django.contrib.auth.backends.ModelBackend")
+        self.client.post("/people/set/light/", {"value": "safelight", "next": "/people/standards/"})
+        self.assertContains(self.client.get("/people/standards/"), 'data-light="safelight"')
+        self.assertEqual(self.client.post("/people/set/light/", {"value": "pink"}).status_code, 400)
+        away = self.client.post("/people/set/units/", {"value": "inch", "next": "//elsewhere.example/"})
+        self.assertEqual(away.url, "/")
+
+
+class SignInTests(TestCase):
+    def test_a_wrong_password_is_told_and_too_many_lock_the_door(self):
+        Person.objects.create_user("tamsin", password="right-and-long")
+        for _ in range(7):
+            response = self.client.post("/people/sign-in/", {"username": "tamsin", "password": "wrong"})
+        self.assertContains(response, "do not match")
+        self.assertContains(response, 'value="tamsin"')
+        response = self.client.post("/people/sign-in/", {"username": "tamsin", "password": "wrong"})
+        self.assertEqual(response.status_code, 429)
+
+    def test_the_content_policy_lets_nothing_in_from_outside(self):
+        policy = self.client.get("/people/sign-in/")["Content-Security-Policy"]
+        self.assertIn("default-src 'none'", policy)
+        self.assertIn("script-src 'self'", policy)
+        for word in ("unsafe-inline", "unsafe-eval", "http", "data:", "*"):
+            self.assertNotIn(word, policy)
+
+
+class CalcCommandTests(TestCase):
+    def calc(self, *arguments):
+        out = StringIO()
+        call_command("calc", *arguments, stdout=out)
+        return json.loads(out.getvalue())
+
+    def test_it_lists_and_answers_in_json_with_the_house_standards(self):
+        self.assertIn("mesh", [c["name"] for c in self.calc("--list")])
+        # Source: ISO 9044 by hand: 10000/43 − 80 = 152.56 µm.
+        self.assertAlmostEqual(self.calc("mesh", "count=43/cm", "thread_um=80")["opening_um"], 152.558, places=3)
+        odile = Person.objects.create_user("odile", role="lead")
+        standards.change("mesh.fabric_thickness_factor", "1.5", "measured", odile, timezone.now())
+        self.assertEqual(self.calc("mesh", "count=43/cm", "thread_um=80")["fabric_thickness_um"], 120)
+
+    def test_bad_arguments_and_refusals_answer_in_json_too(self):
+        for arguments, code, key in (
+            (("mesh", "count=0/cm", "thread_um=80"), 2, "error"),
+            (("steptest-plan", "guess=5", "series=4thrt2"), 3, "refused"),
+        ):
+            out = StringIO()
+            with self.assertRaises(SystemExit) as caught:
+                call_command("calc", *arguments, stdout=out)
+            self.assertEqual(caught.exception.code, code)
+            self.assertIn(key, json.loads(out.getvalue()))

@@ -1,0 +1,150 @@
+from datetime import timedelta
+from io import StringIO
+
+from django.core.management import call_command
+from django.test import TestCase
+from django.utils import timezone
+
+from frimble.browser.shop import small_shop
+from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.instruments.tension_gauge import read_screen
+from frimble.screens import actions, ledger
+from frimble.screens.models import LifeEvent, Screen, Slot
+
+
+class LedgerCase(TestCase):
+    def setUp(self):
+        self.people = small_shop()
+        self.tamsin, self.odile = self.people["tamsin"], self.people["odile"]
+
+    def screen(self, code="Q-014"):
+        return Screen.objects.for_lists().get(frame__code=code)
+
+
+class LedgerTests(LedgerCase):
+    def test_a_step_out_of_order_is_refused_and_writes_nothing(self):
+        with self.assertRaises(Refused) as caught:
+            actions.strip("Q-014", self.tamsin)
+        self.assertIn("there is no ink in it", caught.exception.reason)
+        self.assertFalse(LifeEvent.objects.exists())
+        self.assertEqual(self.screen().revision, 0)
+
+    def test_a_record_is_never_edited_or_deleted(self):
+        event = actions.degrease("Q-014", self.tamsin, dwell_s=30)
+        event.summary = "something else"
+        for attempt in (event.save, event.delete, LifeEvent.objects.all().delete,
+                        lambda: LifeEvent.objects.update(summary="x")):  # fmt: skip
+            with self.assertRaises(TypeError):
+                attempt()
+
+    def test_the_second_of_two_people_is_told_what_the_first_did(self):
+        opened = self.screen().revision
+        actions.degrease("Q-014", self.tamsin, dwell_s=30, revision=opened)
+        with self.assertRaises(ledger.Conflict) as caught:
+            actions.degrease("Q-014", self.people["bertrand"], dwell_s=25, revision=opened)
+        self.assertIn("Tamsin", str(caught.exception))
+        self.assertIn("Degreased, 30 s dwell", str(caught.exception))
+        self.assertEqual(caught.exception.revision, self.screen().revision)
+
+    def test_taking_back_strikes_the_record_and_restores_the_state(self):
+        first = actions.degrease("Q-014", self.tamsin, dwell_s=30)
+        back = ledger.take_back("Q-014", self.tamsin, "wrong screen")
+        self.assertEqual(back.replaces, first)
+        self.assertEqual(self.screen().state, "bare")
+        self.assertEqual(ledger.differences(self.screen()), [])
+        with self.assertRaises(OutOfRange):
+            ledger.take_back("Q-014", self.tamsin, "again")
+
+    def test_a_reclaim_taken_back_reopens_the_cycle(self):
+        self.to_stripped()
+        actions.reclaim("Q-014", self.tamsin, rounds=1, minutes=8, outcome="clean")
+        self.assertIsNone(self.screen().open_cycle)
+        ledger.take_back("Q-014", self.tamsin, "ghost seen after all")
+        self.assertEqual((self.screen().state, self.screen().cycles), ("stripped", 0))
+        self.assertIsNotNone(self.screen().open_cycle)
+
+    def to_stripped(self):
+        for kind, facts in (("degrease", {}), ("coat", {"layer": 1, "layers": 1}), ("expose", {}), ("wash", {}),
+                            ("inspect", {"passed": True}), ("to_press", {}), ("from_press", {}), ("strip", {})):  # fmt: skip
+            ledger.record("Q-014", kind, self.tamsin, summary=kind, facts=facts)
+
+    def test_a_wet_mesh_is_coated_only_by_a_lead_with_a_reason_that_is_kept(self):
+        actions.degrease("Q-014", self.tamsin, dwell_s=30)
+        facts = {"layer": 1, "layers": 1}
+        for person, reason in ((self.tamsin, ""), (self.tamsin, "in a hurry"), (self.odile, "")):
+            with self.assertRaises(Refused):
+                ledger.record("Q-014", "coat", person, summary="coat", facts=facts, override_reason=reason)
+        event = ledger.record("Q-014", "coat", self.odile, summary="coat", facts=facts, override_reason="blown dry")
+        self.assertEqual(event.override_reason, "blown dry")
+
+    def test_records_of_the_future_are_refused(self):
+        with self.assertRaises(OutOfRange):
+            ledger.record("Q-014", "degrease", self.tamsin, summary="x", at=timezone.now() + timedelta(hours=1))
+
+    def test_verify_reports_a_projection_that_was_tampered_with(self):
+        actions.degrease("Q-014", self.tamsin, dwell_s=30)
+        out = StringIO()
+        call_command("verify", stdout=out)
+        self.assertIn("4 screens checked, 0 differences", out.getvalue())
+        Screen.objects.filter(frame__code="Q-014").update(state="ready")
+        with self.assertRaises(SystemExit):
+            call_command("verify", stdout=out)
+        self.assertIn("Q-014: state is stored as", out.getvalue())
+
+
+class PlaceTests(LedgerCase):
+    def slot(self, code):
+        return Slot.objects.select_related("rack", "screen__frame").get(code=code)
+
+    def test_one_place_for_one_screen(self):
+        actions.place("Q-014", self.slot("A-01"), self.tamsin)
+        with self.assertRaises(Refused) as caught:
+            actions.place("Q-015", self.slot("A-01"), self.tamsin)
+        self.assertIn("A-01 holds Q-014", caught.exception.reason)
+
+    def test_a_step_takes_the_screen_out_of_its_slot(self):
+        actions.place("Q-014", self.slot("A-01"), self.tamsin)
+        actions.degrease("Q-014", self.tamsin, dwell_s=30)
+        self.assertIsNone(self.screen().slot)
+        actions.place("Q-015", self.slot("A-01"), self.tamsin)
+
+    def test_a_slot_taken_meanwhile_is_not_given_back(self):
+        actions.place("Q-014", self.slot("A-01"), self.tamsin)
+        actions.degrease("Q-014", self.tamsin, dwell_s=30)
+        actions.place("Q-015", self.slot("A-01"), self.tamsin)
+        with self.assertRaises(Refused) as caught:
+            ledger.take_back("Q-014", self.tamsin, "slip")
+        self.assertIn("taken meanwhile", caught.exception.reason)
+        self.assertEqual(self.screen().state, "degreased")
+
+    def test_a_live_coat_goes_to_the_dark(self):
+        actions.degrease("Q-014", self.tamsin, dwell_s=30)
+        actions.record_mesh_dry("Q-014", self.tamsin)
+        ledger.record("Q-014", "coat", self.tamsin, summary="coat", facts={"layer": 1, "layers": 1})
+        with self.assertRaises(Refused) as caught:
+            actions.place("Q-014", self.slot("A-01"), self.tamsin)
+        self.assertIn("open to light", caught.exception.reason)
+        actions.place("Q-014", self.slot("D-01"), self.tamsin)
+        self.assertEqual(self.screen().slot.code, "D-01")
+
+
+class RegisterTests(LedgerCase):
+    def register(self, code="Q-100", width=580, height=790):
+        mesh = self.screen().mesh
+        return actions.register_screen(code, "aluminium", width, height, mesh, "photo", self.tamsin)
+
+    def test_a_code_that_exists_and_an_impossible_size_are_refused(self):
+        for field, named in (
+            ("code", {"code": "q-014"}),
+            ("width_mm", {"width": 58}),
+            ("height_mm", {"height": 99999}),
+        ):
+            with self.subTest(field), self.assertRaises(OutOfRange) as caught:
+                self.register(**named)
+            self.assertEqual(caught.exception.field, field)
+
+    def test_tension_is_stored_with_its_readings_and_projected(self):
+        readings = read_screen(24, seed=3)
+        measuring = actions.record_tension("Q-014", readings, self.tamsin)
+        self.assertEqual(measuring.values.count(), 20)
+        self.assertAlmostEqual(self.screen().tension_n_per_cm, measuring.mean, places=2)

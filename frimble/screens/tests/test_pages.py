@@ -1,0 +1,142 @@
+"""What the register's pages do with bad input: the message, everything typed kept, nothing written."""
+
+from django.test import TestCase, override_settings
+
+from frimble.browser.shop import small_shop
+from frimble.screens.forms import TensionForm
+from frimble.screens.models import Frame, LifeEvent, MeshKind, Screen
+
+
+@override_settings(AXES_ENABLED=False)
+class PageCase(TestCase):
+    def setUp(self):
+        self.people = small_shop()
+        self.as_("tamsin")
+
+    def as_(self, name):
+        self.client.force_login(self.people[name], backend="django.contrib.auth.backends.ModelBackend")
+
+    def refused(self, response, *words):
+        self.assertEqual(response.status_code, 422)
+        for word in words:
+            self.assertContains(response, word, status_code=422)
+        self.assertFalse(LifeEvent.objects.exists())
+
+
+class TensionPageTests(PageCase):
+    def readings(self, **changed):
+        names = TensionForm({}, standards={}).fields
+        typed = {name: "24.0" for name in names if name.endswith(("_1", "_2"))}
+        return typed | {"revision": 0} | changed
+
+    def post(self, **changed):
+        return self.client.post("/screens/Q-014/tension/", self.readings(**changed))
+
+    def test_240_is_asked_beside_its_field_and_the_rest_is_kept(self):
+        response = self.post(centre_warp_1="240", upper_left_weft_2="23.7", note="left over")
+        self.refused(response, "Was 24.0 meant?", 'value="23.7"', 'value="240"', "left over")
+
+    def test_negative_zero_words_and_gaps_are_refused(self):
+        for value, words in (("-3", "more than 0"), ("0", "more than 0"), ("tight", "“tight” is not a number"),
+                             ("", "Type a number"), ("nan", "not a number")):  # fmt: skip
+            with self.subTest(value):
+                self.refused(self.post(centre_warp_1=value), words)
+
+    def test_a_comma_is_a_point(self):
+        self.assertRedirects(self.post(centre_warp_1="24,4"), "/screens/Q-014/")
+        self.assertEqual(LifeEvent.objects.get().kind, "tension")
+
+    def test_the_second_person_is_told_and_loses_nothing(self):
+        self.assertRedirects(self.post(), "/screens/Q-014/")
+        self.as_("bertrand")
+        response = self.post(centre_warp_1="22.2", note="mine")
+        self.assertContains(response, "While this page was open: Tamsin", status_code=422)
+        self.assertContains(response, 'value="22.2"', status_code=422)
+        self.assertContains(response, 'name="revision" value="1"', status_code=422)
+        self.assertEqual(LifeEvent.objects.count(), 1)
+        self.assertRedirects(self.post(centre_warp_1="22.2", revision=1), "/screens/Q-014/")
+
+
+class RegisterPageTests(PageCase):
+    def post(self, **changed):
+        mesh = MeshKind.objects.get(thermal=False)
+        typed = {"code": "Q-100", "material": "aluminium", "width_mm": "23 in", "height_mm": "790", "mesh": mesh.pk,
+                 "line": "photo"}  # fmt: skip
+        return self.client.post("/screens/register/", typed | changed)
+
+    def test_inches_are_read_and_the_passport_opens(self):
+        self.assertRedirects(self.post(), "/screens/Q-100/")
+        self.assertAlmostEqual(Frame.objects.get(code="Q-100").outer_width_mm, 584.2)
+
+    def test_a_code_that_exists_is_said_beside_the_field(self):
+        response = self.post(code="q-014", height_mm="791")
+        self.refused(response, "Q-014 exists already", 'value="791"')
+        self.refused(self.post(code="<b>"), "Letters, digits and dashes only")
+        self.refused(self.post(width_mm="3 s"), "cannot be read as mm")
+        self.refused(self.post(width_mm="-5"), "between 100 and 4000")
+
+    def test_a_thermal_mesh_makes_a_thermal_screen(self):
+        self.post(mesh=MeshKind.objects.get(thermal=True).pk)
+        self.assertEqual(Screen.objects.get(frame__code="Q-100").meshing.line, "thermal")
+
+
+class PlaceAndStepPageTests(PageCase):
+    def test_a_taken_and_an_unknown_slot_are_said_and_kept(self):
+        self.client.post("/screens/Q-014/place/", {"slot": "a-01", "revision": 0})
+        response = self.client.post("/screens/Q-015/place/", {"slot": "A-01", "revision": 0})
+        self.assertContains(response, "Slot A-01 holds Q-014", status_code=422)
+        response = self.client.post("/screens/Q-015/place/", {"slot": "Z-99", "revision": 0})
+        self.assertContains(response, "No slot is called Z-99", status_code=422)
+        self.assertContains(response, 'value="Z-99"', status_code=422)
+
+    def test_a_step_out_of_order_shows_the_reason_and_no_form(self):
+        response = self.client.get("/screens/Q-014/do/reclaim/")
+        self.assertContains(response, "there is nothing to reclaim")
+        self.assertNotContains(response, "Record reclaimed")
+        self.refused(
+            self.client.post(
+                "/screens/Q-014/do/reclaim/", {"rounds": 1, "minutes": 8, "outcome": "clean", "revision": 0}
+            ),
+            "there is nothing to reclaim",
+        )
+
+    def test_unknown_screens_and_steps_answer_plainly(self):
+        self.assertContains(self.client.get("/screens/Q-999/"), "No screen is called Q-999", status_code=404)
+        self.assertContains(self.client.get("/screens/Q-014/do/fly/"), "no such step", status_code=404)
+        self.assertContains(self.client.get("/find/?q=Q-999"), "Nothing is called “Q-999”", status_code=404)
+
+
+class MeshPageTests(PageCase):
+    def setUp(self):
+        super().setUp()
+        self.as_("odile")
+
+    def post(self, notation, **changed):
+        return self.client.post("/screens/mesh/add/", {"notation": notation, "colour": "white"} | changed)
+
+    def test_an_ambiguous_label_is_asked(self):
+        self.refused(self.post("110T"), "Is “110T” 110 threads per cm", 'value="110T"')
+        self.refused(self.post("230"), "Give the thread diameter too")
+        self.refused(self.post("120-900"), "wider than the pitch")
+
+    def test_a_label_per_inch_is_stored_per_cm(self):
+        self.assertEqual(self.post("156-64 Y").status_code, 302)
+        kind = MeshKind.objects.get(thread_um=64)
+        self.assertEqual((kind.count_per_cm, kind.colour), (62, "yellow"))
+
+
+class PermissionTests(PageCase):
+    def test_the_press_looks_but_does_not_record_screen_work(self):
+        self.as_("ines")
+        self.assertEqual(self.client.get("/screens/Q-014/do/degrease/").status_code, 200)
+        response = self.client.post("/screens/Q-014/do/degrease/", {"dwell_s": 30, "revision": 0})
+        self.assertEqual(response.status_code, 403)
+        self.assertFalse(LifeEvent.objects.exists())
+
+    def test_nothing_is_shown_to_a_stranger(self):
+        self.client.logout()
+        for path in ("/", "/screens/Q-014/", "/expose/chart/", "/people/standards/", "/find/?q=Q-014"):
+            with self.subTest(path):
+                self.assertRedirects(
+                    self.client.get(path), f"/people/sign-in/?next={path.replace('?', '%3F').replace('=', '%3D')}"
+                )
