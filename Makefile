@@ -60,4 +60,4 @@ vendor:
 
 # Redraws docs/screenshots from the demo data.
 screenshots: .venv/dev browser-tools
-	$(BIN)/python manage.py test frimble.browser.screenshots --pattern 'screenshots.py'
+	$(BIN)/python manage.py test frimble.browser.screenshots

@@ -158,7 +158,7 @@ def _screen(n: int, chance: random.Random, tested: set[int]) -> ShopScreen:
         ghost=n == 27,
     )  # fmt: skip
     past = _trouble(n, past)
-    material = "wood" if n in (26, 57) else "roller" if n % 10 == 4 else "aluminium"
+    material = "wood" if n in (26, 57) else "roller" if n % 10 == 4 and not thermal else "aluminium"
     size = SIZES[0 if n <= 22 else 1 if n <= 52 else 2]
     worked = _WORKED.get(mesh, ("", "", "", ""))
     return ShopScreen(past, size, material, mesh, *worked)

@@ -1,0 +1,74 @@
+"""Redraws docs/screenshots from the demo data: `make screenshots`. Not part of the test run."""
+
+from pathlib import Path
+
+from django.conf import settings
+from django.urls import reverse
+from django.utils import timezone
+
+from frimble.browser.base import NARROW, WIDE, BrowserCase
+from frimble.demo import loader
+from frimble.exposures.models import Run, StepTest
+from frimble.people.models import Person
+
+FOLDER = Path(settings.BASE_DIR) / "docs" / "screenshots"
+_PLAN = "/expose/Q-035/test/?guess_s=22&steps=8&series=sqrt2&card=cover&length_mm=240"
+
+
+class Screenshots(BrowserCase):
+    def shot(self, name, path=None):
+        if path:
+            self.go(path)
+        self.wait(lambda: self.driver.execute_script("return document.fonts.status") == "loaded")
+        self.driver.save_screenshot(str(FOLDER / f"{name}.png"))
+
+    def light(self, light):
+        Person.objects.filter(username="tamsin").update(light=light)
+
+    def test_draw_them(self):
+        FOLDER.mkdir(parents=True, exist_ok=True)
+        loader.load(timezone.now())
+        self.sign_in("tamsin")
+        reading = reverse("exposures:reading", args=[StepTest.objects.get(mesh__count_per_cm=77).pk])
+        self.shot("today", "/")
+        self.shot("passport", "/screens/Q-011/")
+        self._tension()
+        self._coat()
+        self.shot("expose", "/expose/Q-011/")
+        self.shot("step-test-plan", _PLAN)
+        self.shot("step-test-reading", reading)
+        self.shot("exposure-chart", "/expose/chart/")
+        self.shot("rack", "/screens/rack/")
+        self.shot("reclaim", "/screens/Q-055/do/reclaim/")
+        self.shot("house-standards", "/people/standards/")
+        self.resize(NARROW)
+        self.shot("passport-phone", "/screens/Q-011/")
+        self.resize(WIDE)
+        self.light("safelight")
+        self.shot("today-safelight", "/")
+        self._runner()
+
+    def _tension(self):
+        self.go("/screens/Q-014/tension/")
+        self.press("Take reading")
+        self.wait(lambda: "Range" in self.text())
+        self.shot("tension")
+
+    def _coat(self):
+        self.go("/coat/Q-022/")
+        self.fill("Coat formula", "P1 S1 / P1r / P1r")
+        self.fill("Emulsion batch", "SD-08")
+        self.sees("This layer is dry in about")
+        self.shot("coat")
+
+    def _runner(self):
+        self.go(_PLAN)
+        self.choose("Dry: no tack")
+        self.press("Go to the timer")
+        self.sees("Moving card")
+        self.key("t")
+        self.wait(lambda: Run.objects.get().taps.count() == 1)
+        self.wait(lambda: float(self.driver.find_element("class name", "count").text.lstrip("+")) < 3.6)
+        self.key("t")
+        self.sees("Move 2 of 7")
+        self.shot("timer")

@@ -1,0 +1,139 @@
+from datetime import timedelta
+
+from django.test import TestCase, override_settings
+from django.utils import timezone
+
+from frimble.browser.shop import small_shop
+from frimble.coatings import actions
+from frimble.coatings.models import Batch, Coat, Emulsion
+from frimble.core.conclusion import OutOfRange, Refused
+from frimble.screens.actions import degrease, record_mesh_dry
+from frimble.screens.ledger import Conflict
+from frimble.screens.models import Screen
+
+
+class CoatCase(TestCase):
+    def setUp(self):
+        self.people = small_shop()
+        self.tamsin, self.odile = self.people["tamsin"], self.people["odile"]
+        self.batch = Batch.objects.get()
+        degrease("Q-014", self.tamsin, dwell_s=30)
+        record_mesh_dry("Q-014", self.tamsin)
+
+    def screen(self):
+        return Screen.objects.for_lists().get(frame__code="Q-014")
+
+    def coat(self, formula="P1 S1", person=None, **named):
+        given = {"batch": self.batch, "air_c": 35, "humidity": 0.4} | named
+        return actions.coat("Q-014", person or self.tamsin, formula=formula, **given)
+
+
+class CoatTests(CoatCase):
+    def test_a_coat_is_recorded_with_its_drying_and_colour(self):
+        event = self.coat()
+        coat = Coat.objects.get()
+        self.assertEqual((coat.formula, coat.layer, coat.event), ("P1 S1", 1, event))
+        self.assertLess(coat.dry_low_min, coat.dry_min)
+        screen = self.screen()
+        self.assertEqual((screen.state, screen.coat_colour), ("coated", self.batch.emulsion.colour))
+        minutes = (screen.wet_until - screen.since).total_seconds() / 60
+        self.assertAlmostEqual(minutes, coat.dry_min, places=3)
+
+    def test_layers_are_laid_one_after_another_each_after_drying(self):
+        self.coat("P1 S1 / P1r / P1r")
+        self.assertEqual(self.screen().state, "part_coated")
+        with self.assertRaises(Refused) as caught:
+            self.coat("P1 S1 / P1r / P1r")
+        self.assertIn("Layer 1 of 3 is drying", caught.exception.reason)
+        for _ in range(2):
+            self.coat("P1 S1 / P1r / P1r", person=self.odile, override_reason="test")
+        self.assertEqual((self.screen().state, self.screen().layers_done), ("coated", 3))
+        self.assertEqual([c.layer for c in Coat.objects.order_by("pk")], [1, 2, 3])
+
+    def test_a_coat_begun_is_finished_with_its_own_formula(self):
+        self.coat("P1 S1 / P1r")
+        with self.assertRaises(OutOfRange) as caught:
+            self.coat("P1 S1", person=self.odile, override_reason="test")
+        self.assertIn("begun with P1 S1 / P1r", str(caught.exception))
+
+    def test_a_batch_past_its_life_is_for_the_lead_to_decide(self):
+        Batch.objects.update(mixed_at=timezone.now() - timedelta(days=80))
+        self.batch.refresh_from_db()
+        for person, reason in ((self.tamsin, ""), (self.tamsin, "only one left"), (self.odile, "")):
+            with self.subTest(person=person, reason=reason), self.assertRaises(Refused) as caught:
+                self.coat(person=person, override_reason=reason)
+            self.assertIn("past its life", caught.exception.reason)
+        self.assertEqual(self.coat(person=self.odile, override_reason="only one left").override_reason, "only one left")
+
+    def test_saturated_air_is_refused_before_coating(self):
+        with self.assertRaises(Refused):
+            self.coat(humidity=1)
+        self.assertEqual(self.screen().state, "degreased")
+
+    def test_a_failed_coat_writes_neither_event_nor_coat(self):
+        before = self.screen().revision
+        for formula, error in (("P1 Q1", OutOfRange), ("", OutOfRange)):
+            with self.subTest(formula), self.assertRaises(error):
+                self.coat(formula)
+        with self.assertRaises(Conflict):
+            self.coat(revision=before - 1)
+        self.assertFalse(Coat.objects.exists())
+        self.assertEqual(self.screen().revision, before)
+
+
+@override_settings(AXES_ENABLED=False)
+class CoatPageTests(CoatCase):
+    def setUp(self):
+        super().setUp()
+        self.client.force_login(self.tamsin, backend="django.contrib.auth.backends.ModelBackend")
+
+    def post(self, **changed):
+        typed = {"formula": "P1 S1", "batch": self.batch.pk, "air_c": "34", "humidity": "45",
+                 "revision": self.screen().revision}  # fmt: skip
+        return self.client.post("/coat/Q-014/", typed | changed)
+
+    def test_bad_values_are_said_beside_their_fields_and_kept(self):
+        for changed, words in (
+            ({"formula": "P1 Q1"}, "Character 4, “Q”"),
+            ({"humidity": "400"}, "less than or equal to 100"),
+            ({"air_c": "95"}, "no drying room"),
+            ({"air_c": "warm"}, "“warm” is not a number"),
+            ({"batch": ""}, "This field is required"),
+        ):
+            with self.subTest(changed):
+                response = self.post(note="kept", **changed)
+                self.assertContains(response, words, status_code=422)
+                self.assertContains(response, 'value="kept"', status_code=422)
+        self.assertFalse(Coat.objects.exists())
+
+    def test_fahrenheit_is_read_as_such(self):
+        self.tamsin.units = "inch"
+        self.tamsin.save()
+        self.assertRedirects(self.post(air_c="95"), "/screens/Q-014/")
+        self.assertAlmostEqual(Coat.objects.get().air_c, 35)
+
+    def test_the_preview_says_steps_notes_and_drying_and_stores_nothing(self):
+        asked = {"formula": "s1 p1", "batch": self.batch.pk, "air_c": "35", "humidity": "40"}
+        answer = self.client.get("/coat/Q-014/preview/", asked).json()
+        self.assertEqual(answer["formula"], "S1 P1")
+        self.assertEqual(len(answer["steps"]), 3)
+        self.assertIn("This layer is dry in about", answer["dry"])
+        self.assertIn(
+            "Character 4", self.client.get("/coat/Q-014/preview/", asked | {"formula": "P1 X"}).json()["reason"]
+        )
+        self.assertFalse(Coat.objects.exists())
+
+    def test_a_batch_is_entered_once_and_not_from_the_future(self):
+        emulsion = Emulsion.objects.get()
+        typed = {"code": "sd-09", "emulsion": emulsion.pk, "mixed_on": str(timezone.localdate()), "kept_c": "20"}
+        self.assertEqual(self.client.post("/coat/batches/", typed).status_code, 302)
+        tomorrow = str(timezone.localdate() + timedelta(days=2))
+        for changed, words in (
+            ({}, "SD-09 exists already"),
+            ({"code": "SD-10", "mixed_on": tomorrow}, "dated in the future"),
+            ({"code": "SD-10", "mixed_on": "23.11."}, "such as 2026-11-03"),
+            ({"code": "SD-10", "kept_c": "90"}, "between -5 and 50"),
+        ):
+            with self.subTest(words):
+                self.assertContains(self.client.post("/coat/batches/", typed | changed), words, status_code=422)
+        self.assertEqual(Batch.objects.count(), 2)

@@ -1,0 +1,51 @@
+from io import StringIO
+
+from django.core.management import call_command
+from django.test import TestCase
+
+from frimble.coatings.models import Batch, Coat
+from frimble.exposures.models import ChartEntry, StepTest
+from frimble.people import standards
+from frimble.people.models import Person
+from frimble.screens.ledger import differences
+from frimble.screens.models import LifeEvent, Screen
+
+
+class ScenarioTests(TestCase):
+    @classmethod
+    def setUpTestData(cls):
+        call_command("load_scenario", stdout=StringIO())
+
+    def count(self):
+        return [m.objects.count() for m in (Person, Screen, LifeEvent, Batch, Coat, StepTest, ChartEntry)]
+
+    def test_loading_twice_changes_nothing(self):
+        before = self.count()
+        call_command("load_scenario", stdout=StringIO())
+        self.assertEqual(self.count(), before)
+
+    def test_the_shop_is_as_described(self):
+        self.assertEqual(Screen.objects.count(), 64)
+        self.assertEqual(Screen.objects.filter(meshing__line="thermal").count(), 2)
+        self.assertEqual(Screen.objects.filter(frame__material="roller").count(), 6)
+        self.assertEqual(Screen.objects.filter(frame__material="wood").count(), 2)
+        self.assertEqual(Screen.objects.get(frame__code="Q-014").state, "bare")
+        self.assertGreater(LifeEvent.objects.count(), 3000)
+
+    def test_its_trouble_is_there(self):
+        in_force = standards.current()
+        slack = Screen.objects.get(frame__code="Q-019")
+        self.assertLess(slack.tension_n_per_cm, in_force["tension.poor_below"])
+        pair = [Screen.objects.get(frame__code=c).tension_n_per_cm for c in ("Q-006", "Q-033")]
+        self.assertGreater(pair[0] - pair[1], 2 * in_force["tension.match_within"])
+        ghost = LifeEvent.objects.filter(meshing__frame__code="Q-027", kind="reclaim").last()
+        self.assertEqual(ghost.facts["outcome"], "ghost")
+
+    def test_every_stored_state_is_what_the_records_say(self):
+        found = [line for screen in Screen.objects.for_lists() for line in differences(screen)]
+        self.assertEqual(found, [])
+
+    def test_its_calibrated_times_come_from_its_own_tests(self):
+        self.assertGreaterEqual(ChartEntry.objects.count(), 5)
+        for entry in ChartEntry.objects.all():
+            self.assertTrue(entry.low_s < entry.time_s < entry.high_s)

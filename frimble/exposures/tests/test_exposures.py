@@ -1,0 +1,254 @@
+import json
+import uuid
+from datetime import timedelta
+
+from django.test import TestCase, override_settings
+from django.utils import timezone
+
+from frimble.browser.shop import small_shop
+from frimble.coatings.actions import coat
+from frimble.coatings.models import Batch
+from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.exposure.reading import StepGrade
+from frimble.core.exposure.steptest import plan_moving_card
+from frimble.core.standards import Standards
+from frimble.exposures import actions, calibration
+from frimble.exposures.models import ChartEntry, Exposure, Lamp, Run, StepTest, Tap
+from frimble.films.models import FilmSystem
+from frimble.screens.actions import degrease, record_mesh_dry
+from frimble.screens.ledger import record
+from frimble.screens.models import LifeEvent, Screen
+
+
+class LampCase(TestCase):
+    def setUp(self):
+        self.people = small_shop()
+        self.tamsin, self.odile = self.people["tamsin"], self.people["odile"]
+        self.lamp, self.film = Lamp.objects.get(), FilmSystem.objects.get()
+        self.coated("Q-014")
+
+    def coated(self, code):
+        degrease(code, self.tamsin, dwell_s=30)
+        record_mesh_dry(code, self.tamsin)
+        coat(code, self.tamsin, formula="P1 S1", batch=Batch.objects.get(), air_c=34, humidity=0.4)
+
+    def screen(self, code="Q-014"):
+        return Screen.objects.for_lists().get(frame__code=code)
+
+    def start_test(self, guess=30, steps=4, code="Q-014", **named):
+        plan = plan_moving_card(guess, steps, "arithmetic", Standards(), lag_s=self.lamp.start_lag_s)
+        given = {"lamp": self.lamp, "film": self.film, "length_mm": 240, "revision": None} | named
+        return actions.start_test(code, self.odile, plan, override_reason="test", **given)
+
+    def tap(self, run, *moments, kinds=None):
+        """Taps so many seconds after the run was made; first on, then moves, last off."""
+        kinds = kinds or ["start", *["move"] * (len(moments) - 2), "stop"]
+        Run.objects.filter(pk=run.pk).update(made_at=timezone.now() - timedelta(seconds=max(moments) + 1))
+        run.refresh_from_db()
+        taps = [(uuid.uuid4(), k, run.made_at + timedelta(seconds=s)) for k, s in zip(kinds, moments, strict=True)]
+        return actions.take_taps(run.pk, taps)
+
+    def tested(self, code="Q-014", grades=("over", "good", "good", "short")):
+        """A test that was run to plan, washed and read."""
+        run = self.start_test(code=code)
+        moves = run.moves_s
+        self.tap(run, 0, *moves, run.total_s)
+        actions.wash(code, self.tamsin, soak_s=40, rinse_s=90)
+        test = run.step_test
+        test.refresh_from_db()
+        steps = [StepGrade(n, t, g) for n, (t, g) in enumerate(zip(test.times_s, grades, strict=True), start=1)]
+        return actions.read_test(test, steps, "middle", 150, self.tamsin)
+
+
+class RunTests(LampCase):
+    def test_the_strips_get_what_the_taps_gave(self):
+        run = self.start_test()
+        self.tap(run, 10, 26, 41, 57.5, 72)
+        test = StepTest.objects.get()
+        # Lamp on at 10 s, moves 16, 31 and 47.5 s later, off at 62; the lamp's lag of 0.3 s gives no light.
+        self.assertEqual(test.real_times_s, [61.7, 47.2, 30.7, 15.7])
+        self.assertEqual(self.screen().state, "exposed")
+        self.assertTrue(self.screen().is_test)
+        self.assertAlmostEqual(Exposure.objects.get().given_s, 61.7)
+
+    def test_taps_sent_twice_are_stored_once(self):
+        run = self.start_test()
+        sent = [(uuid.uuid4(), "start", timezone.now())]
+        actions.take_taps(run.pk, sent)
+        actions.take_taps(run.pk, sent)
+        self.assertEqual(Tap.objects.count(), 1)
+
+    def test_taps_that_do_not_fit_are_refused_whole(self):
+        run = self.start_test()
+        now = timezone.now()
+        for taps in (
+            [("move", now)],
+            [("start", now), ("start", now)],
+            [("start", now + timedelta(hours=1))],
+            [("start", now - timedelta(hours=1))],
+        ):
+            with self.subTest(taps), self.assertRaises(OutOfRange):
+                actions.take_taps(run.pk, [(uuid.uuid4(), kind, at) for kind, at in taps])
+        self.assertFalse(Tap.objects.exists())
+
+    def test_lamp_off_before_the_last_move_spoils_the_test_but_the_light_is_recorded(self):
+        run = self.start_test()
+        self.tap(run, 0, 15, 30)
+        test = StepTest.objects.get()
+        self.assertEqual(test.status, "spoiled")
+        self.assertIn("3 card moves belong to this test; 1 were tapped", Run.objects.get().trouble)
+        self.assertEqual(self.screen().state, "exposed")
+        with self.assertRaises(Refused):
+            actions.read_test(test, [], "middle", 150, self.tamsin)
+
+    def test_one_timer_for_one_screen(self):
+        self.start_test()
+        with self.assertRaises(Refused) as caught:
+            self.start_test()
+        self.assertIn("Odile has the timer open for Q-014", caught.exception.reason)
+        self.assertEqual(StepTest.objects.count(), 1)
+
+    def test_light_given_on_a_screen_that_moved_on_stays_visible(self):
+        run = self.start_test()
+        record("Q-014", "reclaim", self.tamsin, summary="reclaimed by mistake", facts={"outcome": "clean"})
+        run = self.tap(run, 0, 15, 30, 45, 60)
+        self.assertEqual(run.status, "done")
+        self.assertIn("not recorded on the screen", run.trouble)
+        self.assertEqual(Tap.objects.count(), 5)
+        self.assertFalse(Exposure.objects.exists())
+
+    def test_a_technician_cannot_expose_a_wet_coat(self):
+        plan = plan_moving_card(30, 4, "arithmetic", Standards())
+        with self.assertRaises(Refused) as caught:
+            actions.start_test("Q-014", self.tamsin, plan, lamp=self.lamp, film=self.film, length_mm=240, revision=None)
+        self.assertIn("Do not expose yet", caught.exception.reason)
+        self.assertFalse(Run.objects.exists())
+
+
+class CalibrationTests(LampCase):
+    def test_an_accepted_time_serves_the_next_screen_and_no_other_conditions(self):
+        self.coated("Q-015")
+        before, _ = calibration.time_for(self.screen("Q-015"), self.lamp, self.film)
+        self.assertTrue(before.refused)
+        reading = self.tested()
+        entry = calibration.accept(reading, self.tamsin)
+        time, found = calibration.time_for(self.screen("Q-015"), self.lamp, self.film)
+        # Common practice, no source. The geometric middle of the good steps, 45 and 30 s.
+        self.assertAlmostEqual(time.value, (45 * 30) ** 0.5, places=2)
+        self.assertEqual(found, entry)
+        other = FilmSystem.objects.create(name="Oiled sheet")
+        self.assertTrue(calibration.time_for(self.screen("Q-015"), self.lamp, other)[0].refused)
+
+    def test_a_reading_is_accepted_once_and_only_the_newest(self):
+        first = self.tested()
+        second = actions.read_test(
+            first.step_test, [StepGrade(s.strip, s.time_s, s.grade) for s in first.steps.all()], "cure", 150, self.odile
+        )
+        with self.assertRaises(Refused):
+            calibration.accept(first, self.tamsin)
+        calibration.accept(second, self.tamsin)
+        with self.assertRaises(Refused):
+            calibration.accept(second, self.tamsin)
+        self.assertEqual(ChartEntry.objects.get().time_s, 45)
+
+    def test_a_time_that_is_not_bracketed_is_for_the_lead(self):
+        reading = self.tested(grades=("good", "good", "short", "under"))
+        with self.assertRaises(Refused) as caught:
+            calibration.accept(reading, self.tamsin)
+        self.assertIn("Only the lead", caught.exception.reason)
+        self.assertFalse(calibration.accept(reading, self.odile).bracketed)
+        self.coated("Q-015")
+        time, _ = calibration.time_for(self.screen("Q-015"), self.lamp, self.film)
+        self.assertIn("did not bracket", time.reason)
+
+    def test_a_useless_reading_is_kept_but_not_accepted(self):
+        reading = self.tested(grades=("under",) * 4)
+        self.assertEqual((reading.outcome, reading.recommended_s), ("all under", None))
+        with self.assertRaises(Refused):
+            calibration.accept(reading, self.odile)
+
+    def test_an_unwashed_test_is_not_read(self):
+        run = self.start_test()
+        self.tap(run, 0, 15, 30, 45, 60)
+        with self.assertRaises(Refused) as caught:
+            actions.read_test(StepTest.objects.get(), [], "middle", 150, self.tamsin)
+        self.assertIn("Wash Q-014 out first", caught.exception.reason)
+
+
+@override_settings(AXES_ENABLED=False)
+class ExposurePageTests(LampCase):
+    def setUp(self):
+        super().setUp()
+        self.as_(self.odile)
+
+    def as_(self, person):
+        self.client.force_login(person, backend="django.contrib.auth.backends.ModelBackend")
+
+    def plan(self, **changed):
+        typed = {"guess_s": "22", "steps": "8", "series": "sqrt2", "card": "cover", "length_mm": "240"}
+        return self.client.get("/expose/Q-014/test/", typed | changed)
+
+    def test_the_plan_is_drawn_and_bad_values_are_said_beside_their_fields(self):
+        self.assertContains(self.plan(), "7 card moves")
+        for changed, words in (
+            ({"guess_s": "-4"}, "must be more than 0"), ({"guess_s": "soon"}, "“soon” is not a number"),
+            ({"guess_s": ""}, "Type a number"), ({"steps": "2.5"}, "A whole number of steps"),
+            ({"steps": "2"}, "between 3 and 21"), ({"length_mm": "40"}, "at least 12 mm"),
+        ):  # fmt: skip
+            with self.subTest(changed):
+                response = self.plan(**changed)
+                self.assertContains(response, words, status_code=422)
+                self.assertNotContains(response, "card moves,", status_code=422)
+
+    def test_hurried_moves_offer_a_slower_series_to_take_at_once(self):
+        response = self.plan(guess_s="12", series="4thrt2")
+        self.assertContains(response, "a hand needs 2 s", status_code=422)
+        self.assertContains(response, "Take equal seconds, 8 steps", status_code=422)
+
+    def test_a_time_of_ones_own_wants_a_reason_and_the_dry_tick(self):
+        typed = {"lamp": self.lamp.pk, "film": self.film.pk, "revision": self.screen().revision, "own_time_s": "20"}
+        response = self.client.post("/expose/Q-014/", typed)
+        self.assertContains(response, "this time is not calibrated", status_code=422)
+        self.assertContains(response, "wet inside looks dry outside", status_code=422)
+        self.assertContains(response, 'value="20"', status_code=422)
+        self.assertFalse(Run.objects.exists())
+        typed |= {"dry": "on", "own_reason": "old habit"}
+        self.assertContains(self.client.post("/expose/Q-014/", typed), "Do not expose yet", status_code=422)
+        done = self.client.post("/expose/Q-014/", typed | {"override_reason": "weighed twice"})
+        self.assertEqual(done.status_code, 302)
+        self.assertIn("Not calibrated: old habit", Run.objects.get().why)
+
+    def test_unreadable_taps_answer_400_and_misfit_taps_422(self):
+        run = self.start_test()
+        url = f"/expose/run/{run.pk}/taps/"
+        for body in ("", "{}", "[]", '{"taps": [{"uid": "x", "kind": "start", "at": 1}]}', '{"taps": 5}'):
+            with self.subTest(body):
+                self.assertEqual(self.client.post(url, body, content_type="application/json").status_code, 400)
+        sent = {"taps": [{"uid": str(uuid.uuid4()), "kind": "start", "at": 1e30}]}
+        response = self.client.post(url, json.dumps(sent), content_type="application/json")
+        self.assertEqual(response.status_code, 422)
+        self.assertFalse(Tap.objects.exists())
+
+    def test_grades_left_out_are_asked_and_the_rest_is_kept(self):
+        reading = self.tested()
+        url = f"/expose/tests/{reading.step_test_id}/"
+        typed = {
+            "school": "middle",
+            "wanted_opening_um": "150",
+            "grade_1": "over",
+            "opening_2": "9e9",
+            "grade_2": "good",
+        }
+        response = self.client.post(url, typed)
+        self.assertContains(response, "Grade this strip.", status_code=422)
+        self.assertContains(response, 'value="9e9"', status_code=422)
+        self.assertEqual(reading.step_test.readings.count(), 1)
+
+    def test_the_passport_tells_the_whole_test(self):
+        reading = self.tested()
+        calibration.accept(reading, self.tamsin)
+        kinds = list(LifeEvent.objects.values_list("kind", flat=True))
+        self.assertEqual(kinds[-3:], ["expose", "wash", "read_test"])
+        page = self.client.get("/screens/Q-014/")
+        self.assertContains(page, "read: 36.7 s")
+        self.assertContains(page, "Went on regardless: test")

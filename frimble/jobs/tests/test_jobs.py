@@ -1,0 +1,48 @@
+from django.test import TestCase, override_settings
+
+from frimble.browser.shop import small_shop
+from frimble.jobs.models import PressReport
+from frimble.screens.ledger import record
+
+
+@override_settings(AXES_ENABLED=False)
+class PressTests(TestCase):
+    def setUp(self):
+        self.people = small_shop()
+        for kind in ("image", "inspect"):
+            record("Q-063", kind, self.people["tamsin"], summary=kind)
+        self.as_("ines")
+
+    def as_(self, name):
+        self.client.force_login(self.people[name], backend="django.contrib.auth.backends.ModelBackend")
+
+    def test_the_press_sends_and_returns_a_screen_with_its_impressions(self):
+        self.assertRedirects(self.client.post("/press/Q-063/out/", {"job": "", "revision": 2}), "/screens/Q-063/")
+        for value in ("-1", "many", "1e9", ""):
+            with self.subTest(value):
+                response = self.client.post("/press/Q-063/back/", {"impressions": value, "revision": 3})
+                self.assertEqual(response.status_code, 422)
+        self.client.post("/press/Q-063/back/", {"impressions": "240", "revision": 3})
+        self.assertEqual(PressReport.objects.get().impressions, 240)
+
+    def test_a_thermal_mesh_is_offered_its_cutting_out_not_a_reclaim(self):
+        self.client.post("/press/Q-063/out/", {"revision": 2})
+        self.client.post("/press/Q-063/back/", {"impressions": "80", "revision": 3})
+        page = self.client.get("/screens/Q-063/")
+        self.assertContains(page, "Cut out the mesh")
+        self.assertNotContains(page, "Reclaim</")
+
+    def test_the_slate_leads_to_screens_slots_meshes_and_jobs(self):
+        for text, target in (
+            ("q-014", "/screens/Q-014/"), ("A-02", "/screens/rack/?slot=A-02#slot-A-02"), ("j-301", "/jobs/J-301/"),
+            ("", "/"),
+        ):  # fmt: skip
+            with self.subTest(text):
+                self.assertEqual(self.client.get("/find/", {"q": text}).url, target)
+        self.assertContains(self.client.get("/find/", {"q": "77-48 Y"}, follow=True), "Mesh 77-48 yellow")
+
+    def test_an_empty_shop_offers_the_first_action(self):
+        from frimble.screens.models import Screen
+
+        Screen.objects.all().delete()
+        self.assertContains(self.client.get("/"), "Register a screen")
