@@ -69,7 +69,14 @@ def preview(request, code):
         parsed = parse_formula(request.GET.get("formula", ""), in_force)
     except OutOfRange as error:
         return JsonResponse({"ok": False, "reason": str(error)})
-    answer = {"ok": True, "formula": str(parsed), "steps": parsed.steps(), "notes": list(parsed.notes), "dry": ""}
+    if layer > len(parsed.layers):
+        return JsonResponse(
+            {"ok": False, "reason": f"Layer {layer} is next, but this formula has {len(parsed.layers)}."}
+        )
+    notes = list(parsed.notes)
+    if len(parsed.layers) > 1:
+        notes.insert(0, f"This record is for layer {layer} of {len(parsed.layers)}; each is recorded when it is laid.")
+    answer = {"ok": True, "formula": str(parsed), "steps": parsed.layer_steps(layer), "notes": notes, "dry": ""}
     form = CoatForm({**request.GET.dict(), "revision": 0}, inch=request.user.units == "inch")
     form.is_valid()
     data = form.cleaned_data

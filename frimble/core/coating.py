@@ -72,14 +72,16 @@ class CoatFormula:
     def __str__(self) -> str:
         return " / ".join(map(str, self.layers))
 
-    def steps(self) -> list[str]:
-        """The formula as ordered steps to tick off, one sentence each."""
-        steps = []
-        for number, layer in enumerate(self.layers, start=1):
-            steps += [_capital(entry.in_words()) + "." for entry in layer.entries]
-            last = number == len(self.layers)
-            steps.append("Dry in the dark, print side down" + ("." if last else ", before the next layer."))
+    def layer_steps(self, number: int) -> list[str]:
+        """One layer as ordered steps to tick off, one sentence each; `number` counts from 1."""
+        steps = [_capital(entry.in_words()) + "." for entry in self.layers[number - 1].entries]
+        last = number == len(self.layers)
+        steps.append("Dry in the dark, print side down" + ("." if last else ", before the next layer."))
         return steps
+
+    def steps(self) -> list[str]:
+        """The whole formula as ordered steps."""
+        return [step for number in range(1, len(self.layers) + 1) for step in self.layer_steps(number)]
 
 
 def parse_formula(text: str, standards: Mapping) -> CoatFormula:

@@ -280,6 +280,8 @@ def _ready_reason(life: Life, step: Step, now: datetime) -> str:
         return "Dry to a clean hand on both sides, by touch and against light, sooner than the clock says."
     if step.kind == "coat" and life.state == State.PART_COATED:
         return f"Layer {life.layers_done + 1} of {life.layers} is next."
+    if step.kind == "expose" and life.coated_at:
+        return f"Coated {show_minutes((now - life.coated_at).total_seconds() / 60)} ago; by the clock it is dry."
     if step.kind == "reclaim" and life.state in LIVE:
         return "Gives up the coat that is on it."
     return f"It is {STATE_WORDS[life.state]}."

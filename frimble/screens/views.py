@@ -52,6 +52,7 @@ def passport(request, code):
         "steps": [_linked(s, screen) for s in steps],
         "waiting": next((s for s in steps if s.overridable and not s.allowed), None),
         "test_url": _unread_test_url(screen),
+        "on_it": _on_the_mesh(screen),
         "tension": measuring,
         "tension_due": _tension_due(screen, now, in_force),
         "cycles": _by_cycle(events),
@@ -63,6 +64,13 @@ def passport(request, code):
 
 def _linked(found, screen):
     return {"verdict": found, "url": step_url(found.step.kind, screen.code)}
+
+
+def _on_the_mesh(screen):
+    """The coat, exposure and reading of the stencil that is on the mesh now."""
+    if screen.open_cycle is None or screen.state == lifecycle.State.BARE:
+        return []
+    return screen.open_cycle.events.standing().filter(kind__in=["coat", "expose", "read_test"])
 
 
 def _unread_test_url(screen):

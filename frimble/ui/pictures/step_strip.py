@@ -67,7 +67,7 @@ def _chosen(time_s, times_s, edges_mm, scale) -> str:
             part = math.log(longer / time_s) / math.log(longer / shorter)
             x = _SIDE + scale * (middles[strip] + part * (middles[strip + 1] - middles[strip]))
             needle = element("path", d=f"M{x:.1f} {_TOP}v{_HEIGHT:.0f}", class_="strip-needle")
-            return needle + text(x, _TOP + _HEIGHT - 8, show_seconds(time_s), "strip-time")
+            return needle + text(x + 8, _TOP + _HEIGHT - 8, show_seconds(time_s), "strip-time", anchor="start")
     return ""
 
 
