@@ -96,7 +96,7 @@ class Hands:
 
     def press(self, words):
         """Press the visible button or link with these words; wait for the new page when it leads to one."""
-        xpath = f"//main//*[self::button or self::a][contains(normalize-space(.), {_quoted(words)})]"
+        xpath = f"//main//*[self::button or self::a or self::summary][contains(normalize-space(.), {_quoted(words)})]"
         found = self.wait(
             lambda: next((e for e in self.driver.find_elements(By.XPATH, xpath) if e.is_displayed()), None),
             message=f"No button says “{words}”: {self.text()[:800]}",

@@ -5,7 +5,7 @@ from django.utils import timezone
 
 from frimble.coatings.models import Batch, CoatRecipe, Emulsion
 from frimble.core.units import celsius
-from frimble.screens.forms import ActForm, NumberField, StepForm
+from frimble.screens.forms import ActForm, NumberField, QuantityField, StepForm
 
 
 class CoatForm(StepForm):
@@ -15,7 +15,7 @@ class CoatForm(StepForm):
     )  # fmt: skip
     batch = forms.ModelChoiceField(Batch.objects.none(), label="Emulsion batch", empty_label="Choose a batch")
     air_c = NumberField(label="Cabinet temperature", unit="°C")
-    humidity = NumberField(label="Cabinet humidity", unit="%", min_value=0, max_value=100)
+    humidity = NumberField(label="Cabinet humidity", unit="%")
 
     def __init__(self, *args, inch=False, **kwargs):
         super().__init__(*args, **kwargs)
@@ -37,7 +37,7 @@ class BatchForm(ActForm):
         label="Mixed on", widget=forms.TextInput(attrs={"placeholder": "2026-11-03", "autocomplete": "off"}),
         error_messages={"invalid": "Write the date as year-month-day, such as 2026-11-03."}, input_formats=["%Y-%m-%d"],
     )  # fmt: skip
-    kept_c = NumberField(label="Kept at", unit="°C", initial=20)
+    kept_c = QuantityField(label="Kept at", unit="°C", initial="20")
 
     def clean_mixed_on(self):
         day = self.cleaned_data["mixed_on"]

@@ -5,7 +5,7 @@ from collections.abc import Mapping
 import psychrolib
 
 from frimble.core.coating import CoatFormula, Layer, parse_formula
-from frimble.core.conclusion import Conclusion, OutOfRange
+from frimble.core.conclusion import Conclusion, OutOfRange, require_between
 from frimble.core.mesh import MeshGeometry, geometry
 
 psychrolib.SetUnitSystem(psychrolib.SI)
@@ -16,11 +16,11 @@ _REFERENCE_FORMULA, _REFERENCE_C, _REFERENCE_RH = "P1 S1", 35, 0.40
 _REFERENCE_SOLIDS = 0.40
 
 
-def vapour_pressure_deficit_pa(air_c: float, humidity: float) -> float:
+def vapour_pressure_deficit_pa(air_c: float, humidity: float, standards: Mapping) -> float:
     """How far the air is from saturated, Pa: the drive that takes water out of a coat.
 
     Args:
-        air_c: dry-bulb temperature, °C, 0..60.
+        air_c: dry-bulb temperature, °C, from freezing to the hottest the house believes.
         humidity: relative humidity, 0..1.
 
     Raises:
@@ -28,8 +28,7 @@ def vapour_pressure_deficit_pa(air_c: float, humidity: float) -> float:
 
     Source: ASHRAE Handbook Fundamentals ch. 1, saturation pressure (eq. 5 and 6), through PsychroLib.
     """
-    if not 0 <= air_c <= 60:
-        raise OutOfRange(f"{air_c:g} °C is no drying room (0 to 60 °C).", "air_c")
+    require_between(air_c, 0, standards["dry.highest_c"], "A drying room's air, in °C,", "air_c")
     if not 0 <= humidity <= 1:
         raise OutOfRange(f"Humidity {humidity * 100:g} % is not between 0 and 100 %.", "humidity")
     return psychrolib.GetSatVapPres(air_c) * (1 - humidity)
@@ -68,15 +67,19 @@ def coat_drying_minutes(
     Returns:
         The expected time with its interval; refuses (value None) when the air takes up no water.
     """
-    deficit = vapour_pressure_deficit_pa(air_c, humidity)
-    if deficit < 50:
+    deficit = vapour_pressure_deficit_pa(air_c, humidity, standards)
+    if deficit < standards["dry.least_deficit_pa"]:
         return Conclusion(
             None, "min", "will not dry",
             f"Air at {air_c:g} °C and {humidity * 100:.0f} % humidity takes up no water. Warm or dry the cabinet first.",
             "psychrometrics", next_best_measurement="humidity in the cabinet",
         )  # fmt: skip
     water = layer_water_g_per_m2(formula.layers[layer_number - 1], mesh, solids, layer_number == 1, standards)
-    minutes = standards["dry.reference_min"] * (water / _reference_water(standards)) * (_reference_deficit() / deficit)
+    minutes = (
+        standards["dry.reference_min"]
+        * (water / _reference_water(standards))
+        * (_reference_deficit(standards) / deficit)
+    )
     spread = standards["dry.spread"]
     return Conclusion(
         minutes, "min", _air_verdict(air_c, humidity, standards),
@@ -103,8 +106,8 @@ def _air_remark(air_c: float, humidity: float, standards: Mapping) -> str:
     return remark
 
 
-def _reference_deficit() -> float:
-    return vapour_pressure_deficit_pa(_REFERENCE_C, _REFERENCE_RH)
+def _reference_deficit(standards: Mapping) -> float:
+    return vapour_pressure_deficit_pa(_REFERENCE_C, _REFERENCE_RH, standards)
 
 
 def _reference_water(standards: Mapping) -> float:

@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 
-from frimble.core.conclusion import Conclusion, OutOfRange
+from frimble.core.conclusion import Conclusion, OutOfRange, require_between
 
 KINDS = {"diazo": "diazo", "dual": "dual-cure", "photopolymer": "photopolymer"}
 
@@ -11,8 +11,8 @@ def life_days(kind: str, kept_c: float, standards: Mapping) -> float:
     """Life of a mixed batch kept at `kept_c`, days; it shrinks by Q10 for each 10 °C above room temperature."""
     if kind not in KINDS:
         raise OutOfRange(f"“{kind}” is not an emulsion kind: {', '.join(KINDS)}.", "kind")
-    if not -5 <= kept_c <= 50:
-        raise OutOfRange(f"Kept at {kept_c:g} °C? Emulsion is kept between -5 and 50 °C.", "kept_c")
+    coldest, hottest = standards["emulsion.coldest_c"], standards["emulsion.hottest_c"]
+    require_between(kept_c, coldest, hottest, "The temperature it was kept at, in °C,", "kept_c")
     shift = (standards["emulsion.room_c"] - kept_c) / 10
     return standards[f"emulsion.life_{kind}_days"] * standards["emulsion.q10"] ** shift
 

@@ -15,9 +15,6 @@ USUAL_MESHES = (
     (305, 120, 34), (330, 130, 34), (355, 140, 31), (380, 150, 31), (420, 165, 27),
 )  # fmt: skip
 
-# Below this count both units are sold side by side, so a bare number is asked about even when the list knows one.
-_COARSE_IN_BOTH_UNITS = 40
-
 COLOURS = {"W": "white", "Y": "yellow"}
 
 
@@ -197,7 +194,7 @@ def _read_bare(raw, count, colour, standards):
         return _from_list(per_cm(count), colour)
     known_inch = any(count == inch for inch, _, _ in USUAL_MESHES)
     known_cm = any(count == cm for _, cm, _ in USUAL_MESHES)
-    if known_inch == known_cm or count < _COARSE_IN_BOTH_UNITS:
+    if known_inch == known_cm or count < standards["mesh.ask_below"]:
         return _ask(raw, count, None, colour)
     return _from_list(per_cm(count) if known_inch else count, colour)
 

@@ -6,7 +6,7 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from frimble.coatings.actions import current_coat
-from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.conclusion import OutOfRange, Refused, require_between
 from frimble.core.exposure import runner, steptest
 from frimble.core.exposure.reading import SCHOOLS, StepGrade, read_grades
 from frimble.core.lifecycle import State
@@ -61,8 +61,7 @@ def start_exposure(code, person, *, lamp, film, time_s, entry, why, revision, ov
     ledger.check_step(screen, "expose", timezone.now(), override_reason, person)
     _coat_on(screen)
     longest = standards.current()["steptest.longest_s"]
-    if not 0.5 <= time_s <= longest:
-        raise OutOfRange(f"An exposure of {time_s:g} s is not between 0.5 and {longest:g} s.", "own_time_s")
+    require_between(time_s, 0.5, longest, "An exposure, in s,", "own_time_s")
     return _open_run(
         screen, person, lamp, film, entry=entry, time_s=time_s, total_s=time_s + lamp.start_lag_s, why=why,
         override_reason=override_reason,
@@ -121,7 +120,7 @@ def _finish(run: Run, times: runner.RunTimes) -> None:
     """Turn a finished run into an exposure record; what cannot be recorded stays visible as the run's trouble."""
     given = round(times.off_s - run.lamp.start_lag_s, 2)
     test = run.step_test
-    summary = f"Exposed {show_seconds(given)} under {run.lamp} through {run.film}"
+    summary = f"Exposed {show_seconds(given)}, {show_seconds(run.time_s)} planned, under {run.lamp} through {run.film}"
     facts = {"is_test": test is not None, "given_s": given}
     if test is not None:
         summary = f"{test} exposed under {run.lamp}, {show_seconds(given)} in all"
@@ -204,7 +203,10 @@ def read_test(test: StepTest, steps: list[StepGrade], school: str, wanted_openin
 @transaction.atomic
 def wash(code, person, *, soak_s, rinse_s, **kwargs):
     """Soaked and rinsed; the stencil now dries."""
-    minutes = standards.current()["wash.dry_min"]
+    in_force = standards.current()
+    require_between(soak_s, 0, in_force["wash.longest_s"], "The soak, in s,", "soak_s")
+    require_between(rinse_s, 1, in_force["wash.longest_s"], "The rinse, in s,", "rinse_s")
+    minutes = in_force["wash.dry_min"]
     event = ledger.record(
         code, "wash", person, facts=ledger.wetted({"soak_s": soak_s, "rinse_s": rinse_s}, minutes, timezone.now()),
         summary=f"Washed out: soak {soak_s:g} s, rinse {rinse_s:g} s", **kwargs,
@@ -215,6 +217,8 @@ def wash(code, person, *, soak_s, rinse_s, **kwargs):
 
 def inspect(code, person, *, verdict, pinholes, **kwargs):
     """Inspected against the light: passed, passed with pinholes blocked, or failed."""
+    most = standards.current()["wash.most_pinholes"]
+    require_between(pinholes, 0, most, "The number of pinholes", "pinholes")
     words = {"pass": "passed", "fail": "failed"}[verdict]
     blocked = {0: "", 1: ", 1 pinhole blocked"}.get(pinholes, f", {pinholes} pinholes blocked")
     return ledger.record(

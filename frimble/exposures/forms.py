@@ -6,7 +6,7 @@ from frimble.core.exposure import steptest
 from frimble.core.exposure.reading import GRADES, SCHOOLS, StepGrade
 from frimble.exposures.models import Lamp
 from frimble.films.models import FilmSystem
-from frimble.screens.forms import ActForm, NumberField, StepForm
+from frimble.screens.forms import ActForm, NumberField, QuantityField, StepForm
 
 DRY_TICK = "Dry: no tack, hard and slick to a damp gloved fingertip, no slime"
 _WHOLE = forms.TextInput(attrs={"inputmode": "numeric", "autocomplete": "off"})
@@ -41,7 +41,7 @@ class PlanForm(StepForm, LightForm):
     card = forms.ChoiceField(
         label="Card", choices=[("cover", "covers strip after strip"), ("uncover", "uncovers strip after strip")]
     )
-    length_mm = NumberField(label="Length of the test", unit="mm")
+    length_mm = QuantityField(label="Length of the test", unit="mm")
     revision = forms.IntegerField(widget=forms.HiddenInput, required=False)
 
     def plan(self, standards):
@@ -65,7 +65,7 @@ class ReadingForm(ActForm):
     """A grade for each strip, and what the loupe shows where it was used."""
 
     school = forms.ChoiceField(label="Choose by", choices=list(SCHOOLS.items()), widget=forms.RadioSelect)
-    wanted_opening_um = NumberField(label="Finest opening wanted", unit="µm", min_value=10, max_value=5000)
+    wanted_opening_um = NumberField(label="Finest detail wanted, open and standing", unit="µm")
 
     def __init__(self, *args, times_s, **kwargs):
         super().__init__(*args, **kwargs)
@@ -100,8 +100,8 @@ class ReadingForm(ActForm):
 
 
 class WashForm(StepForm):
-    soak_s = NumberField(label="Soak", unit="s", min_value=0, max_value=3600)
-    rinse_s = NumberField(label="Rinse", unit="s", min_value=1, max_value=3600)
+    soak_s = NumberField(label="Soak", unit="s")
+    rinse_s = NumberField(label="Rinse", unit="s")
 
 
 class InspectForm(StepForm):
@@ -111,6 +111,6 @@ class InspectForm(StepForm):
         widget=forms.RadioSelect,
     )
     pinholes = forms.IntegerField(
-        label="Pinholes blocked", min_value=0, max_value=200, initial=0, widget=_WHOLE,
+        label="Pinholes blocked", initial=0, widget=_WHOLE,
         error_messages={"invalid": "A whole number of pinholes."},
     )  # fmt: skip

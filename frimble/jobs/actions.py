@@ -2,7 +2,9 @@
 
 from django.db import transaction
 
+from frimble.core.conclusion import require_between
 from frimble.jobs.models import PressReport, PressVisit
+from frimble.people import standards
 from frimble.screens import ledger
 
 
@@ -18,6 +20,8 @@ def send_to_press(code, person, *, job, **kwargs):
 @transaction.atomic
 def back_from_press(code, person, *, impressions, **kwargs):
     """A screen returns with ink in it."""
+    most = standards.current()["press.most_impressions"]
+    require_between(impressions, 0, most, "The number of impressions", "impressions")
     event = ledger.record(
         code, "from_press", person, facts={"impressions": impressions},
         summary=f"Back from press: {impressions} impressions", **kwargs,

@@ -1,7 +1,7 @@
 """What every page's frame shows: the line, running timers, light and units."""
 
 from frimble.exposures.models import Run
-from frimble.jobs.line import Floor, side_stops, stops
+from frimble.jobs.line import floor_of, side_stops, stops
 
 
 def line(request):
@@ -9,8 +9,7 @@ def line(request):
     person = getattr(request, "user", None)
     if person is None or not person.is_authenticated:
         return {"light": "day"}
-    floor = Floor.read()
-    request.floor = floor
+    floor = floor_of(request)
     return {
         "line": stops(floor),
         "side_line": side_stops(),

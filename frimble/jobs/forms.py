@@ -12,7 +12,6 @@ class ToPressForm(StepForm):
 
 class FromPressForm(StepForm):
     impressions = forms.IntegerField(
-        label="Impressions", min_value=0, max_value=500000,
-        widget=forms.TextInput(attrs={"inputmode": "numeric", "autocomplete": "off"}),
+        label="Impressions", widget=forms.TextInput(attrs={"inputmode": "numeric", "autocomplete": "off"}),
         error_messages={"invalid": "A whole number of impressions."},
     )  # fmt: skip

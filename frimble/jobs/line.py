@@ -51,6 +51,13 @@ class Floor:
         return min(waits) if waits else None
 
 
+def floor_of(request) -> Floor:
+    """The floor, read once for a request."""
+    if not hasattr(request, "frimble_floor"):
+        request.frimble_floor = Floor.read()
+    return request.frimble_floor
+
+
 _WORDS = {"coat": "to coat", "expose": "ready", "wash": "at booth", "press": "for press", "reclaim": "to clear"}
 
 

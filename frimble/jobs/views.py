@@ -8,18 +8,18 @@ from django.utils import timezone
 
 from frimble.jobs import actions, today
 from frimble.jobs.forms import FromPressForm, ToPressForm
-from frimble.jobs.line import Floor
+from frimble.jobs.line import floor_of
 from frimble.jobs.models import Job
 from frimble.people import standards
 from frimble.people.permissions import press_reporters
+from frimble.screens.finding import find
 from frimble.screens.models import Screen
 from frimble.screens.stepviews import StepPage, show_step
-from frimble.screens.views import find
 
 
 def show_today(request):
     """Which screens stand where, and what to do next."""
-    floor, in_force = Floor.read(), standards.current()
+    floor, in_force = floor_of(request), standards.current()
     context = {
         "next": today.next_thing(floor, in_force),
         "rows": today.rows(floor),

@@ -19,6 +19,7 @@ from frimble.people.permissions import leads
 
 GROUP_TITLES = {
     "mesh": "Mesh",
+    "frame": "Frames",
     "tension": "Tension",
     "degrease": "Degreasing",
     "emulsion": "Emulsion",
@@ -28,6 +29,7 @@ GROUP_TITLES = {
     "exposure": "Exposure",
     "wash": "Washout",
     "reclaim": "Reclaim",
+    "press": "Press",
     "storage": "Rack",
 }
 

@@ -6,7 +6,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from frimble.core import lifecycle, storage, tension
-from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.conclusion import OutOfRange, Refused, require_between
 from frimble.people import standards
 from frimble.screens import ledger
 from frimble.screens.models import Frame, Meshing, Screen, TensionMeasuring, TensionValue
@@ -29,9 +29,9 @@ def register_screen(code, material, width_mm, height_mm, mesh, line, person, at=
     code = code.strip().upper()
     if Frame.objects.filter(code=code).exists():
         raise OutOfRange(f"{code} exists already. Give this frame another code.", "code")
+    in_force = standards.current()
     for value, field in ((width_mm, "width_mm"), (height_mm, "height_mm")):
-        if not 100 <= value <= 4000:
-            raise OutOfRange(f"A frame side of {value:g} mm is not between 100 and 4000 mm.", field)
+        require_between(value, in_force["frame.least_mm"], in_force["frame.most_mm"], "A frame side, in mm,", field)
     at = at or timezone.now()
     frame = Frame.objects.create(
         code=code, material=material, outer_width_mm=width_mm, outer_height_mm=height_mm, registered_at=at,
@@ -72,7 +72,9 @@ def record_tension(
 
 def degrease(code, person, *, dwell_s: float, **kwargs):
     """Degreased and rinsed; the mesh now dries before a fan."""
-    minutes = standards.current()["degrease.dry_min"]
+    in_force = standards.current()
+    require_between(dwell_s, 1, in_force["degrease.longest_s"], "The dwell, in s,", "dwell_s")
+    minutes = in_force["degrease.dry_min"]
     facts = ledger.wetted({"dwell_s": dwell_s}, minutes, timezone.now())
     return ledger.record(code, "degrease", person, facts=facts, summary=f"Degreased, {dwell_s:g} s dwell", **kwargs)
 
@@ -95,6 +97,9 @@ def reclaim(code, person, *, rounds: int, minutes: float, outcome: str, **kwargs
     """
     if outcome not in RECLAIM_OUTCOMES:
         raise OutOfRange(f"Outcome: choose one of {', '.join(RECLAIM_OUTCOMES)}.", "outcome")
+    in_force = standards.current()
+    require_between(rounds, 1, in_force["reclaim.most_rounds"], "The number of rounds", "rounds")
+    require_between(minutes, 0.5, in_force["reclaim.longest_min"], "The time, in min,", "minutes")
     times = "1 round" if rounds == 1 else f"{rounds} rounds"
     return ledger.record(
         code, "reclaim", person, coat_colour="",

@@ -90,16 +90,16 @@ class StepForm(ActForm):
 
 
 class DegreaseForm(StepForm):
-    dwell_s = NumberField(label="Degreaser dwell", unit="s", min_value=1, max_value=900)
+    dwell_s = NumberField(label="Degreaser dwell", unit="s")
 
 
 class ReclaimForm(StepForm):
     rounds = forms.IntegerField(
-        label="Rounds of remover", min_value=1, max_value=12, initial=1,
+        label="Rounds of remover", initial=1,
         widget=forms.TextInput(attrs={"inputmode": "numeric", "autocomplete": "off"}),
         error_messages={"invalid": "A whole number of rounds."},
     )  # fmt: skip
-    minutes = NumberField(label="Time at the booth", unit="min", min_value=0.5, max_value=240, initial=8)
+    minutes = NumberField(label="Time at the booth", unit="min", initial=8)
     outcome = forms.ChoiceField(
         label="Against the light, before it dries", choices=list(RECLAIM_OUTCOMES.items()), widget=forms.RadioSelect
     )
@@ -187,6 +187,4 @@ class MeshForm(ActForm):
 
     notation = forms.CharField(label="Mesh", help_text="As on its label: 43-80, 156-64 white, 90/cm-40")
     colour = forms.ChoiceField(label="Thread", choices=MeshKind.Colour.choices)
-    fabric_thickness_um = NumberField(
-        label="Fabric thickness, if measured", unit="µm", required=False, min_value=1, max_value=1000
-    )
+    fabric_thickness_um = NumberField(label="Fabric thickness, if measured", unit="µm", required=False)

@@ -95,8 +95,8 @@ class CoatPageTests(CoatCase):
     def test_bad_values_are_said_beside_their_fields_and_kept(self):
         for changed, words in (
             ({"formula": "P1 Q1"}, "Character 4, “Q”"),
-            ({"humidity": "400"}, "less than or equal to 100"),
-            ({"air_c": "95"}, "no drying room"),
+            ({"humidity": "400"}, "400 % is not between 0 and 100"),
+            ({"air_c": "95"}, "between 0 and 60"),
             ({"air_c": "warm"}, "“warm” is not a number"),
             ({"batch": ""}, "This field is required"),
         ):

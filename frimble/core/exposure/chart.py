@@ -93,7 +93,7 @@ def _doubts(cell, now, lamp_distance_mm, batch_verdict, standards) -> list[str]:
     days = (now - cell.accepted_at).days
     if days > standards["exposure.stale_days"]:
         doubts.append(f"That was {days} days ago: lamps fade, test again.")
-    if abs(lamp_distance_mm - cell.lamp_distance_mm) > 0.01 * cell.lamp_distance_mm:
+    if abs(lamp_distance_mm / cell.lamp_distance_mm - 1) > standards["exposure.distance_within"]:
         factor = (lamp_distance_mm / cell.lamp_distance_mm) ** 2
         doubts.append(
             f"The lamp stood at {cell.lamp_distance_mm:.0f} mm then and at {lamp_distance_mm:.0f} mm now; a point lamp "

@@ -89,7 +89,8 @@ class Reading:
 def read_grades(steps: Sequence[StepGrade], school: str, wanted_opening_um: float, standards: Mapping) -> Reading:
     """Conclude from graded steps.
 
-    A strip graded good whose finest clear opening is coarser than the wanted one counts as closing.
+    A strip graded good counts as closing when its finest clear opening is coarser than the wanted detail, and as short
+    when its thinnest standing line is: lines that fall off at washout are under-cured.
 
     Args:
         steps: three or more, each with another time.
@@ -138,8 +139,11 @@ def _checked(steps, school, wanted_opening_um) -> list[StepGrade]:
 
 
 def _judged_grade(step: StepGrade, wanted_um: float) -> str:
-    lost = step.finest_opening_um is not None and step.finest_opening_um > wanted_um
-    return "closing" if step.grade == "good" and lost else step.grade
+    if step.grade != "good":
+        return step.grade
+    if step.thinnest_line_um is not None and step.thinnest_line_um > wanted_um:
+        return "short"
+    return "closing" if step.finest_opening_um is not None and step.finest_opening_um > wanted_um else "good"
 
 
 def _contradictions(judged) -> tuple[str, ...]:
@@ -157,6 +161,13 @@ def _contradictions(judged) -> tuple[str, ...]:
             found.append(
                 f"{_named(b)} shows {b.finest_opening_um:g} µm clear but {_named(a)}, with less light, only "
                 f"{a.finest_opening_um:g} µm. More light never opens detail: look again, or wash more evenly."
+            )
+    standing = [s for s, g in judged if g != "under" and s.thinnest_line_um]
+    for a, b in itertools.pairwise(standing):
+        if b.thinnest_line_um > a.thinnest_line_um:
+            found.append(
+                f"{_named(a)} holds a line of {a.thinnest_line_um:g} µm but {_named(b)}, with more light, only "
+                f"{b.thinnest_line_um:g} µm. More light never loses a line: look again, or wash more evenly."
             )
     return tuple(found)
 
@@ -183,7 +194,8 @@ def _with_window(ordered, good, window, school, wanted_um, standards) -> Reading
     value = by_school[school]
     bracketed = window.cured is not None and window.closes is not None
     coarseness = (high - low) / 2 / math.sqrt(low * high)
-    reason = f"{_listed(good)} good: cured through, {wanted_um:g} µm open. {_school_words(school, len(good))}"
+    shown = f"{_listed(good)} good: cured through, {wanted_um:g} µm open."
+    reason = f"{shown} {_school_words(school, len(good))}{_seen(good, value)}"
     if not bracketed:
         return _not_bracketed(ordered, good, window, by_school, value, low, high, reason, coarseness)
     next_test, guess = "", None
@@ -266,6 +278,17 @@ def _school_words(school: str, count: int) -> str:
     if school == "detail":
         return "Detail first: the shortest step that holds, then post-harden."
     return "The one good step." if count == 1 else "The geometric middle of the good steps."
+
+
+def _seen(good: Sequence[StepGrade], value_s: float) -> str:
+    """What the loupe showed on the good step nearest the chosen time."""
+    step = min(good, key=lambda s: abs(math.log(s.time_s / value_s)))
+    seen = []
+    if step.finest_opening_um is not None:
+        seen.append(f"keeps {step.finest_opening_um:g} µm open")
+    if step.thinnest_line_um is not None:
+        seen.append(f"holds a line of {step.thinnest_line_um:g} µm")
+    return f" {_named(step)} {' and '.join(seen)}." if seen else ""
 
 
 def _named(step: StepGrade) -> str:

@@ -88,7 +88,7 @@ def plan_moving_card(
     if steps != int(steps):
         raise OutOfRange(f"The number of steps must be whole; {steps:g} was given.", "steps")
     require_between(steps, 3, standards["steptest.most_steps"], "The number of steps", "steps")
-    require_between(lag_s, 0, 60, "The lamp's start-up lag, in seconds,", "lag_s")
+    require_between(lag_s, 0, standards["exposure.longest_lag_s"], "The lamp's start-up lag, in seconds,", "lag_s")
     if series not in SERIES:
         raise OutOfRange(f"“{series}” is not a series: {', '.join(SERIES)}.", "series")
     if card not in CARDS:

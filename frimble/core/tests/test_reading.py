@@ -10,11 +10,12 @@ LETTERS = {"u": "under", "s": "short", "g": "good", "c": "closing", "o": "over"}
 
 
 class ReadingTests(CoreCase):
-    def read(self, letters, times=EIGHT, school="middle", openings=None, wanted=150):
+    def read(self, letters, times=EIGHT, school="middle", openings=None, wanted=150, lines=None):
         openings = openings or [None] * len(times)
+        lines = lines or [None] * len(times)
         steps = [
-            StepGrade(len(times) - i, t, LETTERS[g], opening)
-            for i, (t, g, opening) in enumerate(zip(times, letters, openings, strict=True))
+            StepGrade(len(times) - i, t, LETTERS[g], opening, line)
+            for i, (t, g, opening, line) in enumerate(zip(times, letters, openings, lines, strict=True))
         ]
         return read_grades(steps, school, wanted, self.standards)
 
@@ -87,6 +88,18 @@ class ReadingTests(CoreCase):
         self.assertAlmostEqual(found.recommended.value, 10.5)
         coarse = self.read("usggccoo", openings=openings, wanted=200)
         self.assertAlmostEqual(coarse.recommended.value, 12.124, places=3)
+
+    def test_a_good_step_whose_thin_lines_fell_off_counts_as_short(self):
+        # Common practice, no source. Too short an exposure: lines fall off at washout.
+        lines = [None, None, 250, 100, 85, 85, 85, 85]
+        found = self.read("usggccoo", lines=lines)
+        self.assertAlmostEqual(found.recommended.value, 14)
+        self.assertIn("Strip 5 (14 s) holds a line of 100 µm.", found.recommended.reason)
+
+    def test_lines_lost_with_more_light_contradict(self):
+        found = self.read("usggccoo", lines=[None, None, 85, 150, 85, 85, 85, 85])
+        self.assertEqual(found.outcome, "contradictory")
+        self.assertIn("More light never loses a line", found.contradictions[0])
 
     def test_a_closed_window_gives_no_time_and_says_what_would_open_it(self):
         # Common practice, no source. Detail gone before cure: no time is right; finer mesh, thinner coat, denser film.

@@ -1,0 +1,17 @@
+"""The exposure chart."""
+
+from django.shortcuts import render
+from django.utils import timezone
+
+from frimble.exposures import calibration
+from frimble.exposures.models import Lamp
+from frimble.people import standards
+
+
+def exposure_chart(request):
+    """Every calibrated time in force, with its window and what it rests on."""
+    entries = sorted(calibration.entries_in_force(), key=lambda e: (e.mesh.count_per_cm, e.formula, e.lamp.name))
+    now, in_force = timezone.now(), standards.current()
+    stale = in_force["exposure.stale_days"]
+    rows = [(e, (now - e.accepted_at).days > stale, (now - e.accepted_at).days) for e in entries]
+    return render(request, "exposures/chart.html", {"rows": rows, "lamps": Lamp.objects.all()})

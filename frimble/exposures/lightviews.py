@@ -1,0 +1,70 @@
+"""Exposing a production screen: the time from the chart with its reason, or none."""
+
+from django.shortcuts import redirect, render
+from django.utils import timezone
+
+from frimble.coatings.actions import current_coat
+from frimble.core import cautions, lifecycle
+from frimble.core.conclusion import OutOfRange
+from frimble.core.exposure.reading import SCHOOLS
+from frimble.exposures import actions, calibration
+from frimble.exposures.forms import ExposeForm, LightForm
+from frimble.exposures.models import Exposure, Lamp
+from frimble.films.models import FilmSystem
+from frimble.people import standards
+from frimble.people.permissions import recorders
+from frimble.screens.stepviews import get_screen
+
+
+def last_light(person):
+    """Lamp and film this person used last, else the first of each."""
+    last = Exposure.objects.filter(event__by=person).select_related("lamp", "film").order_by("-pk").first()
+    if last:
+        return {"lamp": last.lamp, "film": last.film}
+    return {"lamp": Lamp.objects.first(), "film": FilmSystem.objects.first()}
+
+
+def _light_from(request):
+    """Lamp and film chosen in the address, else the last used."""
+    form = LightForm(request.GET)
+    return form.cleaned_data if form.is_valid() else last_light(request.user)
+
+
+@recorders
+def expose(request, code):
+    """Expose a production screen: the time from the chart with its reason, or none."""
+    screen = get_screen(code)
+    found = lifecycle.verdict(screen.life, "expose", timezone.now(), standards.current())
+    light = _light_from(request)
+    form = ExposeForm(request.POST or None, initial=light | {"revision": screen.revision})
+    if request.method == "POST" and form.is_valid():
+        light = {k: form.cleaned_data[k] for k in ("lamp", "film")}
+    coat = current_coat(screen)
+    time = entry = None
+    if coat and all(light.values()):
+        time, entry = calibration.time_for(screen, light["lamp"], light["film"])
+    if request.method == "POST":
+        run = form.attempt(lambda data: _start(screen, request.user, data, time, entry))
+        if run:
+            return redirect("exposures:run", run.pk)
+        screen = get_screen(code)
+    context = {
+        "screen": screen, "verdict": found, "form": form, "coat": coat, "time": time, "entry": entry, "chosen": light,
+        "found": calibration.conclude(entry.reading) if entry else None,
+        "school_words": SCHOOLS[entry.school] if entry else "",
+        "caution": cautions.for_step("expose"), "may_override": found.overridable and request.user.is_lead,
+    }  # fmt: skip
+    return render(request, "exposures/expose.html", context, status=422 if form.errors else 200)
+
+
+def _start(screen, person, data, time, entry):
+    own = data["own_time_s"]
+    if own is None and (time is None or time.refused):
+        raise OutOfRange("No calibrated time exists: run a step test, or type a time of your own with a reason.",
+                         "own_time_s")  # fmt: skip
+    why = f"Not calibrated: {data['own_reason']}" if own is not None else time.reason
+    return actions.start_exposure(
+        screen.code, person, lamp=data["lamp"], film=data["film"], time_s=own if own is not None else time.value,
+        entry=None if own is not None else entry, why=why[:400], revision=data["revision"],
+        override_reason=data["override_reason"],
+    )  # fmt: skip

@@ -1,0 +1,100 @@
+"""The passport: one screen, what is on it, what may be done, its whole life; and taking a record back."""
+
+from django.contrib import messages
+from django.shortcuts import redirect, render
+from django.utils import timezone
+
+from frimble.core import lifecycle
+from frimble.people import standards
+from frimble.people.permissions import recorders
+from frimble.screens import ledger
+from frimble.screens.forms import (
+    TakeBackForm,
+)
+from frimble.screens.links import step_url, test_url
+from frimble.screens.measurings import last_measuring
+from frimble.screens.stepviews import get_screen
+
+
+def passport(request, code):
+    """One screen: what it is, what is on it, what may be done next, and its whole life."""
+    screen = get_screen(code)
+    in_force, now = standards.current(), timezone.now()
+    steps = lifecycle.next_steps(screen.life, now, in_force)
+    allowed = [s for s in steps if s.allowed]
+    measuring = last_measuring(screen)
+    events = list(screen.meshing.events.select_related("by", "cycle", "replaced_by").order_by("-at", "-pk"))
+    context = {
+        "screen": screen,
+        "life": screen.life,
+        "geometry": screen.mesh.geometry(in_force) if screen.state != lifecycle.State.NO_MESH else None,
+        "main_step": _linked(steps[0], screen) if steps and not (steps[0].allowed is False and allowed) else None,
+        "steps": [_linked(s, screen) for s in steps],
+        "waiting": next((s for s in steps if s.overridable and not s.allowed), None),
+        "test_url": _unread_test_url(screen),
+        "on_it": _on_the_mesh(screen),
+        "tension": measuring,
+        "tension_due": _tension_due(screen, now, in_force),
+        "cycles": _by_cycle(events),
+        "current_cycle": screen.open_cycle,
+        "take_back": events[0] if events and events[0].kind != "taken_back" else None,
+    }
+    return render(request, "screens/passport.html", context)
+
+
+def _linked(found, screen):
+    return {"verdict": found, "url": step_url(found.step.kind, screen.code)}
+
+
+def _on_the_mesh(screen):
+    """The coat, exposure and reading of the stencil that is on the mesh now."""
+    if screen.open_cycle is None or screen.state == lifecycle.State.BARE:
+        return []
+    return screen.open_cycle.events.standing().filter(kind__in=["coat", "expose", "read_test"])
+
+
+def _unread_test_url(screen):
+    """Where the washed step test on this screen is read; empty once it has been."""
+    if not (screen.is_test and screen.state == lifecycle.State.WASHED):
+        return ""
+    events = screen.meshing.events.standing().filter(cycle=screen.open_cycle)
+    exposed = events.filter(kind="expose").last()
+    if events.filter(kind="read_test").exists() or not exposed or "test" not in exposed.facts:
+        return ""
+    return test_url(exposed.facts["test"])
+
+
+def _tension_due(screen, now, in_force):
+    if screen.tension_at is None:
+        return "Never measured on this mesh."
+    days = (now - screen.tension_at).days
+    if days > in_force["tension.recheck_days"]:
+        return f"Measured {days} days ago: measure again."
+    return ""
+
+
+def _by_cycle(events):
+    """The life as (cycle or None, records) in order, newest first."""
+    grouped = []
+    for event in events:
+        if not grouped or grouped[-1][0] != event.cycle:
+            grouped.append((event.cycle, []))
+        grouped[-1][1].append(event)
+    return grouped
+
+
+@recorders
+def take_back(request, code):
+    """Take back the last record of a screen."""
+    screen = get_screen(code)
+    last = screen.meshing.events.standing().select_related("by").order_by("-at", "-pk").first()
+    form = TakeBackForm(request.POST or None, initial={"revision": screen.revision})
+    if request.method == "POST":
+        done = form.attempt(
+            lambda cleaned: ledger.take_back(screen.code, request.user, cleaned["reason"], cleaned["revision"])
+        )
+        if done:
+            messages.success(request, f"{screen.code}: {done.summary}.")
+            return redirect("screens:passport", screen.code)
+    context = {"screen": screen, "form": form, "last": last}
+    return render(request, "screens/take_back.html", context, status=422 if form.errors else 200)
