@@ -4,7 +4,7 @@ PORT ?= 8000
 BIN := .venv/bin
 VENDOR := frimble/ui/static/ui/vendor
 
-.PHONY: demo test lint serve lock vendor screenshots browser-tools bench
+.PHONY: demo test lint serve lock vendor screenshots browser-tools
 
 demo: .venv/run-time
 	$(BIN)/python manage.py migrate --verbosity 0

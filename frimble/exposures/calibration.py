@@ -36,6 +36,20 @@ def time_for(screen: Screen, lamp, film, now=None):
     return found, entry
 
 
+def usual_light(screen: Screen):
+    """(lamp, film) of the newest calibrated time for this screen's mesh and coat, or None."""
+    coat = current_coat(screen)
+    if coat is None:
+        return None
+    entry = (
+        ChartEntry.objects.filter(mesh=screen.mesh, formula=coat.formula, emulsion=coat.batch.emulsion)
+        .select_related("lamp", "film")
+        .order_by("-accepted_at")
+        .first()
+    )
+    return (entry.lamp, entry.film) if entry else None
+
+
 def conclude(reading: TestReading) -> Reading:
     """What a stored reading says, concluded anew by the core."""
     steps = [

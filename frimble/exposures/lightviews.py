@@ -24,10 +24,13 @@ def last_light(person):
     return {"lamp": Lamp.objects.first(), "film": FilmSystem.objects.first()}
 
 
-def _light_from(request):
-    """Lamp and film chosen in the address, else the last used."""
+def _light_for(request, screen):
+    """Lamp and film chosen in the address, else those this coat is calibrated for, else those last used."""
     form = LightForm(request.GET)
-    return form.cleaned_data if form.is_valid() else last_light(request.user)
+    if form.is_valid():
+        return form.cleaned_data
+    usual = calibration.usual_light(screen)
+    return {"lamp": usual[0], "film": usual[1]} if usual else last_light(request.user)
 
 
 @recorders
@@ -35,7 +38,7 @@ def expose(request, code):
     """Expose a production screen: the time from the chart with its reason, or none."""
     screen = get_screen(code)
     found = lifecycle.verdict(screen.life, "expose", timezone.now(), standards.current())
-    light = _light_from(request)
+    light = _light_for(request, screen)
     form = ExposeForm(request.POST or None, initial=light | {"revision": screen.revision})
     if request.method == "POST" and form.is_valid():
         light = {k: form.cleaned_data[k] for k in ("lamp", "film")}

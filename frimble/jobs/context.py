@@ -10,11 +10,12 @@ def line(request):
     if person is None or not person.is_authenticated:
         return {"light": "day"}
     floor = floor_of(request)
+    open_runs = list(Run.objects.filter(status=Run.Status.OPEN).select_related("screen__frame")[:2])
     return {
         "line": stops(floor),
         "side_line": side_stops(),
-        "open_runs": list(Run.objects.filter(status=Run.Status.OPEN).select_related("screen__frame")[:3]),
-        "drying": sorted(floor.stations["dry"], key=lambda s: s.wet_until)[:2],
+        "open_runs": open_runs,
+        "drying": sorted(floor.stations["dry"], key=lambda s: s.wet_until)[: 2 - len(open_runs)],
         "light": person.light,
         "inch": person.units == "inch",
     }

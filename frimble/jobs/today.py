@@ -10,7 +10,7 @@ from frimble.coatings.models import Batch
 from frimble.core import lifecycle
 from frimble.core.units import show_minutes
 from frimble.exposures import calibration
-from frimble.exposures.models import ChartEntry, Run, StepTest
+from frimble.exposures.models import Run, StepTest
 from frimble.screens.links import step_url
 from frimble.screens.models import Screen
 
@@ -63,17 +63,16 @@ def _for(screen, now, in_force) -> NextThing:
 
 
 def _add_time(thing) -> None:
-    last = ChartEntry.objects.select_related("lamp", "film").first()
+    """The calibrated time under the light this coat is usually given, or that there is none."""
     coat = current_coat(thing.screen)
     thing.detail = f"{thing.screen.mesh}, {coat.formula}, {coat.batch}."
-    if last is None:
-        return
-    time, entry = calibration.time_for(thing.screen, last.lamp, last.film)
+    light = calibration.usual_light(thing.screen)
+    time, entry = calibration.time_for(thing.screen, *light) if light else (None, None)
     if entry:
         thing.time = time
         thing.detail += f" {entry.lamp}, {entry.film}."
     else:
-        thing.detail += " No calibrated time under the lamp used last: test first."
+        thing.detail += " No calibrated time exists for this coat: test first."
 
 
 def unread_test(screen) -> StepTest | None:
