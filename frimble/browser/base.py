@@ -7,6 +7,7 @@ from pathlib import Path
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.test import override_settings
 from selenium import webdriver
+from selenium.common.exceptions import NoSuchElementException, StaleElementReferenceException, TimeoutException
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -60,14 +61,23 @@ class Hands:
         )
 
     def wait(self, condition, seconds=15, message=""):
-        return WebDriverWait(self.driver, seconds, poll_frequency=0.1).until(lambda d: condition(), message)
+        passing = (NoSuchElementException, StaleElementReferenceException)
+        waiting = WebDriverWait(self.driver, seconds, poll_frequency=0.1, ignored_exceptions=passing)
+        return waiting.until(lambda d: condition(), message)
 
     def text(self):
-        return self.driver.find_element(By.TAG_NAME, "main").text
+        """The words on the page; none while one page gives way to the next."""
+        try:
+            return self.driver.find_element(By.TAG_NAME, "main").text
+        except (NoSuchElementException, StaleElementReferenceException):
+            return ""
 
     def sees(self, words):
         """Wait until the words stand on the page."""
-        self.wait(lambda: words in self.text(), message=f"“{words}” is not on the page: {self.text()[:1500]}")
+        try:
+            self.wait(lambda: words in self.text())
+        except TimeoutException:
+            raise AssertionError(f"“{words}” is not on the page: {self.text()[:1500]}") from None
 
     def field(self, label):
         """The form control that a visible label names."""
@@ -99,7 +109,7 @@ class Hands:
         xpath = f"//main//*[self::button or self::a or self::summary][contains(normalize-space(.), {_quoted(words)})]"
         found = self.wait(
             lambda: next((e for e in self.driver.find_elements(By.XPATH, xpath) if e.is_displayed()), None),
-            message=f"No button says “{words}”: {self.text()[:800]}",
+            message=f"No button says “{words}”.",
         )
         self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", found)
         found.click()
@@ -169,5 +179,8 @@ class BrowserCase(Hands, StaticLiveServerTestCase):
 
     def setUp(self):
         self.base = self.live_server_url
+        # No page of the test before goes on sending.
+        self.driver.get("about:blank")
+        self.driver.get_log("browser")
         self.resize(WIDE)
         self.driver.delete_all_cookies()
