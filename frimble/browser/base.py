@@ -81,13 +81,16 @@ class Hands:
 
     def field(self, label):
         """The form control that a visible label names."""
+        return self.wait(lambda: self._labelled(label), message=f"No field is labelled “{label}”.")
+
+    def _labelled(self, label):
         for found in self.driver.find_elements(By.XPATH, f"//label[contains(normalize-space(.), {_quoted(label)})]"):
             if found.is_displayed():
                 target = found.get_attribute("for")
                 if target:
                     return self.driver.find_element(By.ID, target)
                 return found.find_element(By.TAG_NAME, "input")
-        raise AssertionError(f"No field is labelled “{label}”.")
+        return None
 
     def fill(self, label, value):
         control = self.field(label)

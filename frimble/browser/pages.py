@@ -26,6 +26,7 @@ PAGES = {
     "rack": "/screens/rack/",
     "place": "/screens/Q-014/place/",
     "meshes": "/screens/mesh/",
+    "choose mesh": "/screens/mesh/choose/?ruling_lpi=45&finest_um=200&school=opacity&owned=all",
     "film": "/film/",
     "batches": "/coat/batches/",
     "jobs": "/jobs/",
@@ -41,5 +42,6 @@ def every_page():
     """Name → address, with those that depend on what the shop holds."""
     return PAGES | {
         "reading": reverse("exposures:reading", args=[StepTest.objects.first().pk]),
+        "moire": reverse("screens:moire", args=[MeshKind.objects.first().pk]),
         "mesh": reverse("screens:mesh", args=[MeshKind.objects.first().pk]),
     }

@@ -10,6 +10,7 @@ from frimble.browser.base import NARROW, WIDE, BrowserCase
 from frimble.demo import loader
 from frimble.exposures.models import Run, StepTest
 from frimble.people.models import Person
+from frimble.screens.models import MeshKind
 
 FOLDER = Path(settings.BASE_DIR) / "docs" / "screenshots"
 _PLAN = "/expose/Q-035/test/?guess_s=22&steps=8&series=sqrt2&card=cover&length_mm=240"
@@ -40,6 +41,9 @@ class Screenshots(BrowserCase):
         self.shot("exposure-chart", "/expose/chart/")
         self.shot("rack", "/screens/rack/")
         self.shot("reclaim", "/screens/Q-055/do/reclaim/")
+        self.shot("mesh-chooser", "/screens/mesh/choose/?ruling_lpi=45&school=opacity&owned=owned")
+        mesh = MeshKind.objects.get(count_per_cm=77, thermal=False)
+        self.shot("moire", reverse("screens:moire", args=[mesh.pk]) + "?ruling_lpi=65&dot_angle=4&mesh_angle=0")
         self.shot("house-standards", "/people/standards/")
         self.resize(NARROW)
         self.shot("passport-phone", "/screens/Q-011/")

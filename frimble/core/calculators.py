@@ -6,8 +6,21 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from enum import Enum
 
-from frimble.core import cautions, coating, drying, emulsion, lifecycle, mesh, storage, tension, units
-from frimble.core.conclusion import OutOfRange
+from frimble.core import (
+    cautions,
+    coating,
+    drying,
+    emulsion,
+    halftone,
+    lifecycle,
+    mesh,
+    meshchoice,
+    moire,
+    storage,
+    tension,
+    units,
+)
+from frimble.core.conclusion import OutOfRange, Refused
 from frimble.core.exposure import dose, factorfilm, reading, steptest
 
 
@@ -89,6 +102,29 @@ def _read_mesh(given, standards):
     if isinstance(found, mesh.Ambiguous) or found.thread_um is None:
         return found
     return mesh.geometry(found.count_per_cm, found.thread_um, standards)
+
+
+def _halftone(given, standards):
+    cloth = _mesh(given, standards)
+    found = halftone.dot_range(cloth.opening_um, cloth.thread_um, _n(given, "ruling_lpi"), standards)
+    if found is None:
+        raise Refused("No dot of this ruling spans an opening and its two threads of this mesh.", field="ruling_lpi")
+    return found
+
+
+def _moire(given, standards):
+    ruling = 10_000 / halftone.dot_pitch_um(_n(given, "ruling_lpi"), standards)
+    count = units.read_quantity(given["count"], "/cm")
+    mesh_angle = number(given.get("mesh_angle", "0"), "mesh_angle")
+    return moire.judge(count, ruling, _n(given, "dot_angle"), mesh_angle, standards)
+
+
+def _choose_mesh(given, standards):
+    names = ("ruling_lpi", "finest_um", "particle_um", "deposit_cm3_per_m2")
+    asked = {name: _n(given, name) if name in given else None for name in names}
+    wanted = meshchoice.Wanted(given.get("school", standards["mesh.school"]), **asked)
+    cloths = [(f"{cm:g}-{um:g}", mesh.geometry(cm, um, standards)) for _, cm, um in mesh.USUAL_MESHES]
+    return meshchoice.choose(cloths, wanted, standards)
 
 
 def _tension(given, standards):
@@ -193,6 +229,15 @@ CALCULATORS: Mapping[str, Calculator] = {
                    {"count": "threads with unit, such as 43/cm or 110/in", "thread_um": "thread diameter, µm",
                     "fabric_thickness_um": "measured thickness, µm"}, _mesh, frozenset({"fabric_thickness_um"})),
         Calculator("read-mesh", "Read a mesh label", {"text": "such as 43-80 Y, 110T or 156/64"}, _read_mesh),
+        Calculator("halftone", "Smallest dot and largest tone a mesh holds at a ruling",
+                   {"count": "threads with unit", "thread_um": "µm", "ruling_lpi": "lines per inch"}, _halftone),
+        Calculator("moire", "Longest beat of a halftone on a mesh",
+                   {"count": "threads with unit", "ruling_lpi": "lines per inch", "dot_angle": "degrees",
+                    "mesh_angle": "degrees"}, _moire, frozenset({"mesh_angle"})),
+        Calculator("choose-mesh", "Usual meshes ranked for what is to be printed",
+                   {"school": "opacity or soft", "ruling_lpi": "lines per inch", "finest_um": "µm",
+                    "particle_um": "µm", "deposit_cm3_per_m2": "cm³/m²"}, _choose_mesh,
+                   frozenset({"school", "ruling_lpi", "finest_um", "particle_um", "deposit_cm3_per_m2"})),
         Calculator("units", "Convert a quantity", {"value": "number with unit", "to": "unit wanted"},
                    lambda g, s: {"value": units.read_quantity(g["value"], g["to"]), "unit": g["to"]}),
         Calculator("tension", "Mean, range and verdict of gauge readings",

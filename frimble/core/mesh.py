@@ -51,6 +51,7 @@ class MeshGeometry:
     open_area: float
     fabric_thickness_um: float
     thickness_measured: bool
+    opening_measured: bool
     ink_volume_cm3_per_m2: float
 
 
@@ -92,7 +93,11 @@ def open_area(opening_um: float, thread_um: float) -> float:
 
 
 def geometry(
-    count_per_cm: float, thread_um: float, standards: Mapping, fabric_thickness_um: float | None = None
+    count_per_cm: float,
+    thread_um: float,
+    standards: Mapping,
+    fabric_thickness_um: float | None = None,
+    measured_opening_um: float | None = None,
 ) -> MeshGeometry:
     """Opening, open area, fabric thickness and theoretical ink volume of a cloth.
 
@@ -100,6 +105,7 @@ def geometry(
         count_per_cm: threads per cm, > 0.
         thread_um: thread diameter in the fabric, µm, > 0, less than the pitch.
         fabric_thickness_um: measured thickness, µm; estimated from the thread when None.
+        measured_opening_um: measured opening, µm, less than the pitch; computed from count and thread when None.
 
     Raises:
         OutOfRange: a value is absurd, or the thread is wider than the pitch.
@@ -113,7 +119,14 @@ def geometry(
             "count",
         )
     opening = mesh_opening_um(count_per_cm, thread_um)
-    area = open_area(opening, thread_um)
+    pitch = pitch_um(count_per_cm)
+    if measured_opening_um is not None:
+        opening = require_positive(measured_opening_um, "The measured opening", "measured_opening_um")
+        if opening >= pitch:
+            raise OutOfRange(
+                f"An opening of {opening:g} µm is wider than the pitch of {pitch:.0f} µm.", "measured_opening_um"
+            )
+    area = open_area(opening, pitch - opening)
     measured = fabric_thickness_um is not None
     thickness = (
         require_positive(fabric_thickness_um, "Fabric thickness", "fabric_thickness_um")
@@ -121,8 +134,9 @@ def geometry(
         else thread_um * standards["mesh.fabric_thickness_factor"]
     )
     return MeshGeometry(
-        count_per_cm, thread_um, pitch_um(count_per_cm), opening, area, thickness, measured, area * thickness
-    )
+        count_per_cm, thread_um, pitch, opening, area, thickness, measured, measured_opening_um is not None,
+        area * thickness,
+    )  # fmt: skip
 
 
 _PAIR = re.compile(r"^(\d+(?:\.\d+)?)\s*[-/]\s*(\d+(?:\.\d+)?)$")

@@ -19,6 +19,8 @@ from frimble.people.permissions import leads
 
 GROUP_TITLES = {
     "mesh": "Mesh",
+    "halftone": "Halftone",
+    "moire": "Moiré",
     "frame": "Frames",
     "tension": "Tension",
     "degrease": "Degreasing",
@@ -100,4 +102,6 @@ def _groups(in_force, problem, typed):
                 "problem": problem if failed else None,
             }
         )
+    order = list(GROUP_TITLES)
+    rows.sort(key=lambda r: order.index(r["item"].group))
     return [(GROUP_TITLES[key], list(found)) for key, found in groupby(rows, key=lambda r: r["item"].group)]

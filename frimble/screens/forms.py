@@ -2,6 +2,7 @@
 
 from django import forms
 
+from frimble.core import meshchoice
 from frimble.core.conclusion import OutOfRange, Refused
 from frimble.core.lifecycle import Line
 from frimble.core.tension import DIRECTIONS, FIVE_PLACES, TensionReading, check_reading
@@ -188,3 +189,29 @@ class MeshForm(ActForm):
     notation = forms.CharField(label="Mesh", help_text="As on its label: 43-80, 156-64 white, 90/cm-40")
     colour = forms.ChoiceField(label="Thread", choices=MeshKind.Colour.choices)
     fabric_thickness_um = NumberField(label="Fabric thickness, if measured", unit="µm", required=False)
+
+
+class MeasuredForm(ActForm):
+    """What was measured on a cloth; left empty, the estimate stands."""
+
+    fabric_thickness_um = NumberField(label="Fabric thickness", unit="µm", required=False)
+    measured_opening_um = NumberField(label="Opening", unit="µm", required=False)
+
+
+class ChooserForm(ActForm):
+    """What is to be printed. Empty fields ask nothing of the mesh."""
+
+    ruling_lpi = NumberField(label="Halftone ruling", unit="lines/in", required=False)
+    finest_um = NumberField(label="Finest line or gap", unit="µm", required=False)
+    particle_um = NumberField(label="Largest particle in the ink", unit="µm", required=False)
+    deposit_cm3_per_m2 = NumberField(label="Least wet deposit", unit="cm³/m²", required=False)
+    school = forms.ChoiceField(label="Choose for", choices=list(meshchoice.SCHOOLS.items()))
+    owned = forms.ChoiceField(label="From", choices=[("owned", "meshes in the shop"), ("all", "all usual meshes")])
+
+
+class MoireForm(ActForm):
+    """A halftone on a mesh."""
+
+    ruling_lpi = NumberField(label="Halftone ruling", unit="lines/in")
+    dot_angle = NumberField(label="Dot angle", unit="°")
+    mesh_angle = NumberField(label="Mesh turned on the frame by", unit="°")

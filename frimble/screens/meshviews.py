@@ -3,13 +3,11 @@
 from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 
-from frimble.core import mesh
+from frimble.core import halftone, mesh, meshchoice, moire
 from frimble.core.conclusion import OutOfRange
 from frimble.people import standards
 from frimble.people.permissions import leads
-from frimble.screens.forms import (
-    MeshForm,
-)
+from frimble.screens.forms import ChooserForm, MeasuredForm, MeshForm, MoireForm
 from frimble.screens.models import MeshKind, Screen
 
 
@@ -20,12 +18,107 @@ def meshes(request):
     return render(request, "screens/meshes.html", {"kinds": kinds})
 
 
+@leads
 def mesh_card(request, pk):
-    """One mesh: its geometry and the screens that carry it."""
+    """One mesh: its geometry, what it is good for, the screens that carry it; the lead enters what was measured."""
     kind = get_object_or_404(MeshKind, pk=pk)
-    screens = Screen.objects.for_lists().filter(meshing__mesh=kind)
-    context = {"mesh": kind, "geometry": kind.geometry(standards.current()), "screens": screens}
-    return render(request, "screens/mesh.html", context)
+    start = {"fabric_thickness_um": kind.fabric_thickness_um, "measured_opening_um": kind.measured_opening_um}
+    form = MeasuredForm(request.POST or None, initial=start)
+    if request.method == "POST" and form.attempt(lambda cleaned: _measure(kind, cleaned)):
+        messages.success(request, f"{kind}: measured values kept.")
+        return redirect("screens:mesh", pk)
+    kind = get_object_or_404(MeshKind, pk=pk)
+    context = {
+        "mesh": kind,
+        "geometry": kind.geometry(standards.current()),
+        "use": meshchoice.use_of(kind.count_per_cm),
+        "screens": Screen.objects.for_lists().filter(meshing__mesh=kind),
+        "form": form,
+        "floor_um": halftone.dot_floor_um(kind.geometry(standards.current()).opening_um, kind.thread_um),
+    }
+    return render(request, "screens/mesh.html", context, status=422 if form.errors else 200)
+
+
+def _measure(kind, cleaned):
+    """Keep measured values once the core has found them possible."""
+    kind.fabric_thickness_um = cleaned["fabric_thickness_um"]
+    kind.measured_opening_um = cleaned["measured_opening_um"]
+    kind.geometry(standards.current())
+    kind.save()
+    return kind
+
+
+def choose(request):
+    """Which mesh, from what is to be printed: ranked, with reasons, and the other school's answer beside it."""
+    in_force = standards.current()
+    form = ChooserForm(request.GET if "school" in request.GET else None, initial={"school": in_force["mesh.school"]})
+    choices, other = [], None
+    if form.is_bound:
+        found = form.attempt(lambda cleaned: _choices(cleaned, in_force))
+        if found:
+            choices, other = found
+    context = {
+        "form": form,
+        "choices": choices,
+        "other": other,
+        "asked_counts": _asked_counts(form, in_force) if choices else None,
+        "schools": meshchoice.SCHOOLS,
+    }
+    return render(request, "screens/choose_mesh.html", context, status=422 if form.errors else 200)
+
+
+def _asked_counts(form, in_force):
+    """(least, house, most) mesh count per cm that the schools ask for this ruling, or None without a ruling."""
+    ruling = form.cleaned_data.get("ruling_lpi")
+    if ruling is None:
+        return None
+    keys = ("halftone.least_factor", "halftone.mesh_over_ruling", "halftone.most_factor")
+    return [halftone.least_count_per_cm(ruling, in_force[key], in_force) for key in keys]
+
+
+def _choices(cleaned, in_force):
+    """([(choice, MeshKind or None)], the other school's first choice or None)."""
+    kinds = {str(k): k for k in MeshKind.objects.filter(thermal=False)}
+    if cleaned["owned"] == "owned":
+        cloths = [(name, kind.geometry(in_force)) for name, kind in kinds.items()]
+    else:
+        cloths = [(f"{cm:g}-{um:g} ({inch}/in)", mesh.geometry(cm, um, in_force)) for inch, cm, um in mesh.USUAL_MESHES]
+    asked = {k: cleaned[k] for k in ("ruling_lpi", "finest_um", "particle_um", "deposit_cm3_per_m2")}
+    school = cleaned["school"]
+    found = meshchoice.choose(cloths, meshchoice.Wanted(school, **asked), in_force)
+    against = next(s for s in meshchoice.SCHOOLS if s != school)
+    other = meshchoice.choose(cloths, meshchoice.Wanted(against, **asked), in_force)
+    first = other[0] if other and other[0].serves else None
+    return [(choice, kinds.get(choice.name)) for choice in found], (against, first)
+
+
+def moire_card(request, pk):
+    """A halftone on this mesh: the longest beat, every angle, and the overlay drawn to scale."""
+    kind, in_force = get_object_or_404(MeshKind, pk=pk), standards.current()
+    start = {"ruling_lpi": 45, "dot_angle": 22.5, "mesh_angle": 0}
+    form = MoireForm(request.GET if "ruling_lpi" in request.GET else start)
+    result = form.attempt(lambda cleaned: _moire(kind, cleaned, in_force))
+    context = {"mesh": kind, "form": form, "result": result}
+    return render(request, "screens/moire.html", context, status=422 if form.errors else 200)
+
+
+def _moire(kind, cleaned, in_force):
+    ruling_per_cm = 10_000 / halftone.dot_pitch_um(cleaned["ruling_lpi"], in_force)
+    grids = (kind.count_per_cm, ruling_per_cm)
+    shape = kind.geometry(in_force)
+    return {
+        "verdict": moire.judge(*grids, cleaned["dot_angle"], cleaned["mesh_angle"], in_force),
+        "scan": [
+            (a, min(b.period_mm, 1e3)) for a, b in moire.angle_scan(*grids, cleaned["mesh_angle"], in_force, step_deg=1)
+        ],
+        "beat": moire.beats(*grids, cleaned["dot_angle"], cleaned["mesh_angle"], in_force)[0],
+        "calm": moire.best_angles(*grids, cleaned["mesh_angle"], in_force),
+        "ruling_per_cm": ruling_per_cm,
+        "threshold_mm": in_force["moire.visible_above"] * 10 / ruling_per_cm,
+        "dots": halftone.dot_range(shape.opening_um, shape.thread_um, cleaned["ruling_lpi"], in_force),
+        "dot_angle": cleaned["dot_angle"] % 90,
+        "angles": (cleaned["dot_angle"], cleaned["mesh_angle"]),
+    }
 
 
 @leads

@@ -24,6 +24,7 @@ class MeshKind(models.Model):
     thread_um = models.FloatField()
     colour = models.CharField(max_length=8, choices=Colour, default=Colour.WHITE)
     fabric_thickness_um = models.FloatField(null=True, blank=True)
+    measured_opening_um = models.FloatField(null=True, blank=True)
     thermal = models.BooleanField(default=False)
     history = HistoricalRecords()
 
@@ -39,7 +40,9 @@ class MeshKind(models.Model):
         return f"{self.count_per_cm:.0f}-{self.thread_um:.0f} {kind}"
 
     def geometry(self, standards) -> MeshGeometry:
-        return geometry(self.count_per_cm, self.thread_um, standards, self.fabric_thickness_um)
+        return geometry(
+            self.count_per_cm, self.thread_um, standards, self.fabric_thickness_um, self.measured_opening_um
+        )
 
 
 class Rack(models.Model):

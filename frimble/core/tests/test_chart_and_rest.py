@@ -134,6 +134,9 @@ class CalculatorTests(CoreCase):
     EXAMPLES = {
         "mesh": {"count": "43/cm", "thread_um": "80"},
         "read-mesh": {"text": "43-80 Y"},
+        "halftone": {"count": "305/in", "thread_um": "34", "ruling_lpi": "55"},
+        "moire": {"count": "90/cm", "ruling_lpi": "45", "dot_angle": "22.5"},
+        "choose-mesh": {"ruling_lpi": "45"},
         "units": {"value": "110/in", "to": "/cm"},
         "tension": {"warp": "24 25 24 25 24", "weft": "23 23 24 23 22"},
         "coat-formula": {"formula": "P1 S1 / P1r"},

@@ -125,6 +125,53 @@ class MeshPageTests(PageCase):
         self.assertEqual((kind.count_per_cm, kind.colour), (62, "yellow"))
 
 
+class MeshToolTests(PageCase):
+    def test_measured_values_take_the_place_of_estimates_and_absurd_ones_are_refused(self):
+        kind = MeshKind.objects.get(thermal=False)
+        url = f"/screens/mesh/{kind.pk}/"
+        self.assertEqual(self.client.post(url, {"measured_opening_um": "80"}).status_code, 403)
+        self.as_("odile")
+        self.assertContains(
+            self.client.post(url, {"measured_opening_um": "140"}), "wider than the pitch", status_code=422
+        )
+        self.assertContains(self.client.post(url, {"fabric_thickness_um": "-3"}), "more than 0", status_code=422)
+        self.client.post(url, {"measured_opening_um": "80", "fabric_thickness_um": "75"})
+        page = self.client.get(url)
+        self.assertContains(page, "<small>measured</small>", count=2)
+        # Source: ISO 9044 by hand: (80 / 129.87)² = 37.9 % open; × 75 µm = 28 cm³/m².
+        self.assertContains(page, "38 %")
+        self.assertContains(page, "28 <small>cm³/m²")
+
+    def test_the_chooser_ranks_and_says_what_each_school_asks(self):
+        asked = {"ruling_lpi": "45", "school": "opacity", "owned": "all"}
+        page = self.client.get("/screens/mesh/choose/", asked)
+        # Common practice, no source. 45 lines × 5 = 225 → 230; schools from 3.5 to 6: 158 to 270 per inch.
+        self.assertContains(page, "90-48 (230/in)")
+        self.assertContains(page, "the schools ask for 62/cm to 106/cm, the house for 89/cm")
+        self.assertContains(self.client.get("/screens/mesh/choose/", asked | {"owned": "owned"}), "No mesh here serves")
+
+    def test_the_chooser_says_what_it_cannot_use(self):
+        for changed, words in (
+            ({"ruling_lpi": ""}, "Say at least one thing"), ({"ruling_lpi": "-45"}, "between 1 and 200"),
+            ({"ruling_lpi": "", "finest_um": "thin"}, "“thin” is not a number"),
+        ):  # fmt: skip
+            with self.subTest(words):
+                asked = {"ruling_lpi": "45", "school": "opacity", "owned": "all"} | changed
+                self.assertContains(self.client.get("/screens/mesh/choose/", asked), words, status_code=422)
+
+    def test_moire_is_told_with_its_plot_and_overlay(self):
+        url = f"/screens/mesh/{MeshKind.objects.get(thermal=False).pk}/moire/"
+        page = self.client.get(url, {"ruling_lpi": "65", "dot_angle": "0", "mesh_angle": "0"})
+        self.assertContains(page, "Bands ")
+        self.assertContains(page, "Longest beat against dot angle")
+        self.assertContains(page, "Halftone under the mesh")
+        calm = self.client.get(url, {"ruling_lpi": "38", "dot_angle": "22.5", "mesh_angle": "0"})
+        self.assertContains(calm, "No visible beat")
+        self.refused(
+            self.client.get(url, {"ruling_lpi": "9000", "dot_angle": "0", "mesh_angle": "0"}), "between 1 and 200"
+        )
+
+
 class PermissionTests(PageCase):
     def test_the_press_looks_but_does_not_record_screen_work(self):
         self.as_("ines")

@@ -7,6 +7,7 @@ from django.utils import timezone
 from frimble.core import units
 from frimble.core.lifecycle import STATE_WORDS, State
 from frimble.ui.pictures.frame_sign import frame_sign
+from frimble.ui.pictures.moire_plot import beat_plot, overlay
 from frimble.ui.pictures.rack_elevation import rack_elevation
 from frimble.ui.pictures.step_strip import step_strip
 from frimble.ui.pictures.window_bar import window_bar
@@ -130,3 +131,13 @@ def place_picture(entry, screen):
     here = reverse("screens:place", args=[screen.code])
     urls = {s["slot"].code: f"{here}?slot={s['slot'].code}" for s in entry["slots"] if not s["reason"]}
     return rack_elevation(entry["rack"], entry["slots"], timezone.now(), urls)
+
+
+@register.simple_tag
+def moire_plot(result):
+    return beat_plot(result["scan"], result["threshold_mm"], result["dot_angle"], result["calm"])
+
+
+@register.simple_tag
+def moire_overlay(mesh, result):
+    return overlay(mesh.count_per_cm, mesh.thread_um, result["ruling_per_cm"], *result["angles"])

@@ -9,6 +9,7 @@ from unittest import TestCase
 
 from frimble.core.lifecycle import Life, Line, State
 from frimble.ui.pictures.frame_sign import filling, frame_sign
+from frimble.ui.pictures.moire_plot import beat_plot, overlay
 from frimble.ui.pictures.rack_elevation import rack_elevation
 from frimble.ui.pictures.step_strip import step_strip
 from frimble.ui.pictures.svg import text
@@ -128,6 +129,25 @@ class RackTests(TestCase):
         self.assertLess(float(boxes[0].get("x")), float(boxes[1].get("x")))
         self.assertEqual([e.get("href") for e in root.iter(f"{_SVG}a")], ["/screens/Q-014/"])
         self.assertEqual((len(by_class(root, "slot-unfit")), len(by_class(root, "slot-marked"))), (1, 1))
+
+
+class MoirePictureTests(TestCase):
+    def test_the_plot_marks_the_angle_in_use_and_where_bands_show(self):
+        scan = [(a, 5 if a < 10 else 0.5) for a in range(91)]
+        root = parse(beat_plot(scan, 1.2, 22.5, [45]))
+        needle = float(re.match(r"M([\d.]+)", by_class(root, "strip-needle")[0].get("d"))[1])
+        calm = float(by_class(root, "plot-calm")[0].get("cx"))
+        # Halfway to the calm angle from the start of the scale at 0°.
+        start = float(by_class(root, "plot-shows")[0].get("x"))
+        self.assertAlmostEqual(needle - start, (calm - start) / 2, places=1)
+        self.assertIn("calmer at 45°", root.get("aria-label"))
+
+    def test_the_overlay_is_to_scale(self):
+        root = parse(overlay(60, 64, 20, 0, 0))
+        self.assertIn("12.0 mm wide", root.get("aria-label"))
+        threads = by_class(root, "overlay-threads")[0]
+        # 12 mm are drawn 420 px wide, so a 64 µm thread is 2.24 px.
+        self.assertAlmostEqual(float(threads.get("stroke-width")), 2.24, places=2)
 
 
 class EscapeTests(TestCase):

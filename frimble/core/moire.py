@@ -1,0 +1,131 @@
+"""Moiré of mesh and halftone: both grids as frequency vectors, their beats as differences of low-order sums.
+
+Source: Amidror, The Theory of the Moiré Phenomenon (2000), ch. 2, the spectrum of superposed gratings.
+"""
+
+import cmath
+import itertools
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from frimble.core.conclusion import Conclusion, OutOfRange, require_between, require_positive
+
+
+@dataclass(frozen=True)
+class Beat:
+    """One beat of the two grids.
+
+    Attributes:
+        period_mm: distance from band to band, infinite when the two coincide.
+        order: larger of the two grids' orders; lower is stronger.
+        mesh, dots: harmonics taken of each grid, along its two axes.
+    """
+
+    period_mm: float
+    order: int
+    mesh: tuple[int, int]
+    dots: tuple[int, int]
+
+
+def beats(
+    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, standards: Mapping
+) -> list[Beat]:
+    """Every beat up to the house's order, longest first.
+
+    Args:
+        count_per_cm: threads per cm. ruling_per_cm: dot rows per cm.
+        dot_angle_deg, mesh_angle_deg: of one axis of each grid, degrees from the frame's side.
+
+    Raises:
+        OutOfRange: a frequency is not positive or an angle is not a number.
+    """
+    require_positive(count_per_cm, "Mesh count", "count")
+    require_positive(ruling_per_cm, "Ruling", "ruling_lpi")
+    for angle, field in ((dot_angle_deg, "dot_angle"), (mesh_angle_deg, "mesh_angle")):
+        require_between(angle, -360, 360, "The angle, in degrees,", field)
+    orders = int(standards["moire.orders"])
+    mesh = _harmonics(count_per_cm, mesh_angle_deg, orders)
+    dots = _harmonics(ruling_per_cm, dot_angle_deg, orders)
+    found = [
+        Beat(_period_mm(mesh_vector - dot_vector), max(_order(m), _order(d)), m, d)
+        for (m, mesh_vector), (d, dot_vector) in itertools.product(mesh.items(), dots.items())
+        if m > (0, 0)  # each beat has a twin with all signs turned
+    ]
+    return sorted(found, key=lambda b: (-b.period_mm, b.order))
+
+
+def longest_visible(
+    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, standards: Mapping
+) -> Beat | None:
+    """The longest beat that shows, or None: all are shorter than a few dot pitches."""
+    threshold = standards["moire.visible_above"] * 10 / ruling_per_cm
+    longest = beats(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, standards)[0]
+    return longest if longest.period_mm > threshold else None
+
+
+def judge(
+    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, standards: Mapping
+) -> Conclusion:
+    """Whether moiré is to be expected, with the beat that would show and the angles that avoid it."""
+    longest = beats(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, standards)[0]
+    threshold = standards["moire.visible_above"] * 10 / ruling_per_cm
+    ratio = count_per_cm / ruling_per_cm
+    rests = "computed from both grids"
+    if longest.period_mm <= threshold:
+        reason = (
+            f"The longest beat up to order {standards['moire.orders']:g} is {longest.period_mm:.2f} mm, under "
+            f"{threshold:.2f} mm: it looks like the dots themselves. The mesh is {ratio:.1f} × the ruling."
+        )
+        return Conclusion(longest.period_mm, "mm", "no visible beat", reason, rests)
+    calm = best_angles(count_per_cm, ruling_per_cm, mesh_angle_deg, standards)
+    size = "without end" if math.isinf(longest.period_mm) else f"{longest.period_mm:.1f} mm wide"
+    reason = (
+        f"Bands {size} of order {longest.order} are to be expected: the mesh is {ratio:.1f} × the ruling. "
+        f"Calmer dot angles: {', '.join(f'{a:g}°' for a in calm)}."
+    )
+    return Conclusion(longest.period_mm, "mm", "moiré", reason, rests, next_best_measurement="a test print")
+
+
+def angle_scan(
+    count_per_cm: float, ruling_per_cm: float, mesh_angle_deg: float, standards: Mapping, step_deg: float = 1
+) -> list[tuple[float, Beat]]:
+    """(dot angle, longest beat) for dot angles from 0° up to 90°, where a square dot grid repeats."""
+    if not 0 < step_deg <= 45:
+        raise OutOfRange("The step is between 0 and 45 degrees.", "step_deg")
+    angles = [k * step_deg for k in range(int(90 / step_deg) + 1)]
+    return [(a, beats(count_per_cm, ruling_per_cm, a, mesh_angle_deg, standards)[0]) for a in angles]
+
+
+def best_angles(
+    count_per_cm: float, ruling_per_cm: float, mesh_angle_deg: float, standards: Mapping, wanted: int = 3
+) -> list[float]:
+    """Dot angles, degrees, whose longest beat is shortest; neighbours within 10° count once."""
+    scan = sorted(angle_scan(count_per_cm, ruling_per_cm, mesh_angle_deg, standards), key=lambda s: s[1].period_mm)
+    chosen: list[float] = []
+    for angle, _ in scan:
+        if all(abs(angle - other) > 10 for other in chosen):
+            chosen.append(angle)
+        if len(chosen) == wanted:
+            break
+    return sorted(chosen)
+
+
+def _harmonics(frequency: float, angle_deg: float, orders: int) -> dict[tuple[int, int], complex]:
+    """Harmonic (k, l) → its frequency vector as a complex number, per cm, of a square grid."""
+    axis = cmath.rect(frequency, math.radians(angle_deg))
+    return {
+        (k, l_): k * axis + l_ * axis * 1j
+        for k in range(-orders, orders + 1)
+        for l_ in range(-orders, orders + 1)
+        if 0 < abs(k) + abs(l_) <= orders
+    }
+
+
+def _order(harmonic: tuple[int, int]) -> int:
+    return abs(harmonic[0]) + abs(harmonic[1])
+
+
+def _period_mm(difference_per_cm: complex) -> float:
+    frequency = abs(difference_per_cm)
+    return math.inf if frequency < 1e-9 else 10 / frequency
