@@ -17,7 +17,7 @@ serve: .venv/run-time
 
 test: .venv/dev browser-tools lint
 	$(BIN)/python manage.py makemigrations --check --dry-run
-	$(BIN)/python manage.py test frimble
+	$(BIN)/python manage.py test --noinput frimble
 
 lint: .venv/dev
 	$(BIN)/ruff check .

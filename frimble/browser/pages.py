@@ -3,6 +3,7 @@
 from django.urls import reverse
 
 from frimble.exposures.models import StepTest
+from frimble.films.models import FilmSystem
 from frimble.screens.models import MeshKind
 
 PAGES = {
@@ -42,6 +43,8 @@ def every_page():
     """Name → address, with those that depend on what the shop holds."""
     return PAGES | {
         "reading": reverse("exposures:reading", args=[StepTest.objects.first().pk]),
+        "film system": reverse("films:system", args=[FilmSystem.objects.first().pk]),
+        "hold-out test": reverse("films:system", args=[FilmSystem.objects.first().pk]) + "?route=hold_out",
         "moire": reverse("screens:moire", args=[MeshKind.objects.first().pk]),
         "mesh": reverse("screens:mesh", args=[MeshKind.objects.first().pk]),
     }

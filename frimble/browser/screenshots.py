@@ -9,6 +9,7 @@ from django.utils import timezone
 from frimble.browser.base import NARROW, WIDE, BrowserCase
 from frimble.demo import loader
 from frimble.exposures.models import Run, StepTest
+from frimble.films.models import FilmSystem
 from frimble.people.models import Person
 from frimble.screens.models import MeshKind
 
@@ -41,6 +42,9 @@ class Screenshots(BrowserCase):
         self.shot("exposure-chart", "/expose/chart/")
         self.shot("rack", "/screens/rack/")
         self.shot("reclaim", "/screens/Q-055/do/reclaim/")
+        self.shot("film", "/film/")
+        film = FilmSystem.objects.get(name="Oiled sheet")
+        self.shot("film-system", reverse("films:system", args=[film.pk]) + "?route=hold_out")
         self.shot("mesh-chooser", "/screens/mesh/choose/?ruling_lpi=45&school=opacity&owned=owned")
         mesh = MeshKind.objects.get(count_per_cm=77, thermal=False)
         self.shot("moire", reverse("screens:moire", args=[mesh.pk]) + "?ruling_lpi=65&dot_angle=4&mesh_angle=0")

@@ -7,7 +7,7 @@ from django.utils import timezone
 from frimble.coatings.models import Batch, CoatRecipe, Emulsion
 from frimble.demo.loader import password_of
 from frimble.exposures.models import Lamp
-from frimble.films.models import FilmSystem
+from frimble.films.models import DensityReading, FilmSystem
 from frimble.jobs.models import Job
 from frimble.people.models import Person
 from frimble.screens.actions import register_screen
@@ -30,7 +30,10 @@ def small_shop():
     Batch.objects.create(code="SD-08", emulsion=emulsion, mixed_at=mixed, mixed_by=people["odile"])
     CoatRecipe.objects.create(name="One and one", formula="P1 S1", use="everyday work")
     Lamp.objects.create(name="Lantern A", kind="led", distance_mm=400, start_lag_s=0.3)
-    FilmSystem.objects.create(name="Inkjet dye", dmax_uv=3.4, dmin_uv=0.06)
+    film = FilmSystem.objects.create(name="Inkjet dye")
+    DensityReading.objects.create(
+        system=film, band="uv", route="densitometer", dmax=3.4, dmin=0.06, at=mixed, by=people["odile"]
+    )
     Job.objects.create(number="J-301", name="Lugger Week pennants")
     for code, dark in (("A", False), ("D", True)):
         rack = Rack.objects.create(code=code, name="Open rack" if code == "A" else "Dark cupboard", dark=dark)

@@ -33,6 +33,8 @@ def _database() -> dict:
             "timeout": 20,
             "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;",
         }
+        # A file, as in the room: in memory all threads would share one connection and each other's transactions.
+        database["TEST"] = {"NAME": VAR_DIR / "test.sqlite3"}
     return database
 
 

@@ -22,6 +22,7 @@ from frimble.core import (
 )
 from frimble.core.conclusion import OutOfRange, Refused
 from frimble.core.exposure import dose, factorfilm, reading, steptest
+from frimble.core.film import costs, densities
 
 
 @dataclass(frozen=True)
@@ -238,6 +239,28 @@ CALCULATORS: Mapping[str, Calculator] = {
                    {"school": "opacity or soft", "ruling_lpi": "lines per inch", "finest_um": "µm",
                     "particle_um": "µm", "deposit_cm3_per_m2": "cm³/m²"}, _choose_mesh,
                    frozenset({"school", "ruling_lpi", "finest_um", "particle_um", "deposit_cm3_per_m2"})),
+        Calculator("film-headroom", "Working times a film holds before it leaks",
+                   {"full_cure_s": "shortest full cure, s", "work_s": "time in use, s", "dmax": "of the black",
+                    "dmin": "of clear film", "band": "uv or visual"},
+                   lambda g, s: densities.headroom(
+                       _n(g, "full_cure_s"), _n(g, "work_s"), _n(g, "dmax"), _n(g, "dmin"), g.get("band", "uv"), s),
+                   frozenset({"band"})),
+        Calculator("film-meter", "Density from a light meter with and without film",
+                   {"without_film": "reading", "with_film": "reading, same unit"},
+                   lambda g, s: {"density": densities.density_from_meter(_n(g, "without_film"), _n(g, "with_film"))}),
+        Calculator("film-hold-out", "Density above clear film from a hold-out test",
+                   {"gel_time_s": "through clear film, s", "work_s": "s", "last_clear": "multiple that rinsed clear",
+                    "first_scummed": "multiple that did not"},
+                   lambda g, s: densities.from_hold_out(
+                       _n(g, "gel_time_s"), _n(g, "work_s"), _n(g, "last_clear"),
+                       _n(g, "first_scummed") if "first_scummed" in g else None, s), frozenset({"first_scummed"})),
+        Calculator("film-stack", "Density of films over each other", {"densities": "one for each film"},
+                   lambda g, s: {"density": densities.stacked(numbers(g["densities"], "densities"), s)}),
+        Calculator("film-cost", "Cost of one film",
+                   {"machine": "price", "life_films": "films in its life", "ink": "a film", "sheet": "a film",
+                    "spoilage": "share thrown away, 0..1"},
+                   lambda g, s: costs.film_cost(
+                       _n(g, "machine"), _n(g, "life_films"), _n(g, "ink"), _n(g, "sheet"), _n(g, "spoilage"))),
         Calculator("units", "Convert a quantity", {"value": "number with unit", "to": "unit wanted"},
                    lambda g, s: {"value": units.read_quantity(g["value"], g["to"]), "unit": g["to"]}),
         Calculator("tension", "Mean, range and verdict of gauge readings",

@@ -103,6 +103,8 @@ def show_seconds(time_s: float) -> str:
     if whole < 180:
         return f"{whole} s"
     minutes, seconds = divmod(whole, 60)
+    if minutes >= 20:
+        return f"{round(whole / 60)} min"
     return f"{minutes} min {seconds} s" if seconds else f"{minutes} min"
 
 

@@ -17,7 +17,7 @@ from frimble.core.tension import summarise
 from frimble.core.units import show_seconds
 from frimble.demo import scenario
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, ReadStep, StepTest, TestReading, Washout
-from frimble.films.models import FilmSystem
+from frimble.films.models import DensityReading, FilmSystem
 from frimble.jobs.models import Job, PressReport, PressVisit
 from frimble.people import standards
 from frimble.people.models import Person
@@ -88,13 +88,7 @@ class Loader:
             )  # fmt: skip
         for name, formula, use in scenario.RECIPES:
             CoatRecipe.objects.create(name=name, formula=formula, use=use)
-        self.films = {
-            row[0]: FilmSystem.objects.create(
-                name=row[0], how_made=row[1], widest_mm=row[2], dmax_visual=row[3], dmin_visual=row[4], dmax_uv=row[5],
-                dmin_uv=row[6],
-            )
-            for row in scenario.FILMS
-        }  # fmt: skip
+        self.films = {row[0]: self._film(*row) for row in scenario.FILMS}
         self.lamps = {
             row[0]: Lamp.objects.create(
                 name=row[0], kind=row[1], distance_mm=row[2], warm_up_s=row[3], start_lag_s=row[4]
@@ -111,6 +105,18 @@ class Loader:
                 Slot(rack=rack, code=f"{prefix}-{i:02d}", column=c, row=r, width_mm=width, height_mm=height)
                 for i, (c, r) in enumerate(places, start=1)
             )
+
+    def _film(self, name, how_made, widest, visual_max, visual_min, uv_max, uv_min, *costs) -> FilmSystem:
+        system = FilmSystem.objects.create(
+            name=name, how_made=how_made, widest_mm=widest, machine_price=costs[0], life_films=costs[1],
+            ink_a_film=costs[2], sheet_a_film=costs[3], spoilage=costs[4],
+        )  # fmt: skip
+        for band, dmax, dmin in (("visual", visual_max, visual_min), ("uv", uv_max, uv_min)):
+            DensityReading.objects.create(
+                system=system, band=band, route="densitometer", dmax=dmax, dmin=dmin, simulated=True, by=self.hands[0],
+                at=self.now - timedelta(days=40),
+            )  # fmt: skip
+        return system
 
     def _frames(self):
         self.screens = {s.past.code: s for s in scenario.screens()}

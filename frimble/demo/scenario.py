@@ -45,12 +45,13 @@ RECIPES = (
     ("Lean", "P1", "halftone on fine mesh, thin coat"),
 )
 
-# name, how made, widest mm, visual Dmax, Dmin, UV Dmax, Dmin
+# name, how made, widest mm, visual Dmax, Dmin, UV Dmax, Dmin,
+# machine price, films in its life, ink and sheet a film, share spoiled (in the works' own money)
 FILMS = (
-    ("Inkjet dye", "inkjet, UV-blocking dye ink on clear film", 330, 2.1, 0.04, 3.4, 0.06),
-    ("Inkjet black", "inkjet, all-black ink laid on heavily", 330, 3.6, 0.04, 3.1, 0.06),
-    ("Laser doubled", "two toner films taped in register", 297, 3.2, 0.14, 2.9, 0.18),
-    ("Oiled sheet", "paper made clear with vegetable oil", 297, 1.9, 0.42, 1.7, 0.55),
+    ("Inkjet dye", "inkjet, UV-blocking dye ink on clear film", 330, 2.1, 0.04, 3.4, 0.06, 640, 4000, 0.5, 0.9, 0.06),
+    ("Inkjet black", "inkjet, all-black ink laid on heavily", 330, 3.6, 0.04, 3.1, 0.06, 640, 4000, 0.9, 0.9, 0.06),
+    ("Laser doubled", "two toner films taped in register", 297, 3.2, 0.14, 2.9, 0.18, 280, 9000, 0.3, 1.6, 0.12),
+    ("Oiled sheet", "paper made clear with vegetable oil", 297, 1.9, 0.42, 1.7, 0.55, 280, 9000, 0.2, 0.1, 0.2),
 )
 
 # name, kind, distance mm, warm-up s, start-up lag s

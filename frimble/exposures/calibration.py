@@ -7,6 +7,7 @@ from frimble.coatings.actions import current_coat
 from frimble.core.conclusion import Refused
 from frimble.core.exposure import chart
 from frimble.core.exposure.reading import Reading, StepGrade, read_grades
+from frimble.core.film import densities
 from frimble.core.units import show_seconds
 from frimble.exposures.models import ChartEntry, TestReading
 from frimble.people import standards
@@ -48,6 +49,14 @@ def usual_light(screen: Screen):
         .first()
     )
     return (entry.lamp, entry.film) if entry else None
+
+
+def film_headroom(film, entry: ChartEntry):
+    """How many working times the film holds before it leaks; None while its UV density is not measured."""
+    reading = film.density("uv")
+    if reading is None:
+        return None
+    return densities.headroom(entry.low_s, entry.time_s, reading.dmax, reading.dmin, "uv", standards.current())
 
 
 def conclude(reading: TestReading) -> Reading:

@@ -38,9 +38,7 @@ class PlanForm(StepForm, LightForm):
     guess_s = NumberField(label="Your guess", unit="s")
     steps = forms.IntegerField(label="Steps", widget=_WHOLE, error_messages={"invalid": "A whole number of steps."})
     series = forms.ChoiceField(label="Series", choices=list(steptest.SERIES_WORDS.items()))
-    card = forms.ChoiceField(
-        label="Card", choices=[("cover", "covers strip after strip"), ("uncover", "uncovers strip after strip")]
-    )
+    card = forms.ChoiceField(label="Card", choices=[("cover", "covers strips"), ("uncover", "uncovers strips")])
     length_mm = QuantityField(label="Length of the test", unit="mm")
     revision = forms.IntegerField(widget=forms.HiddenInput, required=False)
 

@@ -54,6 +54,7 @@ def expose(request, code):
     context = {
         "screen": screen, "verdict": found, "form": form, "coat": coat, "time": time, "entry": entry, "chosen": light,
         "found": calibration.conclude(entry.reading) if entry else None,
+        "headroom": calibration.film_headroom(light["film"], entry) if entry else None,
         "school_words": SCHOOLS[entry.school] if entry else "",
         "caution": cautions.for_step("expose"), "may_override": found.overridable and request.user.is_lead,
     }  # fmt: skip

@@ -1,19 +1,24 @@
-"""Film systems: each way of making film positives, with its densities."""
+"""Film systems: each way of making film positives, its cost, and its densities as they were measured."""
 
 from django.db import models
 from simple_history.models import HistoricalRecords
 
+from frimble.core.film import densities
+from frimble.core.film.costs import FilmCost, film_cost
+from frimble.people.models import Person
+
 
 class FilmSystem(models.Model):
-    """How a film is made. Visual and UV densities are never mixed: each value names its band."""
+    """How a film is made and what it costs, in the shop's own money. Reference data, with history."""
 
     name = models.CharField(max_length=60, unique=True)
     how_made = models.CharField(max_length=200, blank=True)
     widest_mm = models.FloatField(null=True, blank=True)
-    dmax_visual = models.FloatField(null=True, blank=True)
-    dmin_visual = models.FloatField(null=True, blank=True)
-    dmax_uv = models.FloatField(null=True, blank=True)
-    dmin_uv = models.FloatField(null=True, blank=True)
+    machine_price = models.FloatField(null=True, blank=True)
+    life_films = models.FloatField(null=True, blank=True)
+    ink_a_film = models.FloatField(null=True, blank=True)
+    sheet_a_film = models.FloatField(null=True, blank=True)
+    spoilage = models.FloatField(null=True, blank=True)
     history = HistoricalRecords()
 
     class Meta:
@@ -21,3 +26,36 @@ class FilmSystem(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+    def cost(self) -> FilmCost | None:
+        """Cost of a film, or None while something of it is not known."""
+        parts = (self.machine_price, self.life_films, self.ink_a_film, self.sheet_a_film, self.spoilage)
+        return None if any(p is None for p in parts) else film_cost(*parts)
+
+    def density(self, band: str):
+        """The newest reading in one band, or None; the bands are never mixed."""
+        return self.readings.filter(band=band).order_by("-at", "-pk").first()
+
+
+class DensityReading(models.Model):
+    """Densities of one film system in one band, by one route. Append-only: a newer reading stands beside it."""
+
+    system = models.ForeignKey(FilmSystem, on_delete=models.PROTECT, related_name="readings")
+    band = models.CharField(max_length=8, choices=list(densities.BANDS.items()))
+    route = models.CharField(max_length=12, choices=list(densities.ROUTES.items()))
+    dmax = models.FloatField()
+    dmin = models.FloatField()
+    at_least = models.BooleanField(default=False)
+    simulated = models.BooleanField(default=False)
+    detail = models.CharField(max_length=240, blank=True)
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["-at", "-pk"]
+        constraints = [
+            models.CheckConstraint(condition=models.Q(dmax__gt=models.F("dmin"), dmin__gte=0), name="black_is_denser")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.system} {self.get_band_display()} {self.dmax:.2f} over {self.dmin:.2f}"

@@ -94,6 +94,11 @@ def rows(floor) -> list[dict]:
 def _row_words(name, screens, floor) -> str:
     if name == "dry":
         return f"First dry in about {show_minutes(floor.next_dry_min())}."
+    if name == "expose":
+        missing = [s.code for s in screens if calibration.usual_light(s) is None]
+        if missing:
+            verb = "has" if len(missing) == 1 else "have"
+            return f"{', '.join(missing[:3])} {verb} no calibrated time: test first."
     states = {}
     for screen in screens:
         words = lifecycle.STATE_WORDS[lifecycle.State(screen.state)]

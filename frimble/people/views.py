@@ -21,6 +21,7 @@ GROUP_TITLES = {
     "mesh": "Mesh",
     "halftone": "Halftone",
     "moire": "Moiré",
+    "film": "Film",
     "frame": "Frames",
     "tension": "Tension",
     "degrease": "Degreasing",

@@ -206,7 +206,7 @@ class ChooserForm(ActForm):
     particle_um = NumberField(label="Largest particle in the ink", unit="µm", required=False)
     deposit_cm3_per_m2 = NumberField(label="Least wet deposit", unit="cm³/m²", required=False)
     school = forms.ChoiceField(label="Choose for", choices=list(meshchoice.SCHOOLS.items()))
-    owned = forms.ChoiceField(label="From", choices=[("owned", "meshes in the shop"), ("all", "all usual meshes")])
+    owned = forms.ChoiceField(label="From", choices=[("owned", "our meshes"), ("all", "all usual")])
 
 
 class MoireForm(ActForm):

@@ -1,0 +1,53 @@
+"""What a film costs, and when a dearer machine pays."""
+
+import math
+from dataclasses import dataclass
+
+from frimble.core.conclusion import OutOfRange, require_between, require_positive
+
+
+@dataclass(frozen=True)
+class FilmCost:
+    """Costs of a film system in the shop's money: machine and how many films it makes, then for each film.
+
+    `spoilage` is the share of films thrown away, 0 ≤ spoilage < 1.
+    """
+
+    machine: float
+    life_films: float
+    ink: float
+    sheet: float
+    spoilage: float
+
+    @property
+    def running(self) -> float:
+        """Cost of one good film without the machine."""
+        return (self.ink + self.sheet) / (1 - self.spoilage)
+
+    @property
+    def a_film(self) -> float:
+        """Cost of one good film with its share of the machine."""
+        return self.machine / self.life_films + self.running
+
+
+def film_cost(machine: float, life_films: float, ink: float, sheet: float, spoilage: float) -> FilmCost:
+    """Checked costs.
+
+    Raises:
+        OutOfRange: a negative cost, no life, or everything spoiled.
+    """
+    for value, what, field in ((machine, "The machine", "machine"), (ink, "Ink", "ink"), (sheet, "The sheet", "sheet")):
+        require_between(value, 0, 1e7, f"{what}, in money,", field)
+    require_positive(life_films, "The films in the machine's life", "life_films")
+    if not 0 <= spoilage < 1:
+        raise OutOfRange(f"Spoilage of {spoilage * 100:g} % is not between 0 and 100 %.", "spoilage")
+    return FilmCost(machine, life_films, ink, sheet, spoilage)
+
+
+def break_even_films(one: FilmCost, other: FilmCost) -> int | None:
+    """Films after which the one with the dearer machine has paid for itself; None when it never does."""
+    dear, cheap = (one, other) if one.machine >= other.machine else (other, one)
+    saved = cheap.running - dear.running
+    if saved <= 0:
+        return None
+    return math.ceil((dear.machine - cheap.machine) / saved)

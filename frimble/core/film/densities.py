@@ -1,0 +1,160 @@
+"""Optical density of a film positive, and what it means for the exposure.
+
+Densities are transmission densities, log10 units, in one named band; visual and UV values are never mixed.
+"""
+
+import math
+from collections.abc import Mapping, Sequence
+
+from frimble.core.conclusion import Conclusion, OutOfRange, require_between, require_positive
+from frimble.core.units import show_seconds
+
+BANDS = {"uv": "UV", "visual": "visual"}
+ROUTES = {
+    "densitometer": "densitometer",
+    "meter": "light meter with and without film",
+    "hold_out": "hold-out test",
+}
+REMEDIES = (
+    "print at the densest setting",
+    "tape a second identical film in register over it",
+    "darken toner with light passes of spray, outside or extracted",
+    "touch up bold areas only, never fine detail",
+    "use another film system",
+)
+
+
+def density(transmittance: float) -> float:
+    """Optical density of a transmittance in (0, 1]. Source: ISO 5-2, D = −log10(T)."""
+    require_positive(transmittance, "Transmittance", "transmittance")
+    if transmittance > 1:
+        raise OutOfRange(f"A transmittance of {transmittance:g} is more than all the light.", "transmittance")
+    return -math.log10(transmittance)
+
+
+def transmittance(optical_density: float, standards: Mapping) -> float:
+    """Share of light that passes. Source: ISO 5-2, T = 10^−D."""
+    return 10 ** -check_density(optical_density, standards)
+
+
+def density_from_meter(without_film: float, with_film: float) -> float:
+    """Density from a light meter's two readings, same unit: D = log10(E0 / E).
+
+    Raises:
+        OutOfRange: a reading is not positive, or the film lets more light through than there is.
+    """
+    require_positive(without_film, "The reading without film", "without_film")
+    require_positive(with_film, "The reading with film", "with_film")
+    if with_film > without_film:
+        raise OutOfRange("With film the meter reads more than without: was something moved?", "with_film")
+    return math.log10(without_film / with_film)
+
+
+def check_density(optical_density: float, standards: Mapping, field: str = "density") -> float:
+    """A believable density, or OutOfRange."""
+    return require_between(optical_density, 0, standards["film.highest_density"], "A density", field)
+
+
+def stacked(densities: Sequence[float], standards: Mapping) -> float:
+    """Density of films in register over each other: densities add."""
+    if not densities:
+        raise OutOfRange("Give at least one density.", "densities")
+    return sum(check_density(d, standards, "densities") for d in densities)
+
+
+def time_factor(dmin: float, standards: Mapping) -> float:
+    """How much longer than bare glass a clear film of this density makes an exposure: 10^Dmin."""
+    return 10 ** check_density(dmin, standards, "dmin")
+
+
+def leak_time_s(gel_time_s: float, dmax: float, dmin: float, standards: Mapping) -> float:
+    """Time at which the image begins to scum through the black, s; gel time taken through clear film, s.
+
+    Raises:
+        OutOfRange: the black is not denser than the clear film, or a value is absurd.
+    """
+    require_positive(gel_time_s, "The gel time", "gel_time_s")
+    check_density(dmax, standards, "dmax")
+    check_density(dmin, standards, "dmin")
+    if dmax <= dmin:
+        raise OutOfRange(f"The black, {dmax:g}, is not denser than the clear film, {dmin:g}.", "dmax")
+    return gel_time_s * 10 ** (dmax - dmin)
+
+
+def headroom(full_cure_s: float, work_s: float, dmax: float, dmin: float, band: str, standards: Mapping) -> Conclusion:
+    """How many times the working time a film holds before it leaks.
+
+    Args:
+        full_cure_s: shortest full cure through this film, s. work_s: time in use, s.
+        dmax, dmin: densities in `band`.
+
+    Returns:
+        The factor with its reason and, when it is short, the remedies. Only UV densities are the lamp's own band.
+    """
+    require_positive(work_s, "The working time", "work_s")
+    require_positive(full_cure_s, "Full cure", "full_cure_s")
+    if band not in BANDS:
+        raise OutOfRange(f"“{band}” is not a band: {', '.join(BANDS)}.", "band")
+    leak = leak_time_s(full_cure_s / standards["exposure.cure_over_gel"], dmax, dmin, standards)
+    factor, wanted = leak / work_s, standards["film.headroom_wanted"]
+    told = f"{BANDS[band]} density {dmax - dmin:.2f} above clear film"
+    caution = "" if band == "uv" else " The eye's density is not the lamp's: measure UV or run a hold-out test."
+    if factor >= wanted:
+        reason = f"{told}: leaks after {show_seconds(leak)}, {_times(factor)} the working time.{caution}"
+        return Conclusion(factor, "×", "holds", reason, f"{BANDS[band]} density", next_best_measurement=caution.strip())
+    verdict = "leaks before the stencil is cured" if leak < full_cure_s else "holds too little"
+    reason = (
+        f"{told}: {_times(factor)} headroom, {wanted:g}× wanted. It leaks after {show_seconds(leak)}. "
+        f"What helps: {', '.join(REMEDIES)}.{caution}"
+    )
+    return Conclusion(factor, "×", verdict, reason, f"{BANDS[band]} density", next_best_measurement="a hold-out test")
+
+
+def from_hold_out(
+    gel_time_s: float, work_s: float, last_clear: float, first_scummed: float | None, standards: Mapping
+) -> Conclusion:
+    """Density above clear film in the lamp's own band, from exposures at growing multiples of the working time.
+
+    Args:
+        gel_time_s: gel time through clear film, s. work_s: working time, s.
+        last_clear: last multiple at which the black still rinsed clear.
+        first_scummed: first multiple at which it did not; None when all rinsed clear, then the value is a lower bound.
+
+    Source: Dmax − Dmin = log10(multiple × t_work / t_gel), from the leak time above.
+    """
+    require_positive(gel_time_s, "The gel time", "gel_time_s")
+    require_positive(work_s, "The working time", "work_s")
+    require_positive(last_clear, "The last clear multiple", "last_clear")
+    low = math.log10(last_clear * work_s / gel_time_s)
+    if low <= 0:
+        raise OutOfRange("At that multiple not even bare emulsion would gel: test longer multiples.", "last_clear")
+    if first_scummed is None:
+        reason = f"All rinsed clear up to {last_clear:g}×: at least {low:.2f}."
+        return Conclusion(low, "", "at least", reason, "measured here", low, None, "longer multiples")
+    if first_scummed <= last_clear:
+        raise OutOfRange(
+            "The first that scummed must be a longer time than the last that rinsed clear.", "first_scummed"
+        )
+    high = math.log10(first_scummed * work_s / gel_time_s)
+    reason = f"Clear at {last_clear:g}×, scummed at {first_scummed:g}×: between {low:.2f} and {high:.2f}."
+    return Conclusion((low + high) / 2, "", "bracketed", reason, "measured here", low, high)
+
+
+def judge_film(dmax: float, dmin: float, band: str, standards: Mapping) -> Conclusion:
+    """Whether a film's densities meet the limits for a positive, with the remedies when they do not."""
+    check_density(dmax, standards, "dmax")
+    check_density(dmin, standards, "dmin")
+    core, wanted, clear = dmax - dmin, standards["film.least_core_density"], standards["film.most_clear_density"]
+    faults = []
+    if core < wanted:
+        faults.append(f"the black is {core:.2f} above clear, {wanted:g} is wanted: {', '.join(REMEDIES[:2])}")
+    if dmin > clear:
+        faults.append(f"clear film of {dmin:.2f} is over {clear:g}: exposures take {10**dmin:.1f}× as long")
+    reason = "; ".join(faults) or f"The black is {core:.2f} above clear film, clear film {dmin:.2f}"
+    verdict = "too weak" if core < wanted else "slow" if faults else "good"
+    return Conclusion(core, "", verdict, f"{reason[0].upper()}{reason[1:]}.", f"{BANDS[band]} density")
+
+
+def _times(factor: float) -> str:
+    """A factor as people say it: 1.4×, 63×."""
+    return f"{factor:.1f}×" if factor < 10 else f"{factor:.0f}×"

@@ -1,0 +1,72 @@
+from django.test import TestCase, override_settings
+
+from frimble.browser.shop import small_shop
+from frimble.films.models import DensityReading, FilmSystem
+
+
+@override_settings(AXES_ENABLED=False)
+class FilmPageTests(TestCase):
+    def setUp(self):
+        self.people = small_shop()
+        self.as_("tamsin")
+        self.film = FilmSystem.objects.get()
+        self.url = f"/film/{self.film.pk}/"
+
+    def as_(self, name):
+        self.client.force_login(self.people[name], backend="django.contrib.auth.backends.ModelBackend")
+
+    def post(self, route, **typed):
+        return self.client.post(self.url, {"route": route} | typed)
+
+    def test_each_route_makes_a_reading_that_names_it(self):
+        self.post("densitometer", band="visual", dmax="2,10", dmin="0.04")
+        # Source: ISO 5-2 by hand: log10(500 / 1) = 2.70 and log10(500 / 435) = 0.060.
+        self.post("meter", band="uv", without_film="500", with_clear="435", with_black="1")
+        meter = self.film.density("uv")
+        self.assertEqual((meter.route, round(meter.dmax, 2), round(meter.dmin, 2)), ("meter", 2.7, 0.06))
+        # Source: Dmax − Dmin = log10(multiple × t_work / t_gel): between log10(40) and log10(60), middle 1.69.
+        self.post("hold_out", gel_time_s="3", work_s="15", last_clear="8", first_scummed="12", dmin="0.06")
+        held = self.film.density("uv")
+        self.assertEqual((held.route, round(held.dmax - held.dmin, 2)), ("hold_out", 1.69))
+        self.assertEqual(self.film.density("visual").dmax, 2.1, "the bands are never mixed")
+        page = self.client.get(self.url)
+        self.assertContains(page, "Too weak")
+        self.assertContains(page, "Clear at 8×, scummed at 12×")
+
+    def test_a_hold_out_test_that_never_scums_is_a_lower_bound(self):
+        self.post("hold_out", gel_time_s="3", work_s="15", last_clear="64", first_scummed="", dmin="0.06")
+        self.assertTrue(self.film.density("uv").at_least)
+        self.assertContains(self.client.get("/film/"), "at least 2.57")
+
+    def test_absurd_densities_are_said_beside_their_field_and_kept(self):
+        for route, typed, words in (
+            ("densitometer", {"band": "uv", "dmax": "34", "dmin": "0.06"}, "between 0 and 6"),
+            ("densitometer", {"band": "uv", "dmax": "0.05", "dmin": "0.4"}, "not denser than the clear film"),
+            ("densitometer", {"band": "uv", "dmax": "dark", "dmin": "0.4"}, "“dark” is not a number"),
+            ("meter", {"band": "uv", "without_film": "1", "with_clear": "1", "with_black": "500"}, "more than without"),
+            ("hold_out", {"gel_time_s": "3", "work_s": "15", "last_clear": "8", "first_scummed": "4", "dmin": "0"},
+             "longer time"),
+        ):  # fmt: skip
+            with self.subTest(words):
+                response = self.post(route, **typed)
+                self.assertContains(response, words, status_code=422)
+                self.assertContains(response, f'value="{list(typed.values())[-2]}"', status_code=422)
+        self.assertEqual(DensityReading.objects.count(), 1)
+
+    def test_the_press_may_look_but_not_record(self):
+        self.as_("ines")
+        self.assertEqual(self.post("densitometer", band="uv", dmax="3", dmin="0.1").status_code, 403)
+
+    def test_costs_stand_side_by_side_with_the_break_even(self):
+        FilmSystem.objects.update(machine_price=900, life_films=3000, ink_a_film=0.5, sheet_a_film=1.3, spoilage=0.1)
+        FilmSystem.objects.create(
+            name="Plain", machine_price=300, life_films=3000, ink_a_film=1.2, sheet_a_film=1.8, spoilage=0
+        )
+        page = self.client.get("/film/")
+        # Source: by hand: 0.30 + 2.00 a film; 600 more for the machine at 1.00 saved a film.
+        self.assertContains(page, "2.30")
+        self.assertContains(page, "after 600 films")
+
+    def test_the_simulated_densitometer_reads_near_the_last_reading(self):
+        reading = self.client.get(f"{self.url}densitometer/").json()
+        self.assertAlmostEqual(reading["dmax"], 3.4, delta=0.15)
