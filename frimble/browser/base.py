@@ -7,7 +7,7 @@ from pathlib import Path
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.test import override_settings
 from selenium import webdriver
-from selenium.common.exceptions import NoSuchElementException, StaleElementReferenceException, TimeoutException
+from selenium.common.exceptions import TimeoutException, WebDriverException
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -61,15 +61,15 @@ class Hands:
         )
 
     def wait(self, condition, seconds=15, message=""):
-        passing = (NoSuchElementException, StaleElementReferenceException)
-        waiting = WebDriverWait(self.driver, seconds, poll_frequency=0.1, ignored_exceptions=passing)
+        # While one page gives way to the next, a look may meet neither: look again.
+        waiting = WebDriverWait(self.driver, seconds, poll_frequency=0.1, ignored_exceptions=(WebDriverException,))
         return waiting.until(lambda d: condition(), message)
 
     def text(self):
         """The words on the page; none while one page gives way to the next."""
         try:
-            return self.driver.find_element(By.TAG_NAME, "main").text
-        except (NoSuchElementException, StaleElementReferenceException):
+            return self.driver.execute_script("return document.querySelector('main')?.innerText ?? ''")
+        except WebDriverException:
             return ""
 
     def sees(self, words):
@@ -110,12 +110,16 @@ class Hands:
     def press(self, words):
         """Press the visible button or link with these words; wait for the new page when it leads to one."""
         xpath = f"//main//*[self::button or self::a or self::summary][contains(normalize-space(.), {_quoted(words)})]"
-        found = self.wait(
-            lambda: next((e for e in self.driver.find_elements(By.XPATH, xpath) if e.is_displayed()), None),
-            message=f"No button says “{words}”.",
-        )
-        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", found)
-        found.click()
+
+        def try_it():
+            found = next((e for e in self.driver.find_elements(By.XPATH, xpath) if e.is_displayed()), None)
+            if found is None:
+                return False
+            self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", found)
+            found.click()
+            return True
+
+        self.wait(try_it, message=f"No button says “{words}”.")
 
     def type_keys(self, *keys):
         for key in keys:

@@ -36,6 +36,15 @@ class TimerTests(BrowserCase):
         foot = self.text().split(" s gone of ")[0]
         return float(foot.split()[-1])
 
+    def change_tab(self):
+        """Close the timer's tab and stand in a new one."""
+        first = self.driver.current_window_handle
+        self.driver.switch_to.new_window("tab")
+        second = self.driver.current_window_handle
+        self.driver.switch_to.window(first)
+        self.driver.close()
+        self.driver.switch_to.window(second)
+
     def start(self):
         self.key("t")
         self.wait(lambda: self.made.taps.count() == 1)
@@ -51,12 +60,7 @@ class TimerTests(BrowserCase):
 
     def test_a_closed_tab_leaves_the_timer_running_and_today_leads_back(self):
         self.start()
-        first = self.driver.current_window_handle
-        self.driver.switch_to.new_window("tab")
-        second = self.driver.current_window_handle
-        self.driver.switch_to.window(first)
-        self.driver.close()
-        self.driver.switch_to.window(second)
+        self.change_tab()
         self.resize((1280, 800))
         self.go("/")
         self.sees("The timer is open for Q-014")
@@ -76,18 +80,14 @@ class TimerTests(BrowserCase):
         tapped = timezone.now()
         self.sees("No network: 1 taps are kept here")
         self.assertEqual(self.made.taps.count(), 1)
+        self.wait(lambda: timezone.now() - tapped > timedelta(seconds=1.5))
         # Even the tab may be closed: the tap waits in this browser.
-        first = self.driver.current_window_handle
-        self.driver.switch_to.new_window("tab")
-        second = self.driver.current_window_handle
-        self.driver.switch_to.window(first)
-        self.driver.close()
-        self.driver.switch_to.window(second)
+        self.change_tab()
         self.go(self.path)
         self.sees("Recorded.")
         stop = self.made.taps.last()
         self.assertAlmostEqual(stop.at.timestamp(), tapped.timestamp(), delta=1.0)
-        self.assertGreater(stop.received_at - stop.at, timedelta(seconds=0.3))
+        self.assertGreater(stop.received_at - stop.at, timedelta(seconds=1))
         self.assertEqual(Screen.objects.get(frame__code="Q-014").state, "exposed")
 
     def network(self, up):
