@@ -53,7 +53,8 @@ class EveryPageTests(BrowserCase):
                 self.go(path)
                 if size == WIDE:
                     found += [f"{name}: {v}" for v in self.axe_violations()]
-                over = self.driver.execute_script("return document.documentElement.scrollWidth - innerWidth")
+                # Not against innerWidth: a phone's browser widens that to whatever the page asks for.
+                over = self.driver.execute_script("return document.documentElement.scrollWidth") - size[0]
                 if over > 0:
                     found.append(f"{name} at {size[0]} px scrolls sideways by {over} px")
         self.assertEqual(found, [])
