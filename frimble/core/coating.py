@@ -111,7 +111,7 @@ def _read_layer(part: str, offset: int, source: str, standards: Mapping) -> Laye
         match = _STROKE.match(part, position) or _WAIT.match(part, position)
         if not match:
             raise _unreadable(source, offset + position, part[position])
-        entries.append(_read_entry(match, entries, offset + position))
+        entries.append(_read_entry(match, entries, offset + position, standards))
         position = match.end()
     if not any(isinstance(e, Stroke) for e in entries):
         raise OutOfRange(
@@ -127,13 +127,14 @@ def _read_layer(part: str, offset: int, source: str, standards: Mapping) -> Laye
     return Layer(tuple(entries))
 
 
-def _read_entry(match: re.Match, before: list, position: int) -> Stroke | Wait:
+def _read_entry(match: re.Match, before: list, position: int, standards: Mapping) -> Stroke | Wait:
     if match[0].startswith("~"):
         seconds = int(match[1])
         if not before or not isinstance(before[-1], Stroke):
             raise OutOfRange(f"Character {position + 1}: a wait follows a stroke.", "formula")
-        if not 0 < seconds <= 600:
-            raise OutOfRange(f"Character {position + 1}: a wet wait is 1 to 600 s.", "formula")
+        longest = standards["coat.longest_wait_s"]
+        if not 0 < seconds <= longest:
+            raise OutOfRange(f"Character {position + 1}: a wet wait is 1 to {longest:g} s.", "formula")
         return Wait(seconds)
     side, count, flags = match[1].upper(), int(match[2]), match[3].lower()
     if count == 0:

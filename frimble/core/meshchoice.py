@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from frimble.core import halftone
-from frimble.core.conclusion import OutOfRange, require_between, require_positive
+from frimble.core.conclusion import OutOfRange, require_positive
 from frimble.core.mesh import MeshGeometry
 from frimble.core.units import per_inch
 
@@ -95,7 +95,6 @@ def _check(wanted: Wanted, standards: Mapping) -> None:
     ):
         if value is not None:
             require_positive(value, what, field)
-            require_between(value, 0, 5000, what, field)
 
 
 def _judge(name, geometry, wanted: Wanted, standards: Mapping) -> Choice:

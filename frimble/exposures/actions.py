@@ -60,8 +60,9 @@ def start_exposure(code, person, *, lamp, film, time_s, entry, why, revision, ov
     screen = ledger.lock(code, revision)
     ledger.check_step(screen, "expose", timezone.now(), override_reason, person)
     _coat_on(screen)
-    longest = standards.current()["steptest.longest_s"]
-    require_between(time_s, 0.5, longest, "An exposure, in s,", "own_time_s")
+    in_force = standards.current()
+    shortest, longest = in_force["steptest.shortest_s"], in_force["steptest.longest_s"]
+    require_between(time_s, shortest, longest, "An exposure, in s,", "own_time_s")
     return _open_run(
         screen, person, lamp, film, entry=entry, time_s=time_s, total_s=time_s + lamp.start_lag_s, why=why,
         override_reason=override_reason,

@@ -5,7 +5,7 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusion import Conclusion, OutOfRange, require_positive
+from frimble.core.conclusion import Conclusion, OutOfRange, require_between, require_positive
 from frimble.core.units import show_seconds
 
 GRADES = ("under", "short", "good", "closing", "over")
@@ -100,7 +100,7 @@ def read_grades(steps: Sequence[StepGrade], school: str, wanted_opening_um: floa
     Raises:
         OutOfRange: too few steps, a repeated or absurd time, an unknown grade or school.
     """
-    ordered = _checked(steps, school, wanted_opening_um)
+    ordered = _checked(steps, school, wanted_opening_um, standards)
     judged = [(s, _judged_grade(s, wanted_opening_um)) for s in ordered]
     if found := _contradictions(judged):
         return _contradictory(found)
@@ -116,7 +116,7 @@ def read_grades(steps: Sequence[StepGrade], school: str, wanted_opening_um: floa
     return _with_window(ordered, good, window, school, wanted_opening_um, standards)
 
 
-def _checked(steps, school, wanted_opening_um) -> list[StepGrade]:
+def _checked(steps, school, wanted_opening_um, standards) -> list[StepGrade]:
     if school not in SCHOOLS:
         raise OutOfRange(f"“{school}” is not a school: {', '.join(SCHOOLS)}.", "school")
     require_positive(wanted_opening_um, "The finest wanted opening", "wanted_opening_um")
@@ -127,10 +127,9 @@ def _checked(steps, school, wanted_opening_um) -> list[StepGrade]:
         if step.grade not in GRADES:
             raise OutOfRange(f"Strip {step.strip}: grade it {', '.join(GRADES)}.", f"strip {step.strip}")
         for value, what in ((step.finest_opening_um, "opening"), (step.thinnest_line_um, "line")):
-            if value is not None and not 1 <= value <= 5000:
-                raise OutOfRange(
-                    f"Strip {step.strip}: a {what} of {value:g} µm is not between 1 and 5000.", f"strip {step.strip}"
-                )
+            if value is not None:
+                least, most = standards["steptest.loupe_least_um"], standards["steptest.loupe_most_um"]
+                require_between(value, least, most, f"Strip {step.strip}: the {what}, in µm,", f"strip {step.strip}")
     ordered = sorted(steps, key=lambda s: s.time_s)
     for a, b in itertools.pairwise(ordered):
         if a.time_s == b.time_s:

@@ -84,7 +84,7 @@ def plan_moving_card(
     """
     require_positive(guess_s, "The guess", "guess_s")
     longest = standards["steptest.longest_s"]
-    require_between(guess_s, 0.5, longest, "The guess, in seconds,", "guess_s")
+    require_between(guess_s, standards["steptest.shortest_s"], longest, "The guess, in seconds,", "guess_s")
     if steps != int(steps):
         raise OutOfRange(f"The number of steps must be whole; {steps:g} was given.", "steps")
     require_between(steps, 3, standards["steptest.most_steps"], "The number of steps", "steps")

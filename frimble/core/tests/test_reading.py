@@ -114,7 +114,9 @@ class ReadingTests(CoreCase):
         self.assertOutOfRange("strip 1", "same time", self.read, "sgc", times=(5, 10, 10))
         self.assertOutOfRange("strip 3", "more than 0", self.read, "sgc", times=(0, 10, 20))
         self.assertOutOfRange("school", "middle", self.read, "sgc", times=(5, 10, 20), school="guess")
-        self.assertOutOfRange("strip 1", "not between", self.read, "sgc", times=(5, 10, 20), openings=[None, None, 9e9])
+        self.assertOutOfRange(
+            "strip 1", "must be between 1 and 5000", self.read, "sgc", times=(5, 10, 20), openings=[None, None, 9e9]
+        )
 
     def test_recommended_times_fall_in_the_true_window_of_simulated_coats(self):
         """Coats whose constants the reading does not know, graded step by step by the simulator."""
