@@ -1,5 +1,7 @@
 """The house standards in force: the core's register with the shop's changes."""
 
+from django.db import DatabaseError
+
 from frimble.core.conclusion import OutOfRange
 from frimble.core.standards import REGISTER, Standards
 from frimble.people.models import HouseStandard
@@ -12,6 +14,14 @@ def current() -> Standards:
         if row.key in REGISTER:
             changed[row.key] = REGISTER[row.key].parse(row.value)
     return Standards(changed)
+
+
+def current_or_defaults() -> Standards:
+    """The shop's standards, or the register's where no shop has been set up yet: for commands that need no records."""
+    try:
+        return current()
+    except DatabaseError:
+        return Standards()
 
 
 def change(key: str, raw: str, reason: str, person, now) -> HouseStandard:

@@ -3,11 +3,9 @@
 import json
 
 from django.core.management.base import BaseCommand, CommandError
-from django.db import DatabaseError
 
 from frimble.core.calculators import CALCULATORS, calculate
 from frimble.core.conclusion import OutOfRange, Refused
-from frimble.core.standards import Standards
 from frimble.people import standards
 
 
@@ -25,20 +23,13 @@ class Command(BaseCommand):
             return
         given = dict(self._split(text) for text in arguments)
         try:
-            self._print(calculate(name, given, self._standards()))
+            self._print(calculate(name, given, standards.current_or_defaults()))
         except OutOfRange as error:
             self._print({"error": str(error), "field": error.field})
             raise SystemExit(2) from None
         except Refused as refusal:
             self._print({"refused": refusal.reason, "field": refusal.field})
             raise SystemExit(3) from None
-
-    def _standards(self):
-        """The shop's standards, or the defaults where no shop has been set up yet."""
-        try:
-            return standards.current()
-        except DatabaseError:
-            return Standards()
 
     def _split(self, text):
         name, equals, value = text.partition("=")

@@ -1,0 +1,236 @@
+"""The film check: from a scan to densities, findings and a verdict with its reason."""
+
+import time
+from collections.abc import Callable, Mapping, Sequence
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, replace
+
+import cv2
+import numpy as np
+
+from frimble.core.film import dust, evening, holes, marks, solids, tints, words
+from frimble.core.film.findings import FilmCheck, Finding, Limits, checked_limits
+from frimble.core.film.scan import Cells, Levels, Scan, cells_of, levels_of
+from frimble.core.film.skew import skew_deg
+from frimble.core.film.wedge import (
+    Curve,
+    Wedge,
+    checked_wedge,
+    coding_curve,
+    find_wedge,
+    measure_patches,
+    straighten,
+    wedge_curve,
+)
+
+Progress = Callable[[float, str], None]
+# The wedge's rim and shadow are kept clear by this much.
+_WEDGE_MARGIN_MM = 1.5
+
+
+@dataclass(frozen=True)
+class Reading:
+    """What is known of a scan before marks are looked for; kept so that a page can tell the density under a pointer."""
+
+    scan: Scan
+    cells: Cells
+    levels: Levels
+    curve: Curve
+    light: np.ndarray
+    density: np.ndarray
+    solid: np.ndarray
+    left_out: np.ndarray
+
+
+def check_scan(
+    scan: Scan,
+    limits: Limits,
+    wedge: Wedge | None = None,
+    find_wedge_of: Sequence[float] | None = None,
+    progress: Progress = lambda share, what: None,
+) -> FilmCheck:
+    """Check a film's scan.
+
+    Args:
+        scan: grey codes with resolution and coding. limits: what the film is held against.
+        wedge: a reference wedge where it was placed. find_wedge_of: densities of a wedge to be found; ignored when placed.
+        progress: called with the share done, 0..1, and what is being done.
+
+    Raises:
+        OutOfRange: no film can be seen, or the wedge is not where it is claimed to be.
+    """
+    began = time.perf_counter()
+    checked_limits(limits)
+    progress(0.02, "measuring the sheet")
+    reading, notes = read_densities(scan, wedge, find_wedge_of)
+    black = solids.black_of(reading.light, reading.solid)
+    clear = float(reading.curve.of(reading.levels.clear))
+    dmax, at_least = _dmax(reading, black)
+    found: list[Finding] = []
+    if black is not None:
+        progress(0.15, "looking for weak areas")
+        found += _solid_findings(reading, limits, float(reading.curve.of(max(black.light, 1e-9))), clear)
+    found_marks, found_tints, skew = _mark_findings(reading, limits, progress)
+    found += found_marks
+    notes += _density_notes(reading, dmax, at_least, limits, clear)
+    told = tuple(words.explain(f, limits, dmax) for f in sorted(found, key=lambda f: (f.harmless, f.y_mm, f.x_mm)))
+    passed, reason = words.verdict(told, dmax, at_least, clear, limits)
+    progress(1.0, "done")
+    return FilmCheck(
+        dmax, at_least, max(0.0, clear), told, tuple(found_tints), skew, passed, reason, tuple(notes),
+        {"analyse": time.perf_counter() - began},
+    )  # fmt: skip
+
+
+def read_densities(
+    scan: Scan, wedge: Wedge | None = None, find_wedge_of: Sequence[float] | None = None
+) -> tuple[Reading, list[str]]:
+    """Density of every cell of the sheet, and notes on how it was come by."""
+    cells = cells_of(scan)
+    levels = levels_of(scan, cells)
+    notes = list(scan.notes)
+    if wedge is not None:
+        wedge = straighten(scan, checked_wedge(wedge.x_mm, wedge.y_mm, wedge.patch_mm, wedge.densities))
+    elif find_wedge_of:
+        wedge = find_wedge(scan, cells, levels, find_wedge_of)
+        if wedge:
+            wedge = straighten(scan, wedge)
+        notes.append(
+            f"Wedge found at {wedge.x_mm:.1f}, {wedge.y_mm:.1f} mm."
+            if wedge
+            else "No wedge was found; densities rest on the scanner's coding alone."
+        )
+    left_out = _wedge_cells(cells, wedge)
+    surface = evening.illumination(scan, cells, levels)
+    solid = solids.solid_cells(scan, cells, levels, left_out)
+    light, stray = evening.even_light(scan, cells, levels, solid, surface)
+    if wedge:
+        share = measure_patches(scan, wedge, surface)
+        x, y = (wedge.patch_centres_mm() / cells.step_mm).astype(int).T
+        share = share - stray[np.clip(y, 0, stray.shape[0] - 1), np.clip(x, 0, stray.shape[1] - 1)]
+        curve = wedge_curve(scan, wedge, share, levels.noise)
+    else:
+        curve = coding_curve(scan)
+        notes.append("No wedge: the scanner's stray light counts against the black.")
+    density = curve.of(light).astype(np.float32)
+    return Reading(scan, cells, levels, curve, light, density, solid, left_out), notes
+
+
+def _wedge_cells(cells: Cells, wedge: Wedge | None) -> np.ndarray:
+    flags = np.zeros(cells.mean.shape, bool)
+    if wedge:
+        x, y, width, height = wedge.box_mm()
+        low, high = (np.array(p) / cells.step_mm for p in ((x, y), (x + width, y + height)))
+        margin = _WEDGE_MARGIN_MM / cells.step_mm
+        (c0, r0), (c1, r1) = np.maximum(0, low - margin).astype(int), np.ceil(high + margin).astype(int)
+        flags[r0:r1, c0:c1] = True
+    return flags
+
+
+def _dmax(reading: Reading, black) -> tuple[float | None, bool]:
+    if black is None:
+        return None, False
+    dmax = float(reading.curve.of(max(black.light, 1e-9)))
+    return (reading.curve.ceiling, True) if dmax >= reading.curve.ceiling else (dmax, False)
+
+
+def _solid_findings(reading: Reading, limits: Limits, dmax: float, clear: float) -> list[Finding]:
+    step = reading.cells.step_mm
+    bands = solids.banding(reading.density, reading.solid, step)
+    weak = solids.weak_areas(reading.density, reading.solid, step, dmax, clear, reading.curve.ceiling, limits)
+    return bands + [w for w in weak if not any(solids.explained_by(w, b, dmax) for b in bands)]
+
+
+def _mark_findings(reading: Reading, limits: Limits, progress: Progress):
+    """(findings, halftone patches, skew) of marks, lines and tints."""
+    scan, levels = reading.scan, reading.levels
+    left_out = _CellTest(reading.left_out, reading.cells.side)
+    progress(0.3, "looking for pinholes and scratches")
+    grey = scan.grey()
+    bright = marks.bright_marks(grey, scan, levels)
+    dark = marks.dark_marks(grey, levels)
+    bright_small, bright_lattice = marks.lattice_of(bright, scan)
+    dark_small, dark_lattice = marks.lattice_of(dark, scan)
+    patches = tints.tints_of(scan, levels, bright, bright_small, bright_lattice, holes=True, left_out=left_out)
+    patches += tints.tints_of(scan, levels, dark, dark_small, dark_lattice, holes=False, left_out=left_out)
+    texture = _CellTest(_texture(reading.cells, patches), reading.cells.side)
+    found = holes.holes_and_scratches(
+        scan, levels, limits, bright, _spread(bright, bright_small, bright_lattice.meant) | texture(bright.centres),
+        dark, left_out,
+    )  # fmt: skip
+    progress(0.6, "looking for specks")
+    meant = _spread(dark, dark_small, dark_lattice.meant) | texture(dark.centres)
+    found += dust.specks(scan, levels, limits, dark, meant, left_out)
+    found += dust.small_type(scan, limits, dark, meant, left_out)
+    del dark, bright
+    progress(0.75, "measuring lines and gaps")
+    with ThreadPoolExecutor(2) as pool:  # image passes let go of the interpreter
+        told = pool.submit(dust.thin_lines, grey, scan, levels, limits, left_out, texture, gaps=True)
+        lines = dust.thin_lines(grey, scan, levels, limits, left_out, texture, gaps=False)
+        gaps = told.result()
+    scratches = [f for f in found if f.kind in ("scratch", "thin_line")]
+    found += lines + [g for g in gaps if not any(_overlap(g, s) for s in scratches)]
+    found += tints.too_small(patches, limits)
+    return found, patches, skew_deg(grey, scan)
+
+
+class _CellTest:
+    """Whether points given in pixels fall into flagged cells."""
+
+    def __init__(self, flags: np.ndarray, side: int):
+        self.flags, self.side = flags, side
+
+    def __call__(self, centres: np.ndarray) -> np.ndarray:
+        if not len(centres):
+            return np.zeros(0, bool)
+        columns, rows = (centres / self.side).astype(int).T
+        high, wide = self.flags.shape
+        return self.flags[np.clip(rows, 0, high - 1), np.clip(columns, 0, wide - 1)]
+
+
+def _spread(all_marks, small, flags) -> np.ndarray:
+    whole = np.zeros(len(all_marks.areas), bool)
+    whole[small[flags]] = True
+    return whole
+
+
+def _texture(cells: Cells, patches) -> np.ndarray:
+    """Cells that a halftone patch covers, each patch closed over its own gaps."""
+    flags = np.zeros(cells.mean.shape, bool)
+    for patch in patches:
+        step = int(np.ceil(patch.pitch_px / cells.side)) + 1
+        points = (patch.members / cells.side).astype(int)
+        first = np.maximum(points.min(axis=0) - step, 0)
+        size = points.max(axis=0) - first + 1 + 2 * step
+        own = np.zeros((size[1], size[0]), np.uint8)
+        own[points[:, 1] - first[1], points[:, 0] - first[0]] = 1
+        own = cv2.dilate(own, np.ones((2 * step + 1, 2 * step + 1), np.uint8))
+        own = cv2.erode(own, np.ones((step, step), np.uint8))
+        part = flags[first[1] : first[1] + size[1], first[0] : first[0] + size[0]]
+        part |= own[: part.shape[0], : part.shape[1]].astype(bool)
+    return flags
+
+
+def _overlap(one: Finding, other: Finding) -> bool:
+    return (
+        one.x_mm < other.x_mm + other.width_mm + 0.3
+        and other.x_mm < one.x_mm + one.width_mm + 0.3
+        and one.y_mm < other.y_mm + other.height_mm + 0.3
+        and other.y_mm < one.y_mm + one.height_mm + 0.3
+    )
+
+
+def _density_notes(reading: Reading, dmax, at_least, limits: Limits, clear: float) -> list[str]:
+    if dmax is None:
+        return ["No solid is large enough to take the black's density from."]
+    if at_least and dmax - clear < limits.least_density:
+        return [
+            f"The scan tells densities up to {dmax:.2f}; whether the black reaches {limits.least_density:g} above clear "
+            "film wants a densitometer, a wedge that reaches further, or a hold-out test."
+        ]
+    return []
+
+
+def with_seconds(check: FilmCheck, seconds: Mapping[str, float]) -> FilmCheck:
+    """The same check with more of its times told."""
+    return replace(check, seconds=dict(seconds) | dict(check.seconds))

@@ -1,0 +1,127 @@
+"""What a film check reports: findings with place, size, why it matters and what to do; and the limits it goes by."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from frimble.core import halftone
+from frimble.core.conclusion import require_between
+from frimble.core.mesh import USUAL_MESHES, MeshGeometry, geometry
+
+KINDS = {
+    "pinhole": ("pinhole", "mm"),
+    "speck": ("speck", "mm"),
+    "scratch": ("scratch", "mm"),
+    "weak_area": ("weak area", "D"),
+    "banding": ("banding", "D"),
+    "thin_line": ("thin line", "mm"),
+    "small_dot": ("small dot", "mm"),
+    "type": ("small type", "mm"),
+}
+# Dust on clear film leaves a clear spot in no stencil that cannot be blocked; it fails no film by itself.
+HARMLESS = frozenset({"speck"})
+
+
+@dataclass(frozen=True)
+class Limits:
+    """What the film is held against.
+
+    Attributes:
+        least_density: black above clear film. line_mm: thinnest line or gap, pinhole_mm: smallest pinhole that counts.
+        dot_mm: smallest dot or hole that holds. mesh: words for the mesh the limits come from, empty when they were given.
+    """
+
+    least_density: float
+    line_mm: float
+    pinhole_mm: float
+    dot_mm: float
+    mesh: str = ""
+
+
+def limits_for(standards: Mapping, mesh: MeshGeometry | None = None, name: str = "") -> Limits:
+    """Limits of the house, or of a mesh: its floor of one opening and two threads for lines and dots."""
+    floor = halftone.dot_floor_um(mesh.opening_um, mesh.thread_um) / 1000 if mesh else None
+    line = max(floor, standards["film.least_line_mm"]) if floor else standards["film.least_line_mm"]
+    return Limits(
+        standards["film.least_core_density"], line, standards["film.least_pinhole_mm"],
+        floor or finest_floor_mm(standards), name,
+    )  # fmt: skip
+
+
+def finest_floor_mm(standards: Mapping) -> float:
+    """The smallest dot any usual mesh holds, mm: below it a dot is lost on all of them."""
+    cloths = (geometry(cm, um, standards) for _, cm, um in USUAL_MESHES)
+    return min(halftone.dot_floor_um(c.opening_um, c.thread_um) for c in cloths) / 1000
+
+
+def checked_limits(limits: Limits) -> Limits:
+    """The limits again when they can be believed.
+
+    Raises:
+        OutOfRange: a limit is absurd.
+    """
+    require_between(limits.least_density, 0.3, 5, "The least density", "min_density")
+    require_between(limits.line_mm, 0.01, 5, "The thinnest line, in mm,", "min_line_mm")
+    require_between(limits.pinhole_mm, 0.01, 5, "The smallest pinhole, in mm,", "min_pinhole_mm")
+    return limits
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One finding: its box in mm from the scan's top left, its value in the kind's unit, and what it means."""
+
+    kind: str
+    x_mm: float
+    y_mm: float
+    width_mm: float
+    height_mm: float
+    value: float
+    why: str = ""
+    remedy: str = ""
+
+    @property
+    def label(self) -> str:
+        return KINDS[self.kind][0]
+
+    @property
+    def unit(self) -> str:
+        return KINDS[self.kind][1]
+
+    @property
+    def harmless(self) -> bool:
+        return self.kind in HARMLESS
+
+
+@dataclass(frozen=True)
+class Tint:
+    """A halftone patch: box in mm, ruling in lines per inch, angle in degrees, coverage, smallest dot or hole in mm."""
+
+    x_mm: float
+    y_mm: float
+    width_mm: float
+    height_mm: float
+    ruling_lpi: float
+    angle_deg: float
+    coverage: float
+    smallest_mm: float
+    holes: bool
+
+
+@dataclass(frozen=True)
+class FilmCheck:
+    """All that a check concludes. Densities are above no film; `reason` says in a sentence why it passed or not."""
+
+    dmax: float | None
+    dmax_is_lower_bound: bool
+    dmin: float
+    findings: tuple[Finding, ...]
+    tints: tuple[Tint, ...]
+    skew_deg: float
+    passed: bool
+    reason: str
+    notes: tuple[str, ...] = ()
+    seconds: Mapping[str, float] = field(default_factory=dict)
+
+
+def pixel_box(x0: float, y0: float, x1: float, y1: float, pixel_mm: float) -> tuple[float, float, float, float]:
+    """A box in pixels as (x, y, width, height) in mm."""
+    return x0 * pixel_mm, y0 * pixel_mm, (x1 - x0) * pixel_mm, (y1 - y0) * pixel_mm

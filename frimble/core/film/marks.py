@@ -1,0 +1,120 @@
+"""Small marks on a scan: bright ones in the black (holes, scratches) and dark ones on clear film (specks, dots, type).
+
+Marks are found as what a flat opening takes away, so that weak areas and uneven light do not hide or make them, and
+measured by the light they pass, which the scanner's blur spreads but does not change.
+"""
+
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+
+from frimble.core.film.lattice import Lattice, find_lattice
+from frimble.core.film.scan import DARK_SHARE, Levels, Scan, grey_code
+
+# Largest hole or dot that is still a mark and not a shape, mm.
+MARK_MM = 1.0
+_CROWD_MM = 1.4
+# A hole shows when it lets through this share of the clear film's light more than the black about it.
+_SHOWS = 0.06
+_SHAPE_SHARE = 0.6
+_BAND_ROWS = 1024
+
+
+@dataclass(frozen=True)
+class Marks:
+    """Connected marks of one polarity: boxes (n, 4) x, y, width, height and areas (n,) in pixels, centres (n, 2)."""
+
+    boxes: np.ndarray
+    areas: np.ndarray
+    centres: np.ndarray
+    labels: np.ndarray | None = None
+
+    def of(self, picked: np.ndarray) -> "Marks":
+        return Marks(self.boxes[picked], self.areas[picked], self.centres[picked])
+
+    @property
+    def longest(self) -> np.ndarray:
+        return self.boxes[:, 2:].max(axis=1)
+
+
+def bright_marks(grey: np.ndarray, scan: Scan, levels: Levels) -> Marks:
+    """Everything bright, and narrower than a mark, that lies in black. `grey` is the scan's grey picture.
+
+    Worked in bands, which keeps memory small; a scratch longer than a band's overlap comes as pieces.
+    """
+    side = _odd(MARK_MM / scan.pixel_mm)
+    rise = grey_code(levels.black + _SHOWS * levels.clear) - grey_code(levels.black)
+    rise = max(rise, 7 * levels.grey_noise, 3)
+    dark = round(grey_code(DARK_SHARE * levels.clear))
+
+    def band(first: int) -> Marks:
+        last = min(first + _BAND_ROWS + 2 * side, len(grey))
+        top, low = max(0, first - side), min(len(grey), last + side)
+        part = grey[top:low]
+        opened = cv2.morphologyEx(part, cv2.MORPH_OPEN, np.ones((side, side), np.uint8))
+        mask = cv2.compare(cv2.subtract(part, opened), rise, cv2.CMP_GT)
+        mask &= cv2.compare(opened, dark, cv2.CMP_LT)
+        found = _connected(np.ascontiguousarray(mask[first - top : last - top]))
+        begins, ends = found.boxes[:, 1], found.boxes[:, 1] + found.boxes[:, 3]
+        seen_before = (begins == 0) & (ends < 2 * side) if first else np.zeros(len(begins), bool)
+        found = found.of((begins < _BAND_ROWS) & ~seen_before)
+        return Marks(found.boxes + np.array([0, first, 0, 0]), found.areas, found.centres + np.array([0, first]))
+
+    with ThreadPoolExecutor(2) as pool:  # image passes let go of the interpreter
+        bands = list(pool.map(band, range(0, len(grey), _BAND_ROWS)))
+    return Marks(*(np.concatenate([getattr(b, n) for b in bands]) for n in ("boxes", "areas", "centres")))
+
+
+def dark_marks(grey: np.ndarray, levels: Levels) -> Marks:
+    """Everything that is not clear film, with its labels: shapes, letters, dots and dust."""
+    bar = round(grey_code(_SHAPE_SHARE * levels.clear))
+    return _connected(cv2.compare(grey, bar, cv2.CMP_LT), keep_labels=True)
+
+
+def _connected(mask, keep_labels=False) -> Marks:
+    count, labels, stats, centres = cv2.connectedComponentsWithStats(mask, connectivity=8)
+    return Marks(stats[1:count, :4], stats[1:count, 4], centres[1:count], labels if keep_labels else None)
+
+
+def _odd(length) -> int:
+    return max(3, round(length) | 1)
+
+
+def lattice_of(marks: Marks, scan: Scan) -> tuple[np.ndarray, Lattice]:
+    """(numbers of the marks small enough to be dots, which of those belong to a pattern)."""
+    small = np.flatnonzero(marks.longest * scan.pixel_mm <= MARK_MM)
+    return small, find_lattice(marks.centres[small], marks.areas[small], _CROWD_MM / scan.pixel_mm)
+
+
+def passed_light(scan: Scan, levels: Levels, box, black_is_ground: bool) -> float:
+    """Area, mm², of a fully clear hole (or fully black spot) that passes (stops) as much light as the mark in `box`.
+
+    The ground is the median of a rim about the box, so a hole in a weak area is measured against that.
+    """
+    x, y, width, height = (int(v) for v in box)
+    reach = max(3, round(0.13 / scan.pixel_mm))
+    window, _, _ = scan.window(x - reach, y - reach, x + width + reach, y + height + reach)
+    ground = float(np.median(np.concatenate([window[0], window[-1], window[:, 0], window[:, -1]])))
+    if black_is_ground:
+        share = (window - ground) / max(levels.clear - ground, 1e-3)
+    else:
+        share = (ground - window) / max(ground - levels.black, 1e-3)
+    return float(share.sum()) * scan.pixel_mm**2
+
+
+def diameter_mm(area_mm2: float) -> float:
+    """Diameter of a disc of that area."""
+    return float(np.sqrt(4 * max(area_mm2, 0) / np.pi))
+
+
+def dark_about(scan: Scan, levels: Levels, box, near_mm: float, far_mm: float) -> float:
+    """Share of a frame about the box, from `near_mm` to `far_mm` off it, that is black; 1 off the sheet."""
+    x, y, width, height = (int(v) for v in box)
+    near, far = max(2, round(near_mm / scan.pixel_mm)), max(3, round(far_mm / scan.pixel_mm))
+    top, left = max(0, y - far), max(0, x - far)
+    codes = scan.codes[top : y + height + far, left : x + width + far]
+    dark = codes < scan.code(DARK_SHARE * levels.clear)
+    inner = dark[max(0, y - near - top) : y + height + near - top, max(0, x - near - left) : x + width + near - left]
+    return float((dark.sum() - inner.sum()) / max(1, dark.size - inner.size))
