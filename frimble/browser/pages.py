@@ -3,7 +3,7 @@
 from django.urls import reverse
 
 from frimble.exposures.models import StepTest
-from frimble.films.models import FilmSystem
+from frimble.films.models import FilmSystem, Positive, ScanCheck
 from frimble.screens.models import MeshKind
 
 PAGES = {
@@ -29,6 +29,8 @@ PAGES = {
     "meshes": "/screens/mesh/",
     "choose mesh": "/screens/mesh/choose/?ruling_lpi=45&finest_um=200&school=opacity&owned=all",
     "film": "/film/",
+    "films": "/film/positives/",
+    "add a film": "/film/positives/new/?job=J-301",
     "batches": "/coat/batches/",
     "jobs": "/jobs/",
     "job": "/jobs/J-301/",
@@ -45,6 +47,8 @@ def every_page():
         "reading": reverse("exposures:reading", args=[StepTest.objects.first().pk]),
         "film system": reverse("films:system", args=[FilmSystem.objects.first().pk]),
         "hold-out test": reverse("films:system", args=[FilmSystem.objects.first().pk]) + "?route=hold_out",
+        "a film": reverse("films:positive", args=[Positive.objects.first().pk]),
+        "film sheet": reverse("films:sheet", args=[ScanCheck.objects.last().pk]),
         "moire": reverse("screens:moire", args=[MeshKind.objects.first().pk]),
         "mesh": reverse("screens:mesh", args=[MeshKind.objects.first().pk]),
     }

@@ -53,6 +53,8 @@ INSTALLED_APPS = [
     "axes",
     "csp",
     "simple_history",
+    "django_tasks",
+    "django_tasks_db",
     "frimble.ui",
     "frimble.people",
     "frimble.screens",
@@ -118,6 +120,13 @@ AXES_RESET_ON_SUCCESS = True
 LANGUAGE_CODE = "en-gb"
 TIME_ZONE = os.environ.get("FRIMBLE_TIME_ZONE", "UTC")
 USE_TZ = True
+
+MEDIA_ROOT = VAR_DIR / "media"
+# Scans of large films; each page that takes a file states its own limits.
+DATA_UPLOAD_MAX_MEMORY_SIZE = 2 * 2**20
+FILE_UPLOAD_MAX_MEMORY_SIZE = 2 * 2**20
+# Work that outlasts a request goes to a worker of its own, which `serve` starts.
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
 
 STATIC_URL = "static/"
 # Serve straight from the packages: one command less between a fresh machine and a working room.

@@ -96,7 +96,7 @@ _ALL = (
     _number("film.highest_density", "Highest density believed", 6, "D", "M", "No film or meter reaches further.", 3, 10),
     _number("film.headroom_wanted", "Time to leak over working time, at least", 4, "×", "M",
             "Room for a longer time, an older film and a brighter lamp.", 1, 100),
-    _number("film.render_dpi", "Artwork rendered for a check at", 600, "dpi", "C", "The usual film printer's own.", 100, 2400),
+    _number("film.render_dpi", "Artwork rendered for a check at", 600, "dpi", "C", "Usual film printers.", 100, 2400),
     _number("film.least_dpi", "Lowest resolution of a scan", 150, "dpi", "M", "Coarser shows no pinhole.", 50, 600),
     _number("film.most_dpi", "Highest resolution believed", 4800, "dpi", "M", "Finer is a slip of the hand.", 1200, 20000),
     _number("film.most_megapixels", "Largest scan", 300, "million pixels", "M",

@@ -16,6 +16,7 @@ from frimble.core.instruments.tension_gauge import read_screen
 from frimble.core.tension import summarise
 from frimble.core.units import show_seconds
 from frimble.demo import scenario
+from frimble.demo.films import lay_out_films
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, ReadStep, StepTest, TestReading, Washout
 from frimble.films.models import DensityReading, FilmSystem
 from frimble.jobs.models import Job, PressReport, PressVisit
@@ -66,6 +67,7 @@ class Loader:
         self._past()
         self._projections()
         self._rack_them()
+        lay_out_films(self.now, self.hands[0])
 
     def _people(self):
         for username, name, role in scenario.PEOPLE:

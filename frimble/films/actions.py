@@ -3,7 +3,7 @@
 from django.utils import timezone
 
 from frimble.core.film import densities
-from frimble.films.models import DensityReading, FilmSystem
+from frimble.films.models import DensityReading, FilmSystem, Positive, TouchUp
 from frimble.people import standards
 
 
@@ -49,3 +49,16 @@ def _store(system, person, band, route, dmax, dmin, **fields) -> DensityReading:
         system=system, band=band, route=route, dmax=round(dmax, 3), dmin=round(dmin, 3), at=timezone.now(), by=person,
         **fields,
     )  # fmt: skip
+
+
+def add_positive(person, *, name, job_number, separation, system, kept_at) -> Positive:
+    """A new film on the bench."""
+    return Positive.objects.create(
+        name=name, job_number=job_number.upper(), separation=separation, system=system, kept_at=kept_at,
+        made_at=timezone.now(), made_by=person,
+    )  # fmt: skip
+
+
+def touch_up(positive: Positive, person, *, words) -> TouchUp:
+    """What was done to a film by hand."""
+    return TouchUp.objects.create(positive=positive, words=words, at=timezone.now(), by=person)

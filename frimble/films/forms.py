@@ -3,7 +3,10 @@
 from django import forms
 
 from frimble.core.film import densities
+from frimble.core.film.coding import ENCODINGS
+from frimble.films.models import FilmSystem
 from frimble.screens.forms import ActForm, NumberField
+from frimble.screens.models import MeshKind
 
 _BAND = {"label": "Band", "choices": list(densities.BANDS.items())}
 
@@ -31,3 +34,41 @@ class HoldOutForm(ActForm):
 
 
 ROUTE_FORMS = {"densitometer": DensitometerForm, "meter": MeterForm, "hold_out": HoldOutForm}
+
+
+class PositiveForm(ActForm):
+    """A film as it comes to the bench."""
+
+    name = forms.CharField(label="Film", max_length=80, help_text="What a colleague would call it")
+    job_number = forms.CharField(label="Job", max_length=12, required=False)
+    separation = forms.CharField(label="Separation", max_length=60, required=False)
+    system = forms.ModelChoiceField(FilmSystem.objects.all(), label="Made by", required=False, empty_label="not known")
+    kept_at = forms.CharField(label="Kept at", max_length=60, required=False)
+
+
+class ScanForm(ActForm):
+    """A scan to be checked. A wedge is written as its first patch's corner, the patch's side and its densities."""
+
+    scan = forms.FileField(label="Scan", help_text="PNG, TIFF, JPEG or PDF, scanned with light through the film")
+    dpi = NumberField(label="Resolution", unit="dpi", required=False, help_text="The file's own when left empty")
+    encoding = forms.ChoiceField(label="Coding", choices=list(ENCODINGS.items()))
+    wedge = forms.CharField(
+        label="Wedge", required=False, max_length=300,
+        help_text="x,y,patch in mm and densities, such as 10,250,8,0.05/0.35/0.65; empty when there is none",
+    )  # fmt: skip
+    mesh = forms.ModelChoiceField(
+        MeshKind.objects.filter(thermal=False),
+        label="For mesh",
+        required=False,
+        empty_label="none chosen: house limits",
+    )
+
+
+class TouchUpForm(ActForm):
+    words = forms.CharField(label="Touched up", max_length=240, help_text="Such as: opaque pen on two pinholes")
+
+
+class JudgeForm(ActForm):
+    finding = forms.IntegerField(widget=forms.HiddenInput)
+    accepted = forms.BooleanField(required=False, widget=forms.HiddenInput)
+    reason = forms.CharField(label="Why it does not matter", required=False, max_length=200)

@@ -1,11 +1,19 @@
 from django.urls import path
 
-from frimble.films import views
+from frimble.films import positiveviews, views
 
 app_name = "films"
 
 urlpatterns = [
     path("", views.systems, name="systems"),
     path("<int:pk>/", views.system, name="system"),
+    path("positives/", positiveviews.positives, name="positives"),
+    path("positives/new/", positiveviews.add_positive, name="add-positive"),
+    path("positives/<int:pk>/", positiveviews.positive, name="positive"),
+    path("sheets/<int:pk>/", positiveviews.sheet, name="sheet"),
+    path("sheets/<int:pk>/progress/", positiveviews.progress, name="sheet-progress"),
+    path("sheets/<int:pk>/picture.png", positiveviews.picture, name="sheet-picture"),
+    path("sheets/<int:pk>/densities.png", positiveviews.densities, name="sheet-densities"),
+    path("sheets/<int:pk>/loupe.png", positiveviews.loupe, name="sheet-loupe"),
     path("<int:pk>/densitometer/", views.densitometer, name="densitometer"),
 ]

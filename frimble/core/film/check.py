@@ -77,7 +77,7 @@ def check_scan(
     passed, reason = words.verdict(told, dmax, at_least, clear, limits)
     progress(1.0, "done")
     return FilmCheck(
-        dmax, at_least, max(0.0, clear), told, tuple(found_tints), skew, passed, reason, tuple(notes),
+        dmax, at_least, max(0.0, clear), told, tuple(p.tint for p in found_tints), skew, passed, reason, tuple(notes),
         {"analyse": time.perf_counter() - began},
     )  # fmt: skip
 
@@ -148,7 +148,7 @@ def _mark_findings(reading: Reading, limits: Limits, progress: Progress):
     progress(0.3, "looking for pinholes and scratches")
     grey = scan.grey()
     bright = marks.bright_marks(grey, scan, levels)
-    dark = marks.dark_marks(grey, levels)
+    dark = marks.dark_marks(grey, scan, levels)
     bright_small, bright_lattice = marks.lattice_of(bright, scan)
     dark_small, dark_lattice = marks.lattice_of(dark, scan)
     patches = tints.tints_of(scan, levels, bright, bright_small, bright_lattice, holes=True, left_out=left_out)

@@ -13,6 +13,7 @@ BANDS = {"uv": "UV", "visual": "visual"}
 ROUTES = {
     "densitometer": "densitometer",
     "meter": "light meter with and without film",
+    "scan": "scan with a wedge",
     "hold_out": "hold-out test",
 }
 REMEDIES = (

@@ -6,7 +6,7 @@ from scipy.spatial import cKDTree
 
 from frimble.core.film.findings import Finding, Limits, pixel_box
 from frimble.core.film.holes import NEAR_LIMIT
-from frimble.core.film.marks import MARK_MM, Marks, diameter_mm, passed_light
+from frimble.core.film.marks import MARK_MM, DarkMarks, Marks, diameter_mm, passed_light
 from frimble.core.film.scan import Levels, Scan, grey_code
 
 _ALONE_MM = 1.5
@@ -114,7 +114,7 @@ def thin_lines(
 
 def _thin_line(scan, levels, limits, shape, corner, shrink, gaps) -> Finding | None:
     """A drawn line when long for its width; its width is the light it stops over its length."""
-    outlines, tree = cv2.findContours(np.pad(shape, 1), cv2.RETR_CCOMP, cv2.CHAIN_APPROX_NONE)
+    outlines, _ = cv2.findContours(np.pad(shape, 1), cv2.RETR_CCOMP, cv2.CHAIN_APPROX_NONE)
     if len(outlines) > _MOST_MESHES:
         return None
     length = sum(cv2.arcLength(o, True) for o in outlines) / 2 * scan.pixel_mm * shrink
@@ -127,7 +127,9 @@ def _thin_line(scan, levels, limits, shape, corner, shrink, gaps) -> Finding | N
     height, width = shape.shape[0] * shrink, shape.shape[1] * shrink
     window, left, top = scan.window(x - reach, y - reach, x + width + reach, y + height + reach)
     near = cv2.dilate(cv2.resize(shape, (width, height), interpolation=cv2.INTER_NEAREST), np.ones((3, 3), np.uint8))
-    near = np.pad(near, ((y - top, window.shape[0] - height - (y - top)), (x - left, window.shape[1] - width - (x - left))))
+    near = np.pad(
+        near, ((y - top, window.shape[0] - height - (y - top)), (x - left, window.shape[1] - width - (x - left)))
+    )
     near = cv2.dilate(near, np.ones((2 * reach - 1, 2 * reach - 1), np.uint8)).astype(bool)
     if gaps:
         share = (window - levels.black) / (levels.clear - levels.black)
@@ -141,13 +143,15 @@ def _thin_line(scan, levels, limits, shape, corner, shrink, gaps) -> Finding | N
     depth = cv2.distanceTransform((share > 0.5).astype(np.uint8), cv2.DIST_L2, 3).max() * scan.pixel_mm
     if depth > limits.line_mm:
         return None
-    return Finding("thin_line", x * scan.pixel_mm, y * scan.pixel_mm, width * scan.pixel_mm, height * scan.pixel_mm, thickness)
+    return Finding(
+        "thin_line", x * scan.pixel_mm, y * scan.pixel_mm, width * scan.pixel_mm, height * scan.pixel_mm, thickness
+    )
 
 
-def small_type(scan: Scan, limits: Limits, dark: Marks, meant: np.ndarray, left_out) -> list[Finding]:
+def small_type(scan: Scan, limits: Limits, dark: DarkMarks, meant: np.ndarray, left_out) -> list[Finding]:
     """Words whose strokes are thinner than the limit: one finding for each run of letters."""
     size = dark.boxes[:, 2:] * scan.pixel_mm
-    letter = (size[:, 1] > 0.6) & (size[:, 1] < 8) & (size[:, 0] < 10) & ~meant & ~left_out(dark.centres)
+    letter = dark.larger & (size[:, 1] > 0.6) & (size[:, 1] < 8) & (size[:, 0] < 10) & ~meant & ~left_out(dark.centres)
     picked = np.flatnonzero(letter)
     if len(picked) < 3:
         return []
@@ -182,10 +186,8 @@ def _words(boxes: np.ndarray) -> list[np.ndarray]:
     return [np.array(w) for w in words]
 
 
-def _stroke_mm(scan: Scan, dark: Marks, k: int) -> float:
+def _stroke_mm(scan: Scan, dark: DarkMarks, k: int) -> float:
     """Width of a letter's strokes: the median of twice the inner distance along its middle, mm."""
-    x, y, width, height = (int(v) for v in dark.boxes[k])
-    shape = np.pad((dark.labels[y : y + height, x : x + width] == k + 1).astype(np.uint8), 1)
-    inner = cv2.distanceTransform(shape, cv2.DIST_L2, 5)
+    inner = cv2.distanceTransform(np.pad(dark.outline(k), 1), cv2.DIST_L2, 5)
     ridge = (inner >= cv2.dilate(inner, np.ones((3, 3), np.uint8))) & (inner > 0)
-    return float(np.median(2 * inner[ridge] - 1)) * scan.pixel_mm
+    return float(np.median(2 * inner[ridge] - 1)) * scan.pixel_mm * dark.shrink if ridge.any() else 0.0

@@ -83,7 +83,7 @@ def _stray(light, solid, step_mm):
     terms = np.column_stack([np.ones_like(level), *(s[solid] - min(0.0, float(s[solid].min())) for s in shares)])
     picked = slice(None, None, max(1, len(level) // 20000))
     terms, level = terms[picked], level[picked]
-    use = level < np.quantile(level, 0.9)
+    use = level <= np.quantile(level, 0.9)
     for _ in range(4):
         solved, _ = nnls(terms[use], level[use])
         miss = level - terms @ solved

@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 
 from frimble.core.film.findings import Finding, Limits, pixel_box
-from frimble.core.film.marks import MARK_MM, Marks, dark_about, diameter_mm, passed_light
+from frimble.core.film.marks import MARK_MM, DarkMarks, Marks, dark_about, diameter_mm, passed_light
 from frimble.core.film.scan import Levels, Scan
 
 # A hole within this share of a limit is taken as at it: the measure itself is a few per cent off.
@@ -22,7 +22,7 @@ _LARGEST_LETTER_MM = 25.0
 
 
 def holes_and_scratches(
-    scan: Scan, levels: Levels, limits: Limits, bright: Marks, meant: np.ndarray, dark: Marks, left_out
+    scan: Scan, levels: Levels, limits: Limits, bright: Marks, meant: np.ndarray, dark: DarkMarks, left_out
 ) -> list[Finding]:
     """Findings among bright marks.
 
@@ -47,7 +47,7 @@ def _elongated(marks: Marks, scan: Scan) -> np.ndarray:
     return (length * scan.pixel_mm >= _LEAST_FRAGMENT_MM) & (marks.areas < 0.3 * length**2)
 
 
-def _in_letters(bright: Marks, spots: np.ndarray, dark: Marks, scan: Scan) -> np.ndarray:
+def _in_letters(bright: Marks, spots: np.ndarray, dark: DarkMarks, scan: Scan) -> np.ndarray:
     """Holes that are large for the dark shape they lie in: the counters of letters and figures."""
     flags = np.zeros(len(spots), bool)
     if not len(spots):
@@ -56,9 +56,8 @@ def _in_letters(bright: Marks, spots: np.ndarray, dark: Marks, scan: Scan) -> np
     x0, y0 = boxes[:, 0], boxes[:, 1]
     x1, y1 = x0 + boxes[:, 2], y0 + boxes[:, 3]
     middle_x, middle_y = bright.centres[spots].round().astype(int).T
-    high, wide = dark.labels.shape
     for column, row in ((x0 - 2, middle_y), (x1 + 1, middle_y), (middle_x, y0 - 2), (middle_x, y1 + 1)):
-        within = dark.labels[np.clip(row, 0, high - 1), np.clip(column, 0, wide - 1)] - 1
+        within = dark.shape_at(column, row)
         left, top, width, height = dark.boxes[np.maximum(within, 0)].T
         encloses = (left < x0) & (left + width > x1) & (top < y0) & (top + height > y1)
         longest = np.maximum(width, height)
@@ -69,7 +68,9 @@ def _in_letters(bright: Marks, spots: np.ndarray, dark: Marks, scan: Scan) -> np
 
 def _punctuation(bright: Marks, spots: np.ndarray, scan: Scan) -> np.ndarray:
     """Spots beside reversed letters and as thick as their strokes: dots on i and j, full stops."""
-    letters = np.flatnonzero((bright.longest * scan.pixel_mm > 0.8) & (bright.areas > 0.12 * bright.boxes[:, 2:].prod(axis=1)))
+    letters = np.flatnonzero(
+        (bright.longest * scan.pixel_mm > 0.8) & (bright.areas > 0.12 * bright.boxes[:, 2:].prod(axis=1))
+    )
     if not len(spots) or not len(letters):
         return np.zeros(len(spots), bool)
     flags = np.zeros(len(spots), bool)
@@ -134,9 +135,10 @@ def _scratches(scan, levels, limits, bright, strokes, free):
         stubby = length < max(_LEAST_SCRATCH_MM, _LONG_FOR_WIDTH * stroke.width_mm)
         if stubby or (length < _LONG_SCRATCH_MM and _among_letters(stroke, bright, letters)):
             continue
-        if stroke.width_mm >= NEAR_LIMIT * limits.line_mm and stroke.bow * scan.pixel_mm < 0.1 * length:
-            if alike or stroke.width_mm >= limits.line_mm:
-                continue  # a reversed line wide enough to hold
+        straight = stroke.bow * scan.pixel_mm < 0.1 * length
+        wide = stroke.width_mm >= (NEAR_LIMIT if alike else 1) * limits.line_mm
+        if wide and straight:
+            continue  # a reversed line wide enough to hold
         _absorb(stroke, bright, free, scan, used)
         (x0, y0), (x1, y1) = stroke.points.min(axis=0), stroke.points.max(axis=0) + 1
         kind = "thin_line" if alike else "scratch"

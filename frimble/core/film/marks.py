@@ -29,7 +29,6 @@ class Marks:
     boxes: np.ndarray
     areas: np.ndarray
     centres: np.ndarray
-    labels: np.ndarray | None = None
 
     def of(self, picked: np.ndarray) -> "Marks":
         return Marks(self.boxes[picked], self.areas[picked], self.centres[picked])
@@ -39,24 +38,78 @@ class Marks:
         return self.boxes[:, 2:].max(axis=1)
 
 
-def bright_marks(grey: np.ndarray, scan: Scan, levels: Levels) -> Marks:
-    """Everything bright, and narrower than a mark, that lies in black. `grey` is the scan's grey picture.
+@dataclass(frozen=True)
+class DarkMarks(Marks):
+    """Dark marks: first the small ones, then every larger shape, which is also held as labels on a grid `shrink` coarser."""
 
-    Worked in bands, which keeps memory small; a scratch longer than a band's overlap comes as pieces.
-    """
+    labels: np.ndarray
+    number: np.ndarray
+    shrink: int
+
+    def shape_at(self, columns: np.ndarray, rows: np.ndarray) -> np.ndarray:
+        """(n,) number of the larger shape at each pixel, −1 where there is none."""
+        high, wide = self.labels.shape
+        label = self.labels[np.clip(rows // self.shrink, 0, high - 1), np.clip(columns // self.shrink, 0, wide - 1)]
+        return self.number[label]
+
+    @property
+    def larger(self) -> np.ndarray:
+        """(n,) True for the larger shapes."""
+        return np.isin(np.arange(len(self.areas)), self.number)
+
+    def outline(self, k: int) -> np.ndarray:
+        """The larger shape k as 0 and 1 in its box on the coarser grid."""
+        x, y, width, height = (int(v) // self.shrink for v in self.boxes[k])
+        label = int(np.flatnonzero(self.number == k)[0])
+        return (self.labels[y : y + height, x : x + width] == label).astype(np.uint8)
+
+
+def bright_marks(grey: np.ndarray, scan: Scan, levels: Levels) -> Marks:
+    """Everything bright, and narrower than a mark, that lies in black. `grey` is the scan's grey picture."""
     side = _odd(MARK_MM / scan.pixel_mm)
     rise = grey_code(levels.black + _SHOWS * levels.clear) - grey_code(levels.black)
     rise = max(rise, 7 * levels.grey_noise, 3)
     dark = round(grey_code(DARK_SHARE * levels.clear))
 
-    def band(first: int) -> Marks:
-        last = min(first + _BAND_ROWS + 2 * side, len(grey))
-        top, low = max(0, first - side), min(len(grey), last + side)
-        part = grey[top:low]
+    def mask_of(part):
         opened = cv2.morphologyEx(part, cv2.MORPH_OPEN, np.ones((side, side), np.uint8))
         mask = cv2.compare(cv2.subtract(part, opened), rise, cv2.CMP_GT)
         mask &= cv2.compare(opened, dark, cv2.CMP_LT)
-        found = _connected(np.ascontiguousarray(mask[first - top : last - top]))
+        return mask
+
+    return _in_bands(grey, mask_of, side)
+
+
+def dark_marks(grey: np.ndarray, scan: Scan, levels: Levels) -> DarkMarks:
+    """Everything that is not clear film: shapes, letters, dots and dust."""
+    side = _odd(MARK_MM / scan.pixel_mm)
+    bar = round(grey_code(_SHAPE_SHARE * levels.clear))
+    small = _in_bands(grey, lambda part: cv2.compare(part, bar, cv2.CMP_LT), side)
+    small = small.of(small.longest <= side)
+    shrink = max(1, int(0.09 / scan.pixel_mm))
+    coarse = cv2.resize(grey, None, fx=1 / shrink, fy=1 / shrink, interpolation=cv2.INTER_AREA) if shrink > 1 else grey
+    count, labels, stats, centres = cv2.connectedComponentsWithStats(
+        cv2.compare(coarse, bar, cv2.CMP_LT), connectivity=8
+    )
+    large = np.flatnonzero(stats[:, 2:4].max(axis=1) * shrink > side)
+    large = large[large > 0]
+    number = np.full(count, -1)
+    number[large] = len(small.areas) + np.arange(len(large))
+    return DarkMarks(
+        np.concatenate([small.boxes, stats[large, :4] * shrink]),
+        np.concatenate([small.areas, stats[large, 4] * shrink**2]),
+        np.concatenate([small.centres, centres[large] * shrink]),
+        labels, number, shrink,
+    )  # fmt: skip
+
+
+def _in_bands(grey: np.ndarray, mask_of, side: int) -> Marks:
+    """Marks of a mask worked in bands, which keeps memory small; one longer than the overlap comes as pieces."""
+
+    def band(first: int) -> Marks:
+        last = min(first + _BAND_ROWS + 2 * side, len(grey))
+        top, low = max(0, first - side), min(len(grey), last + side)
+        found = _connected(np.ascontiguousarray(mask_of(grey[top:low])[first - top : last - top]))
         begins, ends = found.boxes[:, 1], found.boxes[:, 1] + found.boxes[:, 3]
         seen_before = (begins == 0) & (ends < 2 * side) if first else np.zeros(len(begins), bool)
         found = found.of((begins < _BAND_ROWS) & ~seen_before)
@@ -67,15 +120,9 @@ def bright_marks(grey: np.ndarray, scan: Scan, levels: Levels) -> Marks:
     return Marks(*(np.concatenate([getattr(b, n) for b in bands]) for n in ("boxes", "areas", "centres")))
 
 
-def dark_marks(grey: np.ndarray, levels: Levels) -> Marks:
-    """Everything that is not clear film, with its labels: shapes, letters, dots and dust."""
-    bar = round(grey_code(_SHAPE_SHARE * levels.clear))
-    return _connected(cv2.compare(grey, bar, cv2.CMP_LT), keep_labels=True)
-
-
-def _connected(mask, keep_labels=False) -> Marks:
-    count, labels, stats, centres = cv2.connectedComponentsWithStats(mask, connectivity=8)
-    return Marks(stats[1:count, :4], stats[1:count, 4], centres[1:count], labels if keep_labels else None)
+def _connected(mask) -> Marks:
+    count, _, stats, centres = cv2.connectedComponentsWithStats(mask, connectivity=8)
+    return Marks(stats[1:count, :4], stats[1:count, 4], centres[1:count])
 
 
 def _odd(length) -> int:

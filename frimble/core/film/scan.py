@@ -143,11 +143,15 @@ def levels_of(scan: Scan, cells: Cells) -> Levels:
     top = float(np.quantile(light, 0.995))
     bright = light[flat & (light > 0.6 * top)]
     if top < 0.12 or not bright.size:
-        raise OutOfRange("The scan is black all over: no clear film to measure against. Was the lid's lamp off?", "scan")
+        raise OutOfRange(
+            "The scan is black all over: no clear film to measure against. Was the lid's lamp off?", "scan"
+        )
     clear = float(np.median(bright))
     dark_code = scan.code(DARK_SHARE * clear)
     if int(cells.low.min()) >= dark_code:
-        raise OutOfRange("There is no black on this scan. Is it the right file, scanned with light through the film?", "scan")
+        raise OutOfRange(
+            "There is no black on this scan. Is it the right file, scanned with light through the film?", "scan"
+        )
     solid = cells.high < dark_code
     if solid.any():
         black_code = float(np.quantile(cells.mean[solid], 0.3))

@@ -29,6 +29,8 @@ def tints_of(
     scan: Scan, levels: Levels, marks: Marks, small: np.ndarray, lattice: Lattice, holes: bool, left_out
 ) -> list[Patch]:
     """Every lattice patch of a dozen dots or more."""
+    if not len(small):
+        return []
     found = []
     order = np.argsort(lattice.patch, kind="stable")
     numbers, starts = np.unique(lattice.patch[order], return_index=True)

@@ -20,7 +20,7 @@ _BEYOND = 0.3
 
 @dataclass(frozen=True)
 class Wedge:
-    """A step wedge: corner of its first patch in mm from the scan's top left, side of a patch, densities, turn in degrees."""
+    """A step wedge: first patch's corner in mm from the scan's top left, patch side, densities, turn in degrees."""
 
     x_mm: float
     y_mm: float
@@ -120,7 +120,7 @@ def _turned(wedge: Wedge, about: np.ndarray, angle_deg: float) -> np.ndarray:
     """Where the wedge's corner comes to lie when the whole sheet is turned about its middle."""
     turn = np.deg2rad(angle_deg)
     x, y = np.array([wedge.x_mm, wedge.y_mm]) - about
-    return about + (x * np.cos(turn) + y * np.sin(turn), -x * np.sin(turn) + y * np.cos(turn))
+    return about + np.array([x * np.cos(turn) + y * np.sin(turn), -x * np.sin(turn) + y * np.cos(turn)])
 
 
 def _unevenness(scan: Scan, wedge: Wedge, samples: int = 16) -> float | None:
@@ -136,7 +136,9 @@ def _unevenness(scan: Scan, wedge: Wedge, samples: int = 16) -> float | None:
 def _spread(values: np.ndarray) -> float:
     """How far the four quarters of a window differ in their means: noise averages out, a step between patches does not."""
     rows, columns = (n // 2 for n in values.shape)
-    quarters = [part.mean() for half in (values[:rows], values[rows:]) for part in (half[:, :columns], half[:, columns:])]
+    quarters = [
+        part.mean() for half in (values[:rows], values[rows:]) for part in (half[:, :columns], half[:, columns:])
+    ]
     return float(max(quarters) - min(quarters)) + 0.1 * float(values.std())
 
 
@@ -266,7 +268,7 @@ def _gain_and_flare(densities, light) -> tuple[float, float]:
 
 
 def _light_error(scan: Scan, noise: float, flare: float) -> float:
-    """How far a mean of many pixels may be off, share of white: rounding, less when noise dithers it, and the fit's flare."""
+    """How far a mean of many pixels may be off, share of white: rounding (less when noise dithers it) and flare."""
     rounding = 0.29 if noise < 0.3 else 0.05
     at = scan.code(max(flare, 1e-9)) + 0.5
     return float(scan.light(at + rounding) - scan.light(at)) + 0.01 * flare
@@ -299,21 +301,24 @@ def _evenness(scan, cells):
 
 def _fit_steps(scan, cells, box, densities):
     """The placing inside a grey strip whose patch means fall most like the densities: (misfit, wedge) or None."""
-    x, y, width, height = (v * cells.side * scan.pixel_mm for v in box)
-    n, given = len(densities), np.array(densities)
-    best = None
+    x, y, _, height = (v * cells.step_mm for v in box)
+    given = np.array(densities)
+    tried = []
     for patch in np.linspace(height * 0.7, height * 1.35, 27):
-        for start in np.arange(x - 2.5 * patch, x + 1.5 * patch, patch / 10):
-            if start < 0 or start + n * patch > scan.size_mm[0]:
-                continue
-            tried = Wedge(float(start), float(max(0, y + height / 2 - patch / 2)), float(patch), tuple(given))
-            unevenness = _unevenness(scan, tried)
-            if unevenness is None:
-                continue
-            if best is None or unevenness < best[0]:
-                best = (unevenness, tried)
-    if best is None:
+        for start in np.arange(max(0, x - 2.5 * patch), x + 1.5 * patch, patch / 10):
+            placed = Wedge(float(start), float(max(0, y + height / 2 - patch / 2)), float(patch), tuple(given))
+            unevenness = _unevenness(scan, placed)
+            if unevenness is not None:
+                tried.append((unevenness, placed))
+    if not tried:
         return None
-    seen = np.log10(np.maximum(measure_patches(scan, best[1]), 1e-5))
-    fits = np.corrcoef(-seen, given)[0, 1]
-    return (best[0], best[1]) if abs(fits) > 0.97 else None
+    # One patch further along is as even in itself: the fall of its densities tells which is the first.
+    bar = 1.6 * min(t[0] for t in tried) + 0.005
+    fits = [(_correlation(scan, placed, given), placed) for unevenness, placed in tried if unevenness <= bar]
+    best, placed = max(fits, key=lambda f: f[0])
+    return (1 - best, placed) if best > 0.97 else None
+
+
+def _correlation(scan, wedge, given) -> float:
+    seen = np.log10(np.maximum(measure_patches(scan, wedge), 1e-5))
+    return abs(float(np.corrcoef(-seen, given)[0, 1])) if np.ptp(seen) > 0 else 0.0

@@ -4,6 +4,7 @@ The sheet is drawn as ink coverage, given its densities, and then seen through s
 the scanner's coding. Source of the light model: transmittance T = 10^−D (ISO 5-2); flare adds, lenses multiply.
 """
 
+import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
@@ -166,7 +167,9 @@ class SimulatedFilm:
     def _disc(self, x, y, diameter, ink) -> None:
         """Area-true disc: coverage of each pixel by 8 × 8 samples."""
         s, fine = self._scale, 8
-        rows, columns = self._window(x - diameter / 2 - 2 / s, y - diameter / 2 - 2 / s, diameter + 4 / s, diameter + 4 / s)
+        rows, columns = self._window(
+            x - diameter / 2 - 2 / s, y - diameter / 2 - 2 / s, diameter + 4 / s, diameter + 4 / s
+        )
         v, u = np.mgrid[rows.start : rows.stop : 1 / fine, columns.start : columns.stop : 1 / fine] + 0.5 / fine
         inside = np.hypot(u / s - x, v / s - y) <= diameter / 2
         shape = (rows.stop - rows.start, columns.stop - columns.start)
@@ -182,7 +185,7 @@ class SimulatedFilm:
         rows, columns = self._window(left, top, right - left, low - top)
         canvas = np.zeros(((rows.stop - rows.start) * fine, (columns.stop - columns.start) * fine), np.uint8)
         here = (outline * s - (columns.start, rows.start)) * fine
-        parts = [here] if width is None else [_stroke(p, q, width * s * fine) for p, q in zip(here[:-1], here[1:])]
+        parts = [here] if width is None else [_stroke(p, q, width * s * fine) for p, q in itertools.pairwise(here)]
         for part in parts:
             cv2.fillPoly(canvas, [np.round(part * 16 - 8).astype(np.int32)], 255, shift=4)
         shape = (columns.stop - columns.start, rows.stop - rows.start)

@@ -6,7 +6,14 @@ from frimble.core.instruments.film_scanner import WEDGE_DENSITIES, ScannerOptics
 
 # Sheets for tuning have even seeds below this; tests only ever use the held-out ones from it upward.
 HELD_OUT_FROM = 1000
-_WORDS = ("Estuary regatta", "Tide clock 2026", "Oyster 8 & 6 % B", "deck; marking: decals.", "ijoe aeg @ 0123", "Pennant Works")
+_WORDS = (
+    "Estuary regatta",
+    "Tide clock 2026",
+    "Oyster 8 & 6 % B",
+    "deck; marking: decals.",
+    "ijoe aeg @ 0123",
+    "Pennant Works",
+)
 _CELL = 40.0
 
 
@@ -58,7 +65,9 @@ def _solid(film, x, y, chance) -> None:
 def _words(film, x, y, chance) -> None:
     for k in range(5):
         height = chance.uniform(3.2, 5.5)
-        film.text(x, y + 6 + k * 7, height, chance.choice(_WORDS)[: int(36 / (0.62 * height))], chance.choice((500, 700)))
+        film.text(
+            x, y + 6 + k * 7, height, chance.choice(_WORDS)[: int(36 / (0.62 * height))], chance.choice((500, 700))
+        )
 
 
 def _reversed(film, x, y, chance) -> None:
@@ -80,7 +89,9 @@ def _tints(film, x, y, chance) -> None:
 def _lines(film, x, y, chance) -> None:
     for k in range(4):
         if chance.random() < 0.4:
-            film.fine_line(x, y + 2 + k * 4, x + 30, y + 2 + k * 4 + chance.uniform(-1.5, 1.5), chance.uniform(0.08, 0.19))
+            film.fine_line(
+                x, y + 2 + k * 4, x + 30, y + 2 + k * 4 + chance.uniform(-1.5, 1.5), chance.uniform(0.08, 0.19)
+            )
         else:
             film.line([(x, y + 2 + k * 4), (x + 30, y + 2 + k * 4)], chance.uniform(0.28, 0.8))
     for k in range(4):
@@ -90,7 +101,9 @@ def _lines(film, x, y, chance) -> None:
 def _dust(film, x, y, chance) -> None:
     places = [(x + 4 + 7 * i, y + 4 + 7 * j) for i in range(5) for j in range(5)]
     for px, py in chance.sample(places, chance.randint(2, 7)):
-        film.speck(px + chance.uniform(-2, 2), py + chance.uniform(-2, 2), chance.uniform(0.1, 0.4), chance.uniform(0.7, 1))
+        film.speck(
+            px + chance.uniform(-2, 2), py + chance.uniform(-2, 2), chance.uniform(0.1, 0.4), chance.uniform(0.7, 1)
+        )
 
 
 def _figure(film, x, y, chance) -> None:

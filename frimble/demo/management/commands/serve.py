@@ -1,9 +1,19 @@
-"""`manage.py serve`: the application behind a production server, on this machine only."""
+"""`manage.py serve`: the application behind a production server, on this machine only, with its worker beside it."""
+
+import ctypes
+import os
+import signal
+import subprocess
+import sys
 
 import waitress
+from django.conf import settings
 from django.core.management.base import BaseCommand
 
 from frimble.config.wsgi import application
+
+# From linux/prctl.h.
+_PR_SET_PDEATHSIG = 1
 
 
 class Command(BaseCommand):
@@ -13,6 +23,25 @@ class Command(BaseCommand):
         parser.add_argument("--port", type=int, default=8000)
 
     def handle(self, *args, port, **options):
+        worker = _start_worker()
         self.stdout.write(f"Frimble is at http://127.0.0.1:{port}/ (Ctrl-C stops it)")
         self.stdout.flush()
-        waitress.serve(application, host="127.0.0.1", port=port, threads=8, _quiet=True)
+        try:
+            waitress.serve(
+                application, host="127.0.0.1", port=port, threads=8, max_request_body_size=2**30, _quiet=True
+            )
+        finally:
+            worker.terminate()
+
+
+def _start_worker() -> subprocess.Popen:
+    """A process for what outlasts a request, such as the check of a scan, at a lower priority than the pages."""
+    command = [sys.executable, settings.BASE_DIR / "manage.py", "db_worker", "--no-reload", "--no-startup-delay"]
+    return subprocess.Popen(command, preexec_fn=_beside)  # noqa: S603
+
+
+def _beside() -> None:
+    """In the worker before it starts: gives way to the pages, and ends when the server is killed."""
+    os.nice(5)
+    if sys.platform == "linux":
+        ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)

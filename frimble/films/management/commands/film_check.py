@@ -79,6 +79,7 @@ def _finding(found) -> dict:
 def _sentences(check) -> str:
     lines = [check.reason, *check.notes]
     lines += [
-        f"{f.label} at {f.x_mm:.1f}, {f.y_mm:.1f} mm, {f.width_mm:.2f} × {f.height_mm:.2f} mm: {f.why}" for f in check.findings
+        f"{f.label} at {f.x_mm:.1f}, {f.y_mm:.1f} mm, {f.width_mm:.2f} × {f.height_mm:.2f} mm: {f.why}"
+        for f in check.findings
     ]
     return "\n".join(lines)

@@ -1,0 +1,104 @@
+"""A technician hands in a scan, steps through its findings by keys, accepts one and dismisses one."""
+
+import tempfile
+from pathlib import Path
+
+from django.test import override_settings
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from frimble.browser.base import BrowserCase
+from frimble.browser.shop import small_shop
+from frimble.films.models import Judgement, Positive, ScanCheck
+from frimble.films.tests.test_checking import a_scan
+from frimble.people.models import Person
+
+_NOW = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}
+
+
+@override_settings(TASKS=_NOW)
+class FilmTests(BrowserCase):
+    def setUp(self):
+        super().setUp()
+        small_shop()
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        media = override_settings(MEDIA_ROOT=folder.name)
+        media.enable()
+        self.addCleanup(media.disable)
+        data, self.wedge = a_scan()
+        self.path = Path(folder.name) / "pennant.png"
+        self.path.write_bytes(data)
+        self.sign_in("tamsin")
+
+    def hand_in(self, path, wedge=""):
+        self.fill("Resolution", "400")
+        self.fill("Wedge", wedge)
+        self.driver.find_element(By.NAME, "scan").send_keys(str(path))
+        self.press("Check the film")
+
+    def test_from_the_bench_to_a_judged_film(self):
+        self.go("/film/")
+        self.press("Check a film")
+        self.press("Add a film")
+        self.fill("Film", "Pennant base")
+        self.fill("Job", "j-301")
+        self.fill("Made by", "Inkjet dye")
+        self.press("Add film")
+        self.sees("is on the bench")
+        self.hand_in(self.path, self.wedge)
+        self.sees("Do not use yet.")
+        self.sees("1 pinhole; 1 weak area.")
+        self.assertEqual(Positive.objects.get().job_number, "J-301")
+        self.step_through()
+        self.read_under_the_pointer()
+        self.judge_both()
+        self.assertEqual(self.console_errors(), [])
+
+    def step_through(self):
+        chosen = lambda: self.driver.find_element(By.CSS_SELECTOR, "li.chosen").get_attribute("id")  # noqa: E731
+        self.wait(lambda: chosen() == "finding-0")
+        self.key(Keys.ARROW_RIGHT)
+        self.wait(lambda: chosen() == "finding-1")
+        self.key(Keys.ARROW_LEFT)
+        self.wait(lambda: chosen() == "finding-0")
+        loupe = self.driver.find_element(By.CSS_SELECTOR, "img.loupe")
+        self.wait(lambda: self.driver.execute_script("return arguments[0].naturalWidth", loupe) == 400)
+
+    def read_under_the_pointer(self):
+        """A solid of density 3.0 reads so where the pointer is; clear film reads clear."""
+        for x, y, density in ((50, 30, 3.0), (100, 20, 0.06)):
+            self.driver.execute_script(
+                "const s = document.querySelector('.film-sheet'), b = s.getBoundingClientRect();"
+                "s.dispatchEvent(new PointerEvent('pointermove', {bubbles: true,"
+                "clientX: b.left + b.width * arguments[0] / 130, clientY: b.top + b.height * arguments[1] / 60}))",
+                x, y,
+            )  # fmt: skip
+            self.wait(lambda d=density: abs(self.density_told() - d) < 0.12, message=self.text()[:300])
+
+    def density_told(self):
+        said = self.driver.find_element(By.CSS_SELECTOR, "[x-text=here]").text
+        return float(said.rsplit(" ", 1)[-1]) if "density" in said else -1
+
+    def judge_both(self):
+        self.key("a")
+        self.sees("Accepted, Tamsin")
+        self.wait(lambda: self.driver.find_element(By.CSS_SELECTOR, "li.chosen").get_attribute("id") == "finding-1")
+        self.key("d")
+        self.type_keys("under the tape", Keys.ENTER)
+        self.wait(lambda: Judgement.objects.count() == 2)
+        self.assertEqual(list(Judgement.objects.values_list("finding", "accepted")), [(0, True), (1, False)])
+        self.sees("Dismissed: under the tape")
+
+    def test_a_bad_file_keeps_what_was_typed(self):
+        film = Positive.objects.create(name="Star", made_at="2026-01-01T10:00Z", made_by_id=self.someone())
+        self.go(f"/film/positives/{film.pk}/")
+        bad = self.path.with_name("words.txt")
+        bad.write_text("not a picture")
+        self.hand_in(bad, "5,5,8,0.1/0.4/0.9")
+        self.sees("PNG, TIFF, JPEG and PDF are accepted")
+        self.assertEqual(self.field("Wedge").get_attribute("value"), "5,5,8,0.1/0.4/0.9")
+        self.assertFalse(ScanCheck.objects.exists())
+
+    def someone(self):
+        return Person.objects.get(username="tamsin").pk

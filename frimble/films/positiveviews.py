@@ -1,0 +1,125 @@
+"""Film positives: the list, one film's record, its scan's check, and the film sheet."""
+
+from django.contrib import messages
+from django.http import HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
+
+from frimble.core.conclusion import OutOfRange
+from frimble.films import actions, checking
+from frimble.films.forms import JudgeForm, PositiveForm, ScanForm, TouchUpForm
+from frimble.films.models import Positive, ScanCheck
+from frimble.people.permissions import recorders
+
+_LOUPE_MM = (1, 40)
+
+
+def positives(request):
+    """Every film with its last check."""
+    films = Positive.objects.select_related("system").prefetch_related("checks")[:200]
+    return render(request, "films/positives.html", {"films": films})
+
+
+@recorders
+def add_positive(request):
+    """A new film on the bench."""
+    form = PositiveForm(request.POST or None, initial={"job_number": request.GET.get("job", "")})
+    if request.method == "POST":
+        film = form.attempt(lambda cleaned: actions.add_positive(request.user, **cleaned))
+        if film:
+            messages.success(request, f"{film} is on the bench. Scan it next.")
+            return redirect("films:positive", film.pk)
+    return render(request, "films/add_positive.html", {"form": form}, status=422 if form.errors else 200)
+
+
+@recorders
+def positive(request, pk):
+    """One film: what it is, its checks, its touch-ups; and the place to hand in a scan."""
+    film = get_object_or_404(Positive.objects.select_related("system"), pk=pk)
+    touching = request.method == "POST" and "words" in request.POST
+    scan_form = ScanForm(None if touching else request.POST or None, None if touching else request.FILES or None)
+    touch_form = TouchUpForm(request.POST if touching else None)
+    if touching:
+        if touch_form.attempt(lambda cleaned: actions.touch_up(film, request.user, **cleaned)):
+            messages.success(request, "Written down.")
+            return redirect("films:positive", pk)
+    elif request.method == "POST":
+        check = scan_form.attempt(lambda cleaned: checking.submit(film, request.user, **cleaned))
+        if check:
+            return redirect("films:sheet", check.pk)
+    bad = scan_form.errors or touch_form.errors
+    context = {"film": film, "form": scan_form, "touch": touch_form, "checks": film.checks.select_related("by")}
+    return render(request, "films/positive.html", context, status=422 if bad else 200)
+
+
+@recorders
+def sheet(request, pk):
+    """The film sheet: the scan with its findings, a loupe, and what is thought of each."""
+    check = get_object_or_404(ScanCheck.objects.select_related("positive__system", "mesh", "by"), pk=pk)
+    form = JudgeForm(request.POST or None)
+    if request.method == "POST" and "keep_density" in request.POST:
+        return _keep_density(request, check)
+    if request.method == "POST" and form.attempt(lambda cleaned: checking.judge(check, request.user, **cleaned)):
+        return redirect(f"{request.path}#finding-{form.cleaned_data['finding']}")
+    context = {"check": check, "film": check.positive, "form": form, "findings": _judged(check, form)}
+    context["open_number"] = sum(f["judgement"] is None for f in context["findings"])
+    return render(request, "films/sheet.html", context, status=422 if form.errors else 200)
+
+
+def _keep_density(request, check):
+    try:
+        messages.success(request, f"Kept: {checking.keep_density(check, request.user)}.")
+    except OutOfRange as error:
+        messages.error(request, str(error))
+    return redirect("films:sheet", check.pk)
+
+
+def _judged(check, form):
+    """Each finding with its number, the newest judgement, and what was wrong with one just sent."""
+    newest = {j.finding: j for j in check.judgements.select_related("by")}
+    refused = str(form["finding"].value()) if form.errors else None
+    return [
+        f | {"number": n, "judgement": newest.get(n), "problems": form["reason"].errors if str(n) == refused else ()}
+        for n, f in enumerate((check.result or {}).get("findings", []))
+    ]
+
+
+def progress(request, pk):
+    """How far a check has come."""
+    check = get_object_or_404(ScanCheck, pk=pk)
+    return JsonResponse({"state": check.state, "share": check.share_done, "doing": check.doing})
+
+
+def picture(request, pk):
+    """The sheet's picture in the light of the room."""
+    check = get_object_or_404(ScanCheck, pk=pk, state=ScanCheck.State.DONE)
+    return _image(checking.sheet_picture(check, _dark(request)))
+
+
+def densities(request, pk):
+    """The sheet's density map, for the page to read under the pointer; it is never shown."""
+    check = get_object_or_404(ScanCheck, pk=pk, state=ScanCheck.State.DONE)
+    with check.densities.open() as file:
+        return _image(file.read())
+
+
+def loupe(request, pk):
+    """The scan at full resolution about a place in mm."""
+    check = get_object_or_404(ScanCheck, pk=pk, state=ScanCheck.State.DONE)
+    try:
+        x, y, side = (float(request.GET[k]) for k in ("x", "y", "side"))
+    except (KeyError, ValueError):
+        return HttpResponse("x, y and side are wanted, in mm.", status=400, content_type="text/plain")
+    low, high = _LOUPE_MM
+    if not (low <= side <= high and abs(x) < 1e4 and abs(y) < 1e4):
+        return HttpResponse(f"The loupe shows {low} to {high} mm of the sheet.", status=400, content_type="text/plain")
+    return _image(checking.loupe(check, x, y, side, _dark(request)))
+
+
+def _dark(request) -> bool:
+    return request.GET.get("dark") == "1"
+
+
+def _image(data: bytes) -> HttpResponse:
+    answer = HttpResponse(data, content_type="image/png")
+    answer["Cache-Control"] = "private, max-age=3600"
+    return answer

@@ -1,0 +1,95 @@
+/* The film sheet: density under the pointer, a loupe, keys through the findings; and the page that waits for a check. */
+"use strict";
+document.addEventListener("alpine:init", () => {
+  Alpine.data("waiting", () => ({
+    share: 0,
+    doing: "",
+    init() { this.look(); },
+    async look() {
+      try {
+        const told = await (await fetch(this.$root.dataset.url)).json();
+        if (told.state === "done" || told.state === "refused") return window.location.reload();
+        this.share = 100 * told.share;
+        this.doing = told.doing || "waiting for its turn";
+      } catch {
+        this.doing = "The server does not answer; the check goes on.";
+      }
+      setTimeout(() => this.look(), 700);
+    },
+  }));
+
+  const LOUPE_MM = 6;
+  const FIFTIETHS = 50;
+  Alpine.data("sheet", () => ({
+    here: "Move over the film: place and density show here.",
+    loupe: "",
+    at: -1,
+    cells: null,
+    wanted: null,
+    init() {
+      const image = new Image();
+      image.onload = () => {
+        const canvas = document.createElement("canvas");
+        canvas.width = image.width;
+        canvas.height = image.height;
+        const brush = canvas.getContext("2d", { willReadFrequently: true });
+        brush.drawImage(image, 0, 0);
+        this.cells = { width: image.width, height: image.height, data: brush.getImageData(0, 0, image.width, image.height).data };
+      };
+      image.src = this.$root.dataset.picture;
+      const asked = window.location.hash.match(/^#finding-(\d+)$/);
+      if (asked) this.select(Number(asked[1]) + 1 < this.count() ? Number(asked[1]) + 1 : Number(asked[1]));
+      else if (this.count()) this.select(0, true);
+    },
+    count() { return document.querySelectorAll("[data-item]").length; },
+    follow(event) {
+      const sheet = event.currentTarget.getBoundingClientRect();
+      const d = this.$root.dataset;
+      this.show(((event.clientX - sheet.left) / sheet.width) * d.width, ((event.clientY - sheet.top) / sheet.height) * d.height);
+    },
+    show(x, y) {
+      this.here = `${x.toFixed(1)}, ${y.toFixed(1)} mm: ${this.density(x, y)}`;
+      this.point(x, y, LOUPE_MM);
+    },
+    density(x, y) {
+      if (!this.cells) return "reading densities";
+      const d = this.$root.dataset;
+      const column = Math.floor(x / d.step), row = Math.floor(y / d.step);
+      if (column < 0 || row < 0 || column >= this.cells.width || row >= this.cells.height) return "beyond the film";
+      const value = this.cells.data[4 * (row * this.cells.width + column)] / FIFTIETHS;
+      return value >= d.ceiling ? `density at least ${Number(d.ceiling).toFixed(2)}` : `density ${value.toFixed(2)}`;
+    },
+    /* Only the newest place is asked for: a finger is faster than the line. */
+    point(x, y, side) {
+      const first = this.wanted === null;
+      this.wanted = [x, y, side];
+      if (first) setTimeout(() => {
+        const [a, b, s] = this.wanted;
+        this.wanted = null;
+        const d = this.$root.dataset;
+        this.loupe = `${d.loupe}?x=${a.toFixed(2)}&y=${b.toFixed(2)}&side=${s.toFixed(1)}&dark=${d.dark}`;
+      }, 70);
+    },
+    select(number, still) {
+      const mark = this.$root.querySelector(`[data-finding="${number}"]`);
+      if (!mark) return;
+      this.at = number;
+      this.$root.querySelectorAll(".finding").forEach((m) => m.classList.toggle("chosen", m === mark));
+      document.querySelectorAll("[data-item]").forEach((i) => i.classList.toggle("chosen", Number(i.dataset.item) === number));
+      const [x, y, width, height] = mark.dataset.box.split(" ").map(Number);
+      this.here = `${x.toFixed(1)}, ${y.toFixed(1)} mm`;
+      this.point(x + width / 2, y + height / 2, Math.min(36, Math.max(LOUPE_MM, 1.3 * Math.max(width, height))));
+      if (!still) document.getElementById(`finding-${number}`).scrollIntoView({ block: "nearest" });
+    },
+    key(event) {
+      if (/^(INPUT|SELECT|TEXTAREA)$/.test(event.target.tagName) || event.ctrlKey || event.metaKey || event.altKey) return;
+      const form = document.querySelector(`#finding-${this.at} form`);
+      if (event.key === "ArrowRight") this.select(Math.min(this.at + 1, this.count() - 1));
+      else if (event.key === "ArrowLeft") this.select(Math.max(this.at - 1, 0));
+      else if (event.key === "a" && form) form.querySelector("[name=accepted]").click();
+      else if (event.key === "d" && form) form.querySelector("[name=reason]").focus();
+      else return;
+      event.preventDefault();
+    },
+  }));
+});

@@ -1,0 +1,171 @@
+"""A film from upload to judgement, the queue's work done in the test."""
+
+import io
+import json
+import tempfile
+from pathlib import Path
+
+import cv2
+import numpy as np
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.core.management import CommandError, call_command
+from django.test import TestCase, override_settings
+
+from frimble.browser.shop import small_shop
+from frimble.core.instruments.film_scanner import ScannerOptics, SimulatedFilm, scan
+from frimble.films.models import DensityReading, FilmSystem, Judgement, Positive, ScanCheck
+
+_NOW = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}
+
+
+def a_scan():
+    """(PNG bytes of a small film with one pinhole and one weak area, its wedge as typed)."""
+    film = SimulatedFilm(130, 60, 400, dmax=3.0)
+    film.solid(5, 5, 60, 30)
+    film.pinhole(15, 15, 0.2)
+    film.weak_area(30, 12, 15, 10, 1.7)
+    film.step_wedge(4, 42, 10)
+    codes, _ = scan(film, ScannerOptics(), 3)
+    x, y, patch, densities = film.wedge
+    return cv2.imencode(".png", codes)[1].tobytes(), f"{x},{y},{patch}," + "/".join(map(str, densities))
+
+
+@override_settings(TASKS=_NOW)
+class CheckingTests(TestCase):
+    @classmethod
+    def setUpTestData(cls):
+        cls.people = small_shop()
+        cls.data, cls.wedge = a_scan()
+
+    def setUp(self):
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        media = override_settings(MEDIA_ROOT=folder.name)
+        media.enable()
+        self.addCleanup(media.disable)
+        self.client.force_login(self.people["tamsin"])
+
+    def film(self):
+        return Positive.objects.create(
+            name="Pennant", system=FilmSystem.objects.get(), made_at="2026-01-01T10:00Z", made_by=self.people["tamsin"]
+        )
+
+    def send(self, film, data=None, **typed):
+        given = {"dpi": "400", "encoding": "srgb", "wedge": self.wedge, "scan": self.upload(data)} | typed
+        with self.captureOnCommitCallbacks(execute=True):
+            return self.client.post(f"/film/positives/{film.pk}/", given)
+
+    def upload(self, data):
+        return SimpleUploadedFile("any.png", self.data if data is None else data)
+
+    def checked(self):
+        film = self.film()
+        self.assertEqual(self.send(film).status_code, 302)
+        return film.checks.get()
+
+    def test_a_scan_is_checked_and_shown(self):
+        check = self.checked()
+        self.assertEqual(check.state, ScanCheck.State.DONE)
+        self.assertEqual({f["kind"] for f in check.result["findings"]}, {"pinhole", "weak_area"})
+        self.assertAlmostEqual(check.result["dmax"], 3.0, delta=0.05)
+        page = self.client.get(f"/film/sheets/{check.pk}/")
+        self.assertContains(page, "Do not use yet.")
+        self.assertContains(page, "Opaque pen on the hole")
+        for part in ("picture.png?dark=1", "densities.png", "loupe.png?x=15&y=15&side=6"):
+            answer = self.client.get(f"/film/sheets/{check.pk}/{part}")
+            self.assertEqual(answer["Content-Type"], "image/png")
+        self.assertEqual(self.client.get(f"/film/sheets/{check.pk}/loupe.png?x=a").status_code, 400)
+
+    def test_safelight_pictures_have_no_blue(self):
+        check = self.checked()
+        for part in ("picture.png?dark=1", "loupe.png?x=15&y=15&side=6&dark=1"):
+            data = self.client.get(f"/film/sheets/{check.pk}/{part}").content
+            pixels = cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_COLOR)
+            self.assertEqual(int(pixels[:, :, 0].max()), 0)
+            self.assertGreater(int(pixels[:, :, 2].max()), 100)
+
+    def test_judging_wants_a_reason_to_dismiss(self):
+        check = self.checked()
+        address = f"/film/sheets/{check.pk}/"
+        refused = self.client.post(address, {"finding": 0, "reason": ""})
+        self.assertContains(refused, "Say why it is dismissed", status_code=422)
+        self.assertEqual(Judgement.objects.count(), 0)
+        self.client.post(address, {"finding": 0, "reason": "outside the print"})
+        self.client.post(address, {"finding": 0, "accepted": "on"})
+        self.assertEqual([j.accepted for j in Judgement.objects.all()], [False, True])
+        self.assertEqual(self.client.post(address, {"finding": 99, "accepted": "on"}).status_code, 422)
+
+    def test_densities_are_kept_under_their_own_route(self):
+        check = self.checked()
+        self.client.post(f"/film/sheets/{check.pk}/", {"keep_density": "1"})
+        reading = DensityReading.objects.filter(route="scan").get()
+        self.assertEqual((reading.band, reading.system), ("visual", FilmSystem.objects.get()))
+        self.assertAlmostEqual(reading.dmax, 3.0, delta=0.05)
+
+    def test_densities_without_a_wedge_are_not_kept(self):
+        film = self.film()
+        self.send(film, wedge="")
+        self.client.post(f"/film/sheets/{film.checks.get().pk}/", {"keep_density": "1"})
+        self.assertFalse(DensityReading.objects.filter(route="scan").exists())
+
+    def test_bad_files_are_told_at_once_or_in_the_check(self):
+        film = self.film()
+        answer = self.send(film, b"not a picture")
+        self.assertContains(answer, "PNG, TIFF, JPEG and PDF are accepted", status_code=422)
+        self.assertContains(self.send(film, wedge="1,2"), "is not a wedge", status_code=422)
+        self.assertFalse(film.checks.exists())
+        self.send(film, self.data[: len(self.data) // 2])
+        self.assertIn("cut short", film.checks.get().refusal)
+        self.assertContains(self.client.get(f"/film/sheets/{film.checks.get().pk}/"), "Send another scan")
+
+    def test_progress_is_told(self):
+        check = self.checked()
+        told = self.client.get(f"/film/sheets/{check.pk}/progress/").json()
+        self.assertEqual(told["state"], "done")
+
+    def test_the_press_may_look_but_not_send(self):
+        film = self.film()
+        self.client.force_login(self.people["ines"])
+        self.assertEqual(self.client.get(f"/film/positives/{film.pk}/").status_code, 200)
+        self.assertEqual(self.send(film).status_code, 403)
+
+
+class CommandTests(TestCase):
+    """`film_check` as other programs call it."""
+
+    def run_on(self, data, *arguments):
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "scan.png"
+            path.write_bytes(data)
+            out = io.StringIO()
+            call_command("film_check", str(path), *arguments, stdout=out)
+            return out.getvalue()
+
+    def test_json(self):
+        data, wedge = a_scan()
+        told = json.loads(self.run_on(data, "--dpi", "400", "--wedge", wedge, "--encoding", "srgb", "--json"))
+        self.assertLessEqual({"dmax", "dmax_is_lower_bound", "dmin", "passed", "findings", "seconds"}, set(told))
+        self.assertEqual(set(told["seconds"]), {"decode", "analyse"})
+        hole = next(f for f in told["findings"] if f["kind"] == "pinhole")
+        self.assertEqual(set(hole), {"kind", "x_mm", "y_mm", "width_mm", "height_mm", "value"})
+        self.assertAlmostEqual(hole["x_mm"] + hole["width_mm"] / 2, 15, delta=0.1)
+        self.assertAlmostEqual(hole["y_mm"] + hole["height_mm"] / 2, 15, delta=0.1)
+        self.assertFalse(told["passed"])
+
+    def test_limits_on_the_line_change_the_answer(self):
+        data, wedge = a_scan()
+        told = json.loads(
+            self.run_on(
+                data, "--dpi", "400", "--wedge", wedge, "--min-pinhole-mm", "0.5", "--min-density", "1.2", "--json"
+            )
+        )
+        self.assertEqual(told["findings"], [])
+        self.assertTrue(told["passed"])
+
+    def test_words_and_refusals(self):
+        data, wedge = a_scan()
+        self.assertIn("1 pinhole", self.run_on(data, "--dpi", "400", "--wedge", wedge))
+        with self.assertRaisesMessage(CommandError, "not a picture"):
+            self.run_on(b"words", "--dpi", "400")
+        with self.assertRaisesMessage(CommandError, "cannot be opened"):
+            call_command("film_check", "/nowhere/at/all.png")
