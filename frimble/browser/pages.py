@@ -31,6 +31,10 @@ PAGES = {
     "film": "/film/",
     "films": "/film/positives/",
     "add a film": "/film/positives/new/?job=J-301",
+    "placement": "/film/placement/",
+    "placement that does not fit": "/film/placement/?frame_width=580&frame_height=790&squeegee=300&film=330"
+    "&arts=Pennant+600+x+400%0AStar+90+x+90+tape",
+    "separations": "/film/separations/J-301/",
     "batches": "/coat/batches/",
     "jobs": "/jobs/",
     "job": "/jobs/J-301/",

@@ -64,6 +64,7 @@ def _check(check: ScanCheck) -> None:
     from frimble.core.film.check import check_scan, read_densities
     from frimble.core.film.findings import limits_for
     from frimble.core.film.opening import open_scan
+    from frimble.core.film.register import find_marks
     from frimble.core.film.wedge import parse_wedge
 
     in_force = standards.current()
@@ -78,7 +79,7 @@ def _check(check: ScanCheck) -> None:
     check.picture.save("picture", ContentFile(_picture(scan)), save=False)
     check.detail.save("detail", ContentFile(_whole(scan)), save=False)
     check.densities.save("densities", ContentFile(_density_map(reading)), save=False)
-    check.result = _plain(found, scan, limits, reading)
+    check.result = _plain(found, scan, limits, reading) | {"marks": _numbers(find_marks(scan).tolist())}
     check.state, check.share_done, check.doing = ScanCheck.State.DONE, 1, ""
     check.save()
 

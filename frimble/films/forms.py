@@ -5,7 +5,7 @@ from django import forms
 from frimble.core.film import densities
 from frimble.core.film.coding import ENCODINGS
 from frimble.films.models import FilmSystem
-from frimble.screens.forms import ActForm, NumberField
+from frimble.screens.forms import ActForm, NumberField, QuantityField
 from frimble.screens.models import MeshKind
 
 _BAND = {"label": "Band", "choices": list(densities.BANDS.items())}
@@ -72,3 +72,18 @@ class JudgeForm(ActForm):
     finding = forms.IntegerField(widget=forms.HiddenInput)
     accepted = forms.BooleanField(required=False, widget=forms.HiddenInput)
     reason = forms.CharField(label="Why it does not matter", required=False, max_length=200)
+
+
+class PlacementForm(ActForm):
+    """What is to lie on which screen. Lengths may be typed with their unit."""
+
+    frame_width = QuantityField(label="Frame width, outside", unit="mm")
+    frame_height = QuantityField(label="Frame height, outside", unit="mm")
+    arts = forms.CharField(
+        label="Images, one a line", widget=forms.Textarea(attrs={"rows": 3}),
+        help_text="Name and size, such as Pennant 250 x 180; end with the word tape for one not printed now",
+    )  # fmt: skip
+    coater = QuantityField(label="Coater", unit="mm", required=False)
+    squeegee = QuantityField(label="Squeegee", unit="mm", required=False)
+    film = QuantityField(label="Widest film", unit="mm", required=False)
+    transfer = forms.BooleanField(label="Transfer: the print is mirrored", required=False)

@@ -83,6 +83,32 @@ def _judged(check, form):
     ]
 
 
+def separations(request, job_number):
+    """The films of one job laid over each other by their register marks, each against the first."""
+    films = Positive.objects.filter(job_number__iexact=job_number).prefetch_related("checks").order_by("made_at", "pk")
+    checked = [(film, next((c for c in film.checks.all() if c.result), None)) for film in films]
+    measured = [(film, check) for film, check in checked if check]
+    context = {
+        "job_number": job_number.upper(),
+        "reference": measured[0] if measured else None,
+        "rows": [_against(measured[0][1], film, check) for film, check in measured[1:]],
+        "unchecked": [film for film, check in checked if not check],
+    }
+    return render(request, "films/separations.html", context)
+
+
+def _against(reference, film, check):
+    from frimble.core.film import register
+    from frimble.core.film.findings import Limits
+
+    row = {"film": film, "check": check}
+    try:
+        fit = register.compare(reference.result["marks"], check.result["marks"])
+    except OutOfRange as error:
+        return row | {"refusal": str(error)}
+    return row | {"fit": fit, "verdict": register.judge(fit, Limits(**reference.result["limits"]))}
+
+
 def progress(request, pk):
     """How far a check has come."""
     check = get_object_or_404(ScanCheck, pk=pk)

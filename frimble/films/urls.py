@@ -1,6 +1,6 @@
 from django.urls import path
 
-from frimble.films import positiveviews, views
+from frimble.films import placementviews, positiveviews, views
 
 app_name = "films"
 
@@ -10,6 +10,10 @@ urlpatterns = [
     path("positives/", positiveviews.positives, name="positives"),
     path("positives/new/", positiveviews.add_positive, name="add-positive"),
     path("positives/<int:pk>/", positiveviews.positive, name="positive"),
+    path("placement/", placementviews.placement, name="placement"),
+    path("placement.pdf", placementviews.as_pdf, name="placement-pdf"),
+    path("placement.svg", placementviews.as_svg, name="placement-svg"),
+    path("separations/<str:job_number>/", positiveviews.separations, name="separations"),
     path("sheets/<int:pk>/", positiveviews.sheet, name="sheet"),
     path("sheets/<int:pk>/progress/", positiveviews.progress, name="sheet-progress"),
     path("sheets/<int:pk>/picture.png", positiveviews.picture, name="sheet-picture"),

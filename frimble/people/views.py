@@ -22,6 +22,7 @@ GROUP_TITLES = {
     "halftone": "Halftone",
     "moire": "Moiré",
     "film": "Film",
+    "placement": "Placing films",
     "frame": "Frames",
     "tension": "Tension",
     "degrease": "Degreasing",

@@ -17,6 +17,7 @@ FEWEST_MARKS = 2
 _ARM_MM = (2.0, 20.0)
 _SQUARE_WITHIN = 0.2
 _MOST_INK = 0.35
+_APART = 0.7
 # Marks of two plates are the same mark when they lie this near each other.
 _SAME_WITHIN_MM = 12.0
 
@@ -39,6 +40,10 @@ class Fit:
     left_mm: float
     marks: int
 
+    @property
+    def stretch_percent(self) -> float:
+        return self.stretch * 100
+
 
 def find_marks(scan: Scan) -> np.ndarray:
     """(n, 2) x, y in mm of the middles of every register cross on a scan.
@@ -56,12 +61,21 @@ def find_marks(scan: Scan) -> np.ndarray:
         long, short = max(width, height) * scan.pixel_mm, min(width, height) * scan.pixel_mm
         if not (_ARM_MM[0] <= short and long <= _ARM_MM[1] and long - short < _SQUARE_WITHIN * long):
             continue
-        if area > _MOST_INK * width * height:
+        if area > _MOST_INK * width * height or not _alone(mask, stats[k]):
             continue
         centre = _cross_centre(scan, labels[y : y + height, x : x + width] == k, (x, y), levels)
         if centre is not None:
             found.append(centre)
     return np.array(found).reshape(-1, 2)
+
+
+def _alone(mask, box) -> bool:
+    """Whether nothing else is drawn close about: a plus sign stands among letters, a register mark apart."""
+    x, y, width, height = (int(v) for v in box[:4])
+    margin = round(_APART * max(width, height))
+    about = mask[max(0, y - margin) : y + height + margin, max(0, x - margin) : x + width + margin]
+    own = mask[y : y + height, x : x + width]
+    return int(np.count_nonzero(about)) - int(np.count_nonzero(own)) < 0.02 * np.count_nonzero(own)
 
 
 def _cross_centre(scan, shape, corner, levels) -> tuple[float, float] | None:
@@ -145,7 +159,10 @@ def judge(fit: Fit, limits: Limits) -> Conclusion:
         f"by {fit.marks} marks."
     )
     if fit.left_mm <= bar:
-        reason = f"{laid} Laid as well as can be, the marks lie within {fit.left_mm:.2f} mm; {bar:.2f} mm is half the finest line."
+        reason = (
+            f"{laid} Laid as well as can be, the marks lie within {fit.left_mm:.2f} mm; {bar:.2f} mm is half the "
+            "finest line."
+        )
         return Conclusion(fit.left_mm, "mm", "fits", reason, "measured here")
     reason = (
         f"{laid} However they are laid, a mark stays {fit.left_mm:.2f} mm off; {bar:.2f} mm is half the finest line. "

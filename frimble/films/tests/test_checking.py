@@ -118,6 +118,22 @@ class CheckingTests(TestCase):
         self.assertIn("cut short", film.checks.get().refusal)
         self.assertContains(self.client.get(f"/film/sheets/{film.checks.get().pk}/"), "Send another scan")
 
+    def test_separations_of_a_job_are_compared(self):
+        for name, shift in (("white", 0.0), ("gold", 0.5), ("sky", None)):
+            film = SimulatedFilm(120, 80, 400)
+            film.solid(40, 20, 30, 30)
+            for x, y in ((8, 8), (112, 8), (8, 72), (112, 72)) if shift is not None else ():
+                film.line([(x - 3 + shift, y), (x + 3 + shift, y)], 0.3)
+                film.line([(x + shift, y - 3), (x + shift, y + 3)], 0.3)
+            positive = self.film()
+            Positive.objects.filter(pk=positive.pk).update(job_number="J-301", separation=name)
+            self.send(positive, cv2.imencode(".png", scan(film, ScannerOptics(), 1)[0])[1].tobytes(), wedge="")
+        page = self.client.get("/film/separations/j-301/")
+        self.assertContains(page, "shows 4 register marks")
+        self.assertContains(page, "Shifted +0.50 mm across")
+        self.assertContains(page, "The two films have 0 register marks in common")
+        self.assertContains(self.client.get("/film/separations/J-999/"), "No film of this job is checked yet")
+
     def test_progress_is_told(self):
         check = self.checked()
         told = self.client.get(f"/film/sheets/{check.pk}/progress/").json()

@@ -8,6 +8,7 @@ from frimble.core import units
 from frimble.core.lifecycle import STATE_WORDS, State
 from frimble.ui.pictures.frame_sign import frame_sign
 from frimble.ui.pictures.moire_plot import beat_plot, overlay
+from frimble.ui.pictures.placement import placement
 from frimble.ui.pictures.rack_elevation import rack_elevation
 from frimble.ui.pictures.step_strip import step_strip
 from frimble.ui.pictures.window_bar import window_bar
@@ -131,6 +132,11 @@ def place_picture(entry, screen):
     here = reverse("screens:place", args=[screen.code])
     urls = {s["slot"].code: f"{here}?slot={s['slot'].code}" for s in entry["slots"] if not s["reason"]}
     return rack_elevation(entry["rack"], entry["slots"], timezone.now(), urls)
+
+
+@register.simple_tag
+def placement_picture(plan):
+    return placement(plan)
 
 
 @register.simple_tag

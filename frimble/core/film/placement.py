@@ -1,0 +1,223 @@
+"""Where films lie on a screen: a plan in mm of frame, image area, films and register marks, and what does not fit.
+
+The plan is seen as the screen lies for exposure, print side up; the film is laid print (ink) side down on it.
+"""
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from frimble.core.conclusion import OutOfRange, require_between, require_positive
+
+
+@dataclass(frozen=True)
+class Art:
+    """One image: name, size in mm, and whether it is printed now or taped out."""
+
+    name: str
+    width_mm: float
+    height_mm: float
+    used: bool = True
+
+
+@dataclass(frozen=True)
+class Bench:
+    """What the plan is made for, mm: frame outer size and profile, coater, squeegee, widest film, and transfer or not."""
+
+    frame_width_mm: float
+    frame_height_mm: float
+    coater_mm: float | None = None
+    squeegee_mm: float | None = None
+    film_mm: float | None = None
+    transfer: bool = False
+
+
+@dataclass(frozen=True)
+class Box:
+    """A rectangle of the plan: what it is, its top left corner and size in mm from the frame's top left."""
+
+    what: str
+    name: str
+    x_mm: float
+    y_mm: float
+    width_mm: float
+    height_mm: float
+
+
+@dataclass(frozen=True)
+class Plan:
+    """The plan: every box, mark centres (x, y) in mm, words on how the film lies, and warnings."""
+
+    bench: Bench
+    boxes: tuple[Box, ...]
+    marks: tuple[tuple[float, float], ...]
+    orientation: tuple[str, ...]
+    warnings: tuple[str, ...]
+    tape: tuple[str, ...]
+
+    def of(self, what: str) -> list[Box]:
+        return [b for b in self.boxes if b.what == what]
+
+
+def plan_films(bench: Bench, arts: Sequence[Art], standards: Mapping) -> Plan:
+    """Lay one image or several on a screen.
+
+    Images stand one under the other in the middle of the area that ink and squeegee leave; a film wider than the system
+    prints is turned, and where that does not help it is tiled.
+
+    Raises:
+        OutOfRange: no image, or an absurd size.
+    """
+    _check(bench, arts, standards)
+    boxes = [_frame(bench), _well(bench, standards), _image_area(bench, standards)]
+    warnings: list[str] = []
+    placed = _stack(arts, boxes[2], standards)
+    boxes += placed
+    for art, box in zip(arts, placed, strict=True):
+        warnings += _fits(art, box, boxes[2])
+        boxes += _tiles(art, box, bench, standards, warnings)
+    warnings += _tools(bench, placed, boxes[1], standards)
+    boxes += [
+        Box("tape", b.name, b.x_mm, b.y_mm, b.width_mm, b.height_mm)
+        for a, b in zip(arts, placed, strict=True)
+        if not a.used
+    ]
+    tape = tuple(f"Tape out {a.name}: it is on the screen and not in this print." for a in arts if not a.used)
+    return Plan(bench, tuple(boxes), _marks(placed, boxes[2], standards), _orientation(bench), tuple(warnings), tape)
+
+
+def _check(bench, arts, standards) -> None:
+    if not arts:
+        raise OutOfRange("Give at least one image.", "arts")
+    low, high = standards["frame.least_mm"], standards["frame.most_mm"]
+    require_between(bench.frame_width_mm, low, high, "The frame's width, in mm,", "frame_width_mm")
+    require_between(bench.frame_height_mm, low, high, "The frame's height, in mm,", "frame_height_mm")
+    for value, what in (
+        (bench.coater_mm, "The coater"),
+        (bench.squeegee_mm, "The squeegee"),
+        (bench.film_mm, "The film"),
+    ):
+        if value is not None:
+            require_positive(value, f"{what}, in mm,", "bench")
+    for art in arts:
+        require_positive(art.width_mm, f"{art.name}: its width, in mm,", "arts")
+        require_positive(art.height_mm, f"{art.name}: its height, in mm,", "arts")
+
+
+def _frame(bench) -> Box:
+    return Box("frame", "frame", 0, 0, bench.frame_width_mm, bench.frame_height_mm)
+
+
+def _inset(box: Box, what: str, side: float, ends: float) -> Box:
+    return Box(what, what, box.x_mm + side, box.y_mm + ends, box.width_mm - 2 * side, box.height_mm - 2 * ends)
+
+
+def _well(bench, standards) -> Box:
+    profile = standards["placement.profile_mm"]
+    return _inset(_frame(bench), "well", profile, profile)
+
+
+def _image_area(bench, standards) -> Box:
+    """The well less the room that ink wells and the squeegee's travel take."""
+    ends = standards["placement.ink_margin_mm"] - standards["placement.profile_mm"]
+    return _inset(_well(bench, standards), "area", standards["placement.side_margin_mm"], max(0, ends))
+
+
+def _stack(arts, area: Box, standards) -> list[Box]:
+    gap = standards["placement.gap_mm"]
+    height = sum(a.height_mm for a in arts) + gap * (len(arts) - 1)
+    y = area.y_mm + (area.height_mm - height) / 2
+    boxes = []
+    for art in arts:
+        boxes.append(
+            Box("image", art.name, area.x_mm + (area.width_mm - art.width_mm) / 2, y, art.width_mm, art.height_mm)
+        )
+        y += art.height_mm + gap
+    return boxes
+
+
+def _fits(art: Art, box: Box, area: Box) -> list[str]:
+    said = []
+    across = max(area.x_mm - box.x_mm, box.x_mm + box.width_mm - area.x_mm - area.width_mm)
+    along = max(area.y_mm - box.y_mm, box.y_mm + box.height_mm - area.y_mm - area.height_mm)
+    if across > 0.05:
+        said.append(
+            f"{art.name} reaches {across:.0f} mm into the side margin: the squeegee needs {area.width_mm:.0f} mm at most."
+        )
+    if along > 0.05:
+        said.append(
+            f"{art.name} reaches {along:.0f} mm into the room for ink and squeegee travel. Take a longer frame."
+        )
+    return said
+
+
+def _tiles(art: Art, box: Box, bench, standards, warnings) -> list[Box]:
+    """The films of an image: one when the system prints it wide enough, turned if that helps, else tiles in register."""
+    if bench.film_mm is None or art.width_mm <= bench.film_mm:
+        return []
+    if art.height_mm <= bench.film_mm:
+        warnings.append(
+            f"{art.name} is {art.width_mm:.0f} mm wide, the film {bench.film_mm:.0f} mm: print it turned sideways, "
+            f"{art.height_mm:.0f} mm wide."
+        )
+        return []
+    overlap = standards["placement.overlap_mm"]
+    if bench.film_mm <= 2 * overlap:
+        raise OutOfRange(f"A film of {bench.film_mm:g} mm is too narrow to tile.", "film_mm")
+    number = math.ceil((art.width_mm - overlap) / (bench.film_mm - overlap))
+    width = (art.width_mm + overlap * (number - 1)) / number
+    warnings.append(
+        f"{art.name} is wider than the film both ways: {number} films of {width:.0f} mm, {overlap:g} mm over each other, "
+        "taped by their register marks; or a wider system."
+    )
+    return [
+        Box("tile", f"{art.name} {k + 1}", box.x_mm + k * (width - overlap), box.y_mm, width, box.height_mm)
+        for k in range(number)
+    ]
+
+
+def _tools(bench, placed, well: Box, standards) -> list[str]:
+    said = []
+    widest = max(b.width_mm for b in placed)
+    wanted = widest + 2 * standards["placement.squeegee_over_mm"]
+    if bench.squeegee_mm is not None and bench.squeegee_mm < wanted:
+        said.append(f"The squeegee of {bench.squeegee_mm:.0f} mm is too narrow: {wanted:.0f} mm covers the image.")
+    if bench.squeegee_mm is not None and bench.squeegee_mm > well.width_mm:
+        said.append(f"The squeegee of {bench.squeegee_mm:.0f} mm does not go into the well of {well.width_mm:.0f} mm.")
+    if bench.coater_mm is not None and bench.coater_mm >= well.width_mm:
+        said.append(
+            f"The coater of {bench.coater_mm:.0f} mm does not go between the frame's sides, {well.width_mm:.0f} mm apart."
+        )
+    if bench.coater_mm is not None and bench.coater_mm <= widest:
+        said.append(f"The coater of {bench.coater_mm:.0f} mm is no wider than the image of {widest:.0f} mm.")
+    return said
+
+
+def _marks(placed, area: Box, standards) -> tuple[tuple[float, float], ...]:
+    """Register marks at the corners about all images and centre marks on the axes, kept inside the image area."""
+    off = standards["placement.mark_off_mm"]
+    left, top = min(b.x_mm for b in placed) - off, min(b.y_mm for b in placed) - off
+    right, low = max(b.x_mm + b.width_mm for b in placed) + off, max(b.y_mm + b.height_mm for b in placed) + off
+    centre = area.x_mm + area.width_mm / 2
+    middle = (top + low) / 2
+    return (
+        (left, top),
+        (right, top),
+        (left, low),
+        (right, low),
+        (centre, top),
+        (centre, low),
+        (left, middle),
+        (right, middle),
+    )
+
+
+def _orientation(bench) -> tuple[str, ...]:
+    return (
+        "Film on the print side of the screen, its printed side against the emulsion.",
+        "The printed side of inkjet film is tacky to a damp finger, the back is slick.",
+        "It reads mirrored from the squeegee side: the transfer turns it round."
+        if bench.transfer
+        else "It reads right from the squeegee side.",
+        "No gap, no bubble: light creeps under a film that does not lie flat.",
+    )

@@ -1,0 +1,102 @@
+"""Placing films on a screen: the plan, drawn to scale, and printed 1:1."""
+
+import io
+import re
+
+from django.http import HttpResponse
+from django.shortcuts import render
+
+from frimble.core.conclusion import OutOfRange
+from frimble.core.film.placement import Art, Bench, plan_films
+from frimble.core.units import read_quantity
+from frimble.films.forms import PlacementForm
+from frimble.people import standards
+from frimble.ui.pictures.placement import placement_file
+
+_POINTS_PER_MM = 72 / 25.4
+_SIDE = r"\d+(?:[.,]\d+)?\s*(?:mm|cm|in|\")?"
+_ART = re.compile(
+    rf"^\s*(?P<name>.*?)[\s:,]+(?P<width>{_SIDE})\s*[x×]\s*(?P<height>{_SIDE})\s*(?P<tape>tape)?\s*$", re.I
+)
+
+
+def placement(request):
+    """The plan for what was typed, with its warnings and the two printable files."""
+    form, plan = _planned(request)
+    context = {"form": form, "plan": plan, "query": request.GET.urlencode()}
+    return render(request, "films/placement.html", context, status=422 if form.errors else 200)
+
+
+def as_svg(request):
+    """The plan as an SVG at true scale."""
+    return _file(request, lambda plan: placement_file(plan).encode(), "image/svg+xml", "svg")
+
+
+def as_pdf(request):
+    """The plan as a PDF page of the frame's own size."""
+    return _file(request, _pdf, "application/pdf", "pdf")
+
+
+def _file(request, write, kind, ending):
+    form, plan = _planned(request)
+    if plan is None:
+        said = " ".join(e for errors in form.errors.values() for e in errors) or "Type the frame and an image first."
+        return HttpResponse(said, status=422, content_type="text/plain; charset=utf-8")
+    answer = HttpResponse(write(plan), content_type=kind)
+    answer["Content-Disposition"] = f'attachment; filename="placement.{ending}"'
+    return answer
+
+
+def _planned(request):
+    start = {"frame_width": "580", "frame_height": "790", "arts": "Pennant 250 x 180"}
+    form = PlacementForm(request.GET if "arts" in request.GET else start)
+    return form, form.attempt(lambda cleaned: _plan(**cleaned))
+
+
+def _plan(*, frame_width, frame_height, arts, coater, squeegee, film, transfer):
+    bench = Bench(frame_width, frame_height, coater, squeegee, film, transfer)
+    return plan_films(bench, [_art(line) for line in arts.splitlines() if line.strip()], standards.current())
+
+
+def _art(text: str) -> Art:
+    found = _ART.match(text)
+    if not found or not found["name"]:
+        raise OutOfRange(
+            f"“{text.strip()}” is not an image. Write its name and size, such as Pennant 250 x 180.", "arts"
+        )
+    try:
+        width, height = (read_quantity(found[k], "mm") for k in ("width", "height"))
+    except OutOfRange as error:
+        raise OutOfRange(str(error), "arts") from None
+    return Art(found["name"][:60], width, height, used=not found["tape"])
+
+
+def _pdf(plan) -> bytes:
+    from reportlab.pdfgen import canvas
+
+    file = io.BytesIO()
+    width, height = plan.bench.frame_width_mm, plan.bench.frame_height_mm
+    page = canvas.Canvas(file, pagesize=(width * _POINTS_PER_MM, height * _POINTS_PER_MM))
+    page.setTitle("Placement, 1:1")
+    page.scale(_POINTS_PER_MM, _POINTS_PER_MM)
+    for box in plan.boxes:
+        page.setLineWidth(0.6 if box.what in ("frame", "image") else 0.2)
+        page.setDash([4, 2] if box.what in ("area", "tile") else [])
+        page.rect(box.x_mm, height - box.y_mm - box.height_mm, box.width_mm, box.height_mm)
+        if box.what == "tape":
+            page.line(box.x_mm, height - box.y_mm, box.x_mm + box.width_mm, height - box.y_mm - box.height_mm)
+            page.line(box.x_mm, height - box.y_mm - box.height_mm, box.x_mm + box.width_mm, height - box.y_mm)
+        if box.what in ("image", "tile"):
+            page.setFont("Helvetica", 6)
+            page.drawString(
+                box.x_mm + 3, height - box.y_mm - 8, f"{box.name}, {box.width_mm:.0f} x {box.height_mm:.0f} mm"
+            )
+    page.setDash([])
+    for x, y in plan.marks:
+        page.line(x - 4, height - y, x + 4, height - y)
+        page.line(x, height - y - 4, x, height - y + 4)
+    page.setFont("Helvetica", 5)
+    page.line(10, 8, 110, 8)
+    page.drawString(10, 10, "This line is 100 mm long when printed at true scale.")
+    page.save()
+    return file.getvalue()

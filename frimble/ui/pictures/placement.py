@@ -1,0 +1,59 @@
+"""The placement plan: frame, image area, films, marks and tape, to scale."""
+
+from django.utils.safestring import mark_safe
+
+from frimble.ui.pictures.svg import element, picture, text
+
+# On paper there are no themes: black lines, thicker for what must be seen first.
+_PAPER = {"fill": "none", "stroke": "black"}
+_PAPER_WIDTH = {"frame": 0.6, "image": 0.6}
+_DASHED = ("area", "tile")
+
+
+def placement(plan) -> str:
+    """The plan for a page, in the theme's colours."""
+    bench = plan.bench
+    return picture(
+        bench.frame_width_mm, bench.frame_height_mm, _title(plan), *_parts(plan, _themed), class_="placement"
+    )  # fmt: skip
+
+
+def placement_file(plan) -> str:
+    """The plan as a file of its own, sized in mm so that it prints 1:1."""
+    width, height = plan.bench.frame_width_mm, plan.bench.frame_height_mm
+    svg = element(
+        "svg", element("title", _title(plan)), *_parts(plan, _on_paper), xmlns="http://www.w3.org/2000/svg",
+        viewBox=f"0 0 {width:g} {height:g}", width=f"{width:g}mm", height=f"{height:g}mm",
+    )  # fmt: skip
+    return mark_safe(svg)  # noqa: S308 - every part was escaped by `element`
+
+
+def _title(plan) -> str:
+    number = len(plan.of("image"))
+    size = f"{plan.bench.frame_width_mm:.0f} by {plan.bench.frame_height_mm:.0f} mm"
+    return f"Plan of a frame of {size} with {number} image{'s' if number != 1 else ''}"
+
+
+def _themed(what) -> dict:
+    return {"class_": f"place-{what}"}
+
+
+def _on_paper(what) -> dict:
+    return _PAPER | {
+        "stroke_width": _PAPER_WIDTH.get(what, 0.3),
+        "stroke_dasharray": "4 2" if what in _DASHED else None,
+    }
+
+
+def _parts(plan, look):
+    for box in plan.boxes:
+        yield element("rect", x=box.x_mm, y=box.y_mm, width=box.width_mm, height=box.height_mm, **look(box.what))
+        if box.what == "tape":
+            right, low = box.x_mm + box.width_mm, box.y_mm + box.height_mm
+            path = f"M{box.x_mm:.1f} {box.y_mm:.1f}L{right:.1f} {low:.1f}M{right:.1f} {box.y_mm:.1f}L{box.x_mm:.1f} {low:.1f}"
+            yield element("path", d=path, **look("cross"))
+    for box in plan.of("image"):
+        words = f"{box.name}, {box.width_mm:.0f} × {box.height_mm:.0f} mm"
+        yield text(box.x_mm + 6, box.y_mm + 20, words, anchor="start", size=15)
+    for x, y in plan.marks:
+        yield element("path", d=f"M{x - 5:.1f} {y:.1f}h10M{x:.1f} {y - 5:.1f}v10", **look("cross"))
