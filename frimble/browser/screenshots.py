@@ -5,15 +5,19 @@ from pathlib import Path
 from django.conf import settings
 from django.urls import reverse
 from django.utils import timezone
+from selenium.webdriver.common.keys import Keys
 
 from frimble.browser.base import NARROW, WIDE, BrowserCase
 from frimble.demo import loader
 from frimble.exposures.models import Run, StepTest
-from frimble.films.models import FilmSystem
+from frimble.films.models import FilmSystem, ScanCheck
 from frimble.people.models import Person
 from frimble.screens.models import MeshKind
 
 FOLDER = Path(settings.BASE_DIR) / "docs" / "screenshots"
+_PLACEMENT = (
+    "/film/placement/?frame_width=580&frame_height=790&film=330&squeegee=300&arts=Pennant+260+x+190%0AStar+90+x+90+tape"
+)
 _PLAN = "/expose/Q-035/test/?guess_s=22&steps=8&series=sqrt2&card=cover&length_mm=240"
 
 
@@ -42,7 +46,8 @@ class Screenshots(BrowserCase):
         self.shot("exposure-chart", "/expose/chart/")
         self.shot("rack", "/screens/rack/")
         self.shot("reclaim", "/screens/Q-055/do/reclaim/")
-        self.shot("film", "/film/")
+        self._film_sheet()
+        self.shot("placement", _PLACEMENT)
         film = FilmSystem.objects.get(name="Oiled sheet")
         self.shot("film-system", reverse("films:system", args=[film.pk]) + "?route=hold_out")
         self.shot("mesh-chooser", "/screens/mesh/choose/?ruling_lpi=45&school=opacity&owned=owned")
@@ -55,6 +60,14 @@ class Screenshots(BrowserCase):
         self.light("safelight")
         self.shot("today-safelight", "/")
         self._runner()
+
+    def _film_sheet(self):
+        self.go(reverse("films:sheet", args=[ScanCheck.objects.last().pk]))
+        self.key(Keys.ARROW_RIGHT)
+        loupe = self.driver.find_element("class name", "loupe")
+        self.wait(lambda: self.driver.execute_script("return arguments[0].naturalWidth", loupe) == 400)
+        self.driver.execute_script("window.scrollTo(0, 0)")
+        self.shot("film-sheet")
 
     def _tension(self):
         self.go("/screens/Q-014/tension/")

@@ -23,9 +23,6 @@ class FilmTests(BrowserCase):
         small_shop()
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
-        media = override_settings(MEDIA_ROOT=folder.name)
-        media.enable()
-        self.addCleanup(media.disable)
         data, self.wedge = a_scan()
         self.path = Path(folder.name) / "pennant.png"
         self.path.write_bytes(data)

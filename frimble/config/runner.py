@@ -1,6 +1,7 @@
 """Django's test runner, closing with one plain line of counts."""
 
 import logging
+import tempfile
 
 from django.db import connections
 from django.test.runner import DiscoverRunner
@@ -16,10 +17,16 @@ class CountingRunner(DiscoverRunner):
     def setup_test_environment(self, **kwargs):
         super().setup_test_environment(**kwargs)
         self.quick.enable()
+        # What tests upload or draw goes with them.
+        self.media = tempfile.TemporaryDirectory(prefix="frimble-media-")
+        self.own_media = override_settings(MEDIA_ROOT=self.media.name)
+        self.own_media.enable()
         logging.getLogger("axes").setLevel(logging.ERROR)
 
     def teardown_test_environment(self, **kwargs):
         self.quick.disable()
+        self.own_media.disable()
+        self.media.cleanup()
         super().teardown_test_environment(**kwargs)
 
     def setup_databases(self, **kwargs):

@@ -74,13 +74,14 @@ def _star():
     film.dot(70, 60, 60)
     film.text(40, 66, 18, "STAR", 800, ink=0.0)
     film.text(130, 60, 7, "Gold, one pass", 600)
-    _marks(film)
+    _marks(film, across=0.4, stretch=1.001)
     film.step_wedge(20, 130, 12)
     return film
 
 
-def _marks(film) -> None:
-    """Register crosses in the corners."""
-    for x, y in ((6, 6), (204, 6), (6, 120), (204, 120)):
+def _marks(film, across=0.0, stretch=1.0) -> None:
+    """Register crosses in the corners, shifted and stretched as a second print may be."""
+    for corner_x, corner_y in ((6, 6), (204, 6), (6, 120), (204, 120)):
+        x, y = 105 + (corner_x - 105) * stretch + across, 63 + (corner_y - 63) * stretch
         film.line([(x - 3, y), (x + 3, y)], 0.4)
         film.line([(x, y - 3), (x, y + 3)], 0.4)

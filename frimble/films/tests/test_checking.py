@@ -38,11 +38,6 @@ class CheckingTests(TestCase):
         cls.data, cls.wedge = a_scan()
 
     def setUp(self):
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        media = override_settings(MEDIA_ROOT=folder.name)
-        media.enable()
-        self.addCleanup(media.disable)
         self.client.force_login(self.people["tamsin"])
 
     def film(self):

@@ -50,8 +50,8 @@ def _parts(plan, look):
         yield element("rect", x=box.x_mm, y=box.y_mm, width=box.width_mm, height=box.height_mm, **look(box.what))
         if box.what == "tape":
             right, low = box.x_mm + box.width_mm, box.y_mm + box.height_mm
-            path = f"M{box.x_mm:.1f} {box.y_mm:.1f}L{right:.1f} {low:.1f}M{right:.1f} {box.y_mm:.1f}L{box.x_mm:.1f} {low:.1f}"
-            yield element("path", d=path, **look("cross"))
+            for start, end in ((box.y_mm, low), (low, box.y_mm)):
+                yield element("path", d=f"M{box.x_mm:.1f} {start:.1f}L{right:.1f} {end:.1f}", **look("cross"))
     for box in plan.of("image"):
         words = f"{box.name}, {box.width_mm:.0f} × {box.height_mm:.0f} mm"
         yield text(box.x_mm + 6, box.y_mm + 20, words, anchor="start", size=15)
