@@ -50,9 +50,12 @@ def every_page():
     return PAGES | {
         "reading": reverse("exposures:reading", args=[StepTest.objects.first().pk]),
         "film system": reverse("films:system", args=[FilmSystem.objects.first().pk]),
-        "hold-out test": reverse("films:system", args=[FilmSystem.objects.first().pk]) + "?route=hold_out",
+        "hold-out test": reverse("films:system", args=[FilmSystem.objects.first().pk])
+        + "?route=hold_out&gel_time_s=4&work_s=20",
         "a film": reverse("films:positive", args=[Positive.objects.first().pk]),
         "film sheet": reverse("films:sheet", args=[ScanCheck.objects.last().pk]),
         "moire": reverse("screens:moire", args=[MeshKind.objects.first().pk]),
+        "moire of plates": reverse("screens:moire", args=[MeshKind.objects.first().pk])
+        + "?ruling_lpi=45&dot_angle=22.5&mesh_angle=0&plates=15+22+75",
         "mesh": reverse("screens:mesh", args=[MeshKind.objects.first().pk]),
     }

@@ -1,11 +1,13 @@
 """Which mesh: from what is to be printed to a ranked list with reasons."""
 
+import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from frimble.core import halftone
 from frimble.core.conclusion import OutOfRange, require_positive
 from frimble.core.mesh import MeshGeometry
+from frimble.core.mesh import geometry as geometry_of
 from frimble.core.units import per_inch
 
 # What the trade uses a mesh for, by threads per inch from this count up. Common practice.
@@ -19,6 +21,7 @@ USES = (
     (290, "simulated process, little gain"),
     (345, "four-colour process"),
 )
+_REFERENCE = (43, 80)
 SCHOOLS = {"opacity": "opacity in one pass", "soft": "softer hand, less ink"}
 
 
@@ -41,6 +44,18 @@ class Wanted:
 
 
 @dataclass(frozen=True)
+class Cost:
+    """What a mesh costs: emulsion, ml/m², and exposure against 43-80 white under the same lamp, to be tested.
+
+    Both from an ordinary coat; `exposure` is for white and yellow thread.
+    """
+
+    emulsion_ml_per_m2: float
+    exposure_white: float
+    exposure_yellow: float
+
+
+@dataclass(frozen=True)
 class Choice:
     """One mesh judged: whether it serves, why or why not, and what it costs and holds."""
 
@@ -51,6 +66,23 @@ class Choice:
     floor_um: float
     dots: halftone.DotRange | None
     use: str
+    cost: Cost
+
+
+def cost_of(cloth: MeshGeometry, standards: Mapping) -> Cost:
+    """Emulsion and exposure a mesh asks for with an ordinary coat.
+
+    Emulsion fills the mesh and stands over it; wet = dry / solids. Time grows with exp(thickness / penetration), and the
+    penetration is the one at which 43-80's full cure is the house's multiple of its gel time.
+
+    Source: Jacobs, working curve; see `exposure.dose`.
+    """
+    over = standards["coat.eom_share"]
+    emulsion = (cloth.ink_volume_cm3_per_m2 + over * cloth.fabric_thickness_um) / standards["coat.solids"]
+    reference = geometry_of(*_REFERENCE, standards).fabric_thickness_um * (1 + over)
+    penetration = reference / math.log(standards["exposure.cure_over_gel"])
+    white = math.exp((cloth.fabric_thickness_um * (1 + over) - reference) / penetration)
+    return Cost(emulsion, white, white * standards["exposure.yellow_factor"])
 
 
 def use_of(count_per_cm: float) -> str:
@@ -118,7 +150,9 @@ def _judge(name, geometry, wanted: Wanted, standards: Mapping) -> Choice:
             f"lays {geometry.ink_volume_cm3_per_m2:.0f} cm³/m² by the mesh alone; {wanted.deposit_cm3_per_m2:g} is wanted"
         )
     use = use_of(geometry.count_per_cm)
-    return Choice(name, geometry, not against, tuple(against or speaks_for), floor, dots, use)
+    return Choice(
+        name, geometry, not against, tuple(against or speaks_for), floor, dots, use, cost_of(geometry, standards)
+    )
 
 
 def _judge_ruling(geometry, ruling_lpi, dots, standards, against, speaks_for) -> None:

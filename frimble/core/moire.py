@@ -6,10 +6,14 @@ Source: Amidror, The Theory of the Moiré Phenomenon (2000), ch. 2, the spectrum
 import cmath
 import itertools
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from frimble.core.conclusion import Conclusion, OutOfRange, require_between, require_positive
+
+_MOST_PLATES = 8
+# Degrees within which two plates count as lying at one angle.
+_SAME_ANGLE = 0.05
 
 
 @dataclass(frozen=True)
@@ -129,3 +133,39 @@ def _order(harmonic: tuple[int, int]) -> int:
 def _period_mm(difference_per_cm: complex) -> float:
     frequency = abs(difference_per_cm)
     return math.inf if frequency < 1e-9 else 10 / frequency
+
+
+@dataclass(frozen=True)
+class PlatePair:
+    """Two plates of one job: their dot angles, the period of their beat in mm, and whether it shows."""
+
+    angles: tuple[float, float]
+    period_mm: float
+    conflict: bool
+
+
+def judge_plates(
+    count_per_cm: float,
+    ruling_per_cm: float,
+    dot_angles_deg: Sequence[float],
+    mesh_angle_deg: float,
+    standards: Mapping,
+) -> tuple[list[tuple[float, Conclusion]], list[PlatePair]]:
+    """Every plate against the mesh, and every two plates against each other.
+
+    Plates at one and the same angle lie dot on dot and do not beat: the usual way of simulated process.
+
+    Raises:
+        OutOfRange: no angle, more than eight, or an absurd grid.
+    """
+    if not 1 <= len(dot_angles_deg) <= _MOST_PLATES:
+        raise OutOfRange(f"Give one to {_MOST_PLATES} dot angles, one for each plate.", "plates")
+    alone = [(angle, judge(count_per_cm, ruling_per_cm, angle, mesh_angle_deg, standards)) for angle in dot_angles_deg]
+    threshold = standards["moire.visible_above"] * 10 / ruling_per_cm
+    pairs = []
+    for one, other in itertools.combinations(dot_angles_deg, 2):
+        apart = abs((one - other + 45) % 90 - 45)
+        # The two lowest beats of equal grids at an angle: both axes turn by it.
+        period = math.inf if apart < _SAME_ANGLE else 10 / (2 * ruling_per_cm * math.sin(math.radians(apart / 2)))
+        pairs.append(PlatePair((one, other), period, apart >= _SAME_ANGLE and period > threshold))
+    return alone, pairs

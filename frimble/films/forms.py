@@ -33,6 +33,13 @@ class HoldOutForm(ActForm):
     dmin = NumberField(label="Clear film, UV")
 
 
+class HoldOutPlanForm(ActForm):
+    """What a hold-out test is planned from."""
+
+    gel_time_s = NumberField(label="Gel time through clear film", unit="s")
+    work_s = NumberField(label="Working time", unit="s")
+
+
 ROUTE_FORMS = {"densitometer": DensitometerForm, "meter": MeterForm, "hold_out": HoldOutForm}
 
 

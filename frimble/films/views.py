@@ -10,7 +10,7 @@ from frimble.core.film import densities
 from frimble.core.film.costs import break_even_films
 from frimble.core.instruments.densitometer import read_film
 from frimble.films import actions
-from frimble.films.forms import ROUTE_FORMS
+from frimble.films.forms import ROUTE_FORMS, HoldOutPlanForm
 from frimble.films.models import FilmSystem
 from frimble.people import standards
 from frimble.people.permissions import recorders
@@ -54,7 +54,9 @@ def system(request, pk):
     route = request.POST.get("route") or request.GET.get("route", "densitometer")
     if route not in ROUTE_FORMS:
         route = "densitometer"
-    form = ROUTE_FORMS[route](request.POST or None)
+    planning = HoldOutPlanForm(request.GET if "work_s" in request.GET else None, prefix=None)
+    plan = planning.attempt(lambda cleaned: densities.plan_hold_out(**cleaned, standards=standards.current()))
+    form = ROUTE_FORMS[route](request.POST or None, initial=request.GET.dict())
     if request.method == "POST":
         reading = form.attempt(lambda cleaned: _ACTIONS[route](found, request.user, **cleaned))
         if reading:
@@ -66,6 +68,8 @@ def system(request, pk):
         "readings": found.readings.select_related("by")[:60],
         "form": form,
         "route": route,
+        "planning": planning,
+        "plan": plan,
         "routes": densities.ROUTES,
     }
     return render(request, "films/system.html", context, status=422 if form.errors else 200)

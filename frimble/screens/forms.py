@@ -215,3 +215,6 @@ class MoireForm(ActForm):
     ruling_lpi = NumberField(label="Halftone ruling", unit="lines/in")
     dot_angle = NumberField(label="Dot angle", unit="°")
     mesh_angle = NumberField(label="Mesh turned on the frame by", unit="°")
+    plates = forms.CharField(
+        label="Dot angles of all plates, if several", required=False, max_length=80, help_text="Such as 15 45 75 0"
+    )

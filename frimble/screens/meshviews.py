@@ -4,6 +4,7 @@ from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 
 from frimble.core import halftone, mesh, meshchoice, moire
+from frimble.core.calculators import numbers
 from frimble.core.conclusion import OutOfRange
 from frimble.people import standards
 from frimble.people.permissions import leads
@@ -118,7 +119,14 @@ def _moire(kind, cleaned, in_force):
         "dots": halftone.dot_range(shape.opening_um, shape.thread_um, cleaned["ruling_lpi"], in_force),
         "dot_angle": cleaned["dot_angle"] % 90,
         "angles": (cleaned["dot_angle"], cleaned["mesh_angle"]),
+        "plates": _plates(grids, cleaned, in_force) if cleaned["plates"] else None,
     }
+
+
+def _plates(grids, cleaned, in_force):
+    """(each plate against the mesh, each two against each other) for the angles typed."""
+    alone, pairs = moire.judge_plates(*grids, numbers(cleaned["plates"], "plates"), cleaned["mesh_angle"], in_force)
+    return {"alone": alone, "pairs": pairs, "conflict": any(p.conflict for p in pairs)}
 
 
 @leads

@@ -5,6 +5,7 @@ Densities are transmission densities, log10 units, in one named band; visual and
 
 import math
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 
 from frimble.core.conclusion import Conclusion, OutOfRange, require_between, require_positive
 from frimble.core.units import show_seconds
@@ -109,6 +110,36 @@ def headroom(full_cure_s: float, work_s: float, dmax: float, dmin: float, band: 
         f"What helps: {', '.join(REMEDIES)}.{caution}"
     )
     return Conclusion(factor, "×", verdict, reason, f"{BANDS[band]} density", next_best_measurement="a hold-out test")
+
+
+@dataclass(frozen=True)
+class HoldOutStep:
+    """One exposure of a hold-out test: times the working time, seconds, and the density above clear that it proves."""
+
+    multiple: float
+    time_s: float
+    density: float
+
+
+def plan_hold_out(gel_time_s: float, work_s: float, standards: Mapping) -> list[HoldOutStep]:
+    """Exposures of a black patch at doubled multiples of the working time, until the wanted density is proved.
+
+    Each doubling is 0.3 in density. The last proves the house's least density, or is the longest exposure taken as real.
+
+    Raises:
+        OutOfRange: a time is not positive, or the working time is not longer than the gel time.
+    """
+    require_positive(gel_time_s, "The gel time", "gel_time_s")
+    require_positive(work_s, "The working time", "work_s")
+    if work_s <= gel_time_s:
+        raise OutOfRange("The working time must be longer than the gel time.", "work_s")
+    steps, multiple = [], 1.0
+    while multiple * work_s <= standards["steptest.longest_s"]:
+        steps.append(HoldOutStep(multiple, multiple * work_s, math.log10(multiple * work_s / gel_time_s)))
+        if steps[-1].density >= standards["film.least_core_density"]:
+            break
+        multiple *= 2
+    return steps
 
 
 def from_hold_out(
