@@ -50,7 +50,7 @@ def start_test(
 
 
 @transaction.atomic
-def start_exposure(code, person, *, lamp, film, time_s, entry, why, revision, override_reason="") -> Run:
+def start_exposure(code, person, *, lamp, film, time_s, entry, why, revision, override_reason="", positive=None) -> Run:
     """Open the timer for a production exposure of `time_s` seconds of light.
 
     Raises:
@@ -65,7 +65,7 @@ def start_exposure(code, person, *, lamp, film, time_s, entry, why, revision, ov
     require_between(time_s, shortest, longest, "An exposure, in s,", "own_time_s")
     return _open_run(
         screen, person, lamp, film, entry=entry, time_s=time_s, total_s=time_s + lamp.start_lag_s, why=why,
-        override_reason=override_reason,
+        override_reason=override_reason, positive=positive,
     )  # fmt: skip
 
 
@@ -134,8 +134,9 @@ def _finish(run: Run, times: runner.RunTimes) -> None:
                 override_reason=run.override_reason,
             )  # fmt: skip
             Exposure.objects.create(
-                event=event, lamp=run.lamp, film=run.film, entry=run.entry, run=run, planned_s=run.time_s, given_s=given
-            )
+                event=event, lamp=run.lamp, film=run.film, positive=run.positive, entry=run.entry, run=run,
+                planned_s=run.time_s, given_s=given,
+            )  # fmt: skip
     except Refused as refusal:
         run.trouble = f"The light was given but not recorded on the screen: {refusal.reason}"[:400]
     run.status = Run.Status.DONE

@@ -5,7 +5,7 @@ from django import forms
 from frimble.core.exposure import steptest
 from frimble.core.exposure.reading import GRADES, SCHOOLS, StepGrade
 from frimble.exposures.models import Lamp
-from frimble.films.models import FilmSystem
+from frimble.films.models import FilmSystem, Positive
 from frimble.screens.forms import ActForm, NumberField, QuantityField, StepForm
 
 DRY_TICK = "Dry: no tack, hard and slick to a damp gloved fingertip, no slime"
@@ -20,6 +20,9 @@ class LightForm(forms.Form):
 
 
 class ExposeForm(StepForm, LightForm):
+    positive = forms.ModelChoiceField(
+        Positive.objects.all(), label="Which film", required=False, empty_label="not on the film bench"
+    )
     own_time_s = NumberField(label="A time of your own", unit="s", required=False)
     own_reason = forms.CharField(label="Why this time", required=False, max_length=200)
     dry = forms.BooleanField(

@@ -70,5 +70,5 @@ def _start(screen, person, data, time, entry):
     return actions.start_exposure(
         screen.code, person, lamp=data["lamp"], film=data["film"], time_s=own if own is not None else time.value,
         entry=None if own is not None else entry, why=why[:400], revision=data["revision"],
-        override_reason=data["override_reason"],
+        override_reason=data["override_reason"], positive=data["positive"],
     )  # fmt: skip

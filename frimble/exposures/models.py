@@ -5,7 +5,7 @@ from simple_history.models import HistoricalRecords
 
 from frimble.coatings.models import Batch, Emulsion
 from frimble.core.exposure import chart, runner, steptest
-from frimble.films.models import FilmSystem
+from frimble.films.models import FilmSystem, Positive
 from frimble.people.models import Person
 from frimble.screens.models import LifeEvent, MeshKind, Screen
 
@@ -110,6 +110,7 @@ class Run(models.Model):
     entry = models.ForeignKey("ChartEntry", on_delete=models.PROTECT, null=True, related_name="runs")
     lamp = models.ForeignKey(Lamp, on_delete=models.PROTECT, related_name="+")
     film = models.ForeignKey(FilmSystem, on_delete=models.PROTECT, related_name="+")
+    positive = models.ForeignKey(Positive, on_delete=models.PROTECT, null=True, related_name="+")
     time_s = models.FloatField(help_text="light wanted, without the lamp's lag; of strip 1 in a step test")
     moves_s = models.JSONField(default=list)
     total_s = models.FloatField()
@@ -224,6 +225,7 @@ class Exposure(models.Model):
     event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="exposure")
     lamp = models.ForeignKey(Lamp, on_delete=models.PROTECT, related_name="+")
     film = models.ForeignKey(FilmSystem, on_delete=models.PROTECT, related_name="+")
+    positive = models.ForeignKey(Positive, on_delete=models.PROTECT, null=True, related_name="exposures")
     entry = models.ForeignKey(ChartEntry, on_delete=models.PROTECT, null=True, related_name="+")
     run = models.OneToOneField(Run, on_delete=models.PROTECT, null=True, related_name="exposure")
     planned_s = models.FloatField()

@@ -14,7 +14,7 @@ from frimble.core.exposure.steptest import plan_moving_card
 from frimble.core.standards import Standards
 from frimble.exposures import actions, calibration
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, Run, StepTest, Tap
-from frimble.films.models import FilmSystem
+from frimble.films.models import FilmSystem, Positive
 from frimble.screens.actions import degrease, record_mesh_dry
 from frimble.screens.ledger import record
 from frimble.screens.models import LifeEvent, Screen
@@ -217,6 +217,18 @@ class ExposurePageTests(LampCase):
         done = self.client.post("/expose/Q-014/", typed | {"override_reason": "weighed twice"})
         self.assertEqual(done.status_code, 302)
         self.assertIn("Not calibrated: old habit", Run.objects.get().why)
+
+    def test_a_film_remembers_the_screens_it_was_used_on(self):
+        film = Positive.objects.create(name="Pennant", system=self.film, made_at=timezone.now(), made_by=self.tamsin)
+        self.client.force_login(self.odile)
+        typed = {
+            "lamp": self.lamp.pk, "film": self.film.pk, "revision": self.screen().revision, "own_time_s": "20",
+            "own_reason": "old habit", "dry": "on", "override_reason": "weighed", "positive": film.pk,
+        }  # fmt: skip
+        self.assertEqual(self.client.post("/expose/Q-014/", typed).status_code, 302)
+        self.tap(Run.objects.get(), 0, 20)
+        self.assertEqual(Exposure.objects.get().positive, film)
+        self.assertContains(self.client.get(f"/film/positives/{film.pk}/"), "Q-014")
 
     def test_unreadable_taps_answer_400_and_misfit_taps_422(self):
         run = self.start_test()
