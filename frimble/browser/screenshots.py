@@ -49,10 +49,13 @@ class Screenshots(BrowserCase):
         self._film_sheet()
         self.shot("placement", _PLACEMENT)
         film = FilmSystem.objects.get(name="Oiled sheet")
-        self.shot("film-system", reverse("films:system", args=[film.pk]) + "?route=hold_out")
+        self.shot("film-system", reverse("films:system", args=[film.pk]) + "?route=hold_out&gel_time_s=4&work_s=20")
         self.shot("mesh-chooser", "/screens/mesh/choose/?ruling_lpi=45&school=opacity&owned=owned")
         mesh = MeshKind.objects.get(count_per_cm=77, thermal=False)
-        self.shot("moire", reverse("screens:moire", args=[mesh.pk]) + "?ruling_lpi=65&dot_angle=4&mesh_angle=0")
+        self.shot(
+            "moire",
+            reverse("screens:moire", args=[mesh.pk]) + "?ruling_lpi=65&dot_angle=4&mesh_angle=0&plates=15+22+75",
+        )
         self.shot("house-standards", "/people/standards/")
         self.resize(NARROW)
         self.shot("passport-phone", "/screens/Q-011/")
@@ -65,7 +68,14 @@ class Screenshots(BrowserCase):
         self.go(reverse("films:sheet", args=[ScanCheck.objects.last().pk]))
         self.key(Keys.ARROW_RIGHT)
         loupe = self.driver.find_element("class name", "loupe")
-        self.wait(lambda: self.driver.execute_script("return arguments[0].naturalWidth", loupe) == 400)
+        weak = "x=98"
+        self.wait(
+            lambda: (
+                weak in loupe.get_attribute("src")
+                and self.driver.execute_script("return arguments[0].complete && arguments[0].naturalWidth", loupe)
+                == 400
+            )
+        )
         self.driver.execute_script("window.scrollTo(0, 0)")
         self.shot("film-sheet")
 

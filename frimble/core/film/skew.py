@@ -16,6 +16,8 @@ def skew_deg(grey: np.ndarray, scan: Scan) -> float:
     """
     shrink = max(1, int(0.17 / scan.pixel_mm))
     small = cv2.resize(grey, None, fx=1 / shrink, fy=1 / shrink, interpolation=cv2.INTER_AREA) if shrink > 1 else grey
+    # A sharp edge of few pixels points along the grid; blurred a little it points where it lies.
+    small = cv2.GaussianBlur(small, (0, 0), 3)
     across = cv2.Sobel(small, cv2.CV_32F, 1, 0, ksize=5)
     down = cv2.Sobel(small, cv2.CV_32F, 0, 1, ksize=5)
     strength = cv2.magnitude(across, down)

@@ -18,6 +18,14 @@ class FilmPageTests(TestCase):
     def post(self, route, **typed):
         return self.client.post(self.url, {"route": route} | typed)
 
+    def test_a_hold_out_test_is_planned_and_its_form_filled(self):
+        page = self.client.get(self.url, {"route": "hold_out", "gel_time_s": "4", "work_s": "20"})
+        self.assertContains(page, "64×, 21 min")
+        self.assertContains(page, "at least 2.51 above clear film")
+        self.assertContains(page, "Never look into the lamp")
+        wrong = self.client.get(self.url, {"route": "hold_out", "gel_time_s": "20", "work_s": "4"})
+        self.assertContains(wrong, "must be longer than the gel time")
+
     def test_each_route_makes_a_reading_that_names_it(self):
         self.post("densitometer", band="visual", dmax="2,10", dmin="0.04")
         # Source: ISO 5-2 by hand: log10(500 / 1) = 2.70 and log10(500 / 435) = 0.060.

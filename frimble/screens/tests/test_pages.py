@@ -159,6 +159,20 @@ class MeshToolTests(PageCase):
                 asked = {"ruling_lpi": "45", "school": "opacity", "owned": "all"} | changed
                 self.assertContains(self.client.get("/screens/mesh/choose/", asked), words, status_code=422)
 
+    def test_the_chooser_tells_what_each_mesh_costs(self):
+        page = self.client.get("/screens/mesh/choose/", {"finest_um": "400", "school": "opacity", "owned": "all"})
+        self.assertContains(page, "ml/m²")
+        self.assertContains(page, "1.00× white")
+        self.assertContains(page, "an estimate to test, never a calibrated time")
+
+    def test_plates_that_beat_with_each_other_are_named(self):
+        url = f"/screens/mesh/{MeshKind.objects.get(thermal=False).pk}/moire/"
+        asked = {"ruling_lpi": "45", "dot_angle": "22.5", "mesh_angle": "0"}
+        page = self.client.get(url, asked | {"plates": "15 22 75"})
+        self.assertContains(page, "15° and 22° beat every")
+        self.assertContains(self.client.get(url, asked | {"plates": "15 45 75"}), "No two plates beat")
+        self.assertContains(self.client.get(url, asked | {"plates": "15 x"}), "is not a number", status_code=422)
+
     def test_moire_is_told_with_its_plot_and_overlay(self):
         url = f"/screens/mesh/{MeshKind.objects.get(thermal=False).pk}/moire/"
         page = self.client.get(url, {"ruling_lpi": "65", "dot_angle": "0", "mesh_angle": "0"})
