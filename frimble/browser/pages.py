@@ -29,6 +29,7 @@ PAGES = {
     "meshes": "/screens/mesh/",
     "choose mesh": "/screens/mesh/choose/?ruling_lpi=45&finest_um=200&school=opacity&owned=all",
     "film": "/film/",
+    "add a film system": "/film/systems/new/",
     "films": "/film/positives/",
     "add a film": "/film/positives/new/?job=J-301",
     "placement": "/film/placement/",

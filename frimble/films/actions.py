@@ -2,9 +2,35 @@
 
 from django.utils import timezone
 
+from frimble.core.conclusion import OutOfRange, require_positive
 from frimble.core.film import densities
+from frimble.core.film.costs import film_cost
 from frimble.films.models import DensityReading, FilmSystem, Positive, TouchUp
 from frimble.people import standards
+
+_SETTINGS = ("how_made", "settings")
+_COSTS = ("machine_price", "life_films", "ink_a_film", "sheet_a_film", "spoilage")
+
+
+def save_system(system: FilmSystem, **typed) -> FilmSystem:
+    """Write a film system, new or changed; another printer, ink, sheet or setting makes its densities stale.
+
+    Raises:
+        OutOfRange: a cost that cannot be, or a name that is taken.
+    """
+    if FilmSystem.objects.filter(name__iexact=typed["name"]).exclude(pk=system.pk).exists():
+        raise OutOfRange(f"There is a film system called {typed['name']} already.", "name")
+    if typed["widest_mm"] is not None:
+        require_positive(typed["widest_mm"], "The widest sheet, in mm,", "widest_mm")
+    costs = [typed[k] for k in _COSTS]
+    if all(c is not None for c in costs):
+        film_cost(*costs)
+    if system.pk and any(getattr(system, k) != typed[k] for k in _SETTINGS):
+        system.settings_changed_at = timezone.now()
+    for name, value in typed.items():
+        setattr(system, name, value)
+    system.save()
+    return system
 
 
 def record_densitometer(system: FilmSystem, person, *, band, dmax, dmin, simulated=False) -> DensityReading:

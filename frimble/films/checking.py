@@ -25,12 +25,11 @@ def submit(positive: Positive, person, *, scan, dpi, encoding, wedge, mesh) -> S
         OutOfRange: not a picture of a kind that can be read, or a wedge that cannot be.
     """
     from frimble.core.film.opening import kind_of
-    from frimble.core.film.wedge import parse_wedge
+    from frimble.core.film.wedge import wedge_or_densities
 
     kind_of(scan.read(16))
     scan.seek(0)
-    if wedge:
-        parse_wedge(wedge)
+    wedge_or_densities(wedge)
     with transaction.atomic():
         check = ScanCheck.objects.create(
             positive=positive,
@@ -65,17 +64,17 @@ def _check(check: ScanCheck) -> None:
     from frimble.core.film.findings import limits_for
     from frimble.core.film.opening import open_scan
     from frimble.core.film.register import find_marks
-    from frimble.core.film.wedge import parse_wedge
+    from frimble.core.film.wedge import wedge_or_densities
 
     in_force = standards.current()
     with check.scan.open() as file:
         scan = open_scan(file.read(), check.dpi, check.encoding, in_force)
-    wedge = parse_wedge(check.wedge) if check.wedge else None
+    wedge, to_find = wedge_or_densities(check.wedge)
     limits = (
         limits_for(in_force, check.mesh.geometry(in_force), str(check.mesh)) if check.mesh else limits_for(in_force)
     )
-    found = check_scan(scan, limits, wedge, progress=_teller(check.pk))
-    reading, _ = read_densities(scan, wedge)
+    found = check_scan(scan, limits, wedge, to_find, progress=_teller(check.pk))
+    reading, _ = read_densities(scan, wedge, to_find)
     check.picture.save("picture", ContentFile(_picture(scan)), save=False)
     check.detail.save("detail", ContentFile(_whole(scan)), save=False)
     check.densities.save("densities", ContentFile(_density_map(reading)), save=False)

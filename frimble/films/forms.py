@@ -43,6 +43,23 @@ class HoldOutPlanForm(ActForm):
 ROUTE_FORMS = {"densitometer": DensitometerForm, "meter": MeterForm, "hold_out": HoldOutForm}
 
 
+class SystemForm(ActForm):
+    """A way of making films. Costs are in the shop's own money; left empty they are not known."""
+
+    name = forms.CharField(label="System", max_length=60)
+    how_made = forms.CharField(label="How made", max_length=200, required=False)
+    settings = forms.CharField(
+        label="Printer, ink, sheet, driver and settings", max_length=240, required=False,
+        help_text="Changing one makes the densities stale",
+    )  # fmt: skip
+    widest_mm = QuantityField(label="Widest sheet", unit="mm", required=False)
+    machine_price = NumberField(label="Machine", required=False)
+    life_films = NumberField(label="Films in its life", required=False)
+    ink_a_film = NumberField(label="Ink for a film", required=False)
+    sheet_a_film = NumberField(label="Sheet", required=False)
+    spoilage = NumberField(label="Share spoiled, 0 to 1", required=False)
+
+
 class PositiveForm(ActForm):
     """A film as it comes to the bench."""
 
@@ -61,7 +78,7 @@ class ScanForm(ActForm):
     encoding = forms.ChoiceField(label="Coding", choices=list(ENCODINGS.items()))
     wedge = forms.CharField(
         label="Wedge", required=False, max_length=300,
-        help_text="x,y,patch in mm and densities, such as 10,250,8,0.05/0.35/0.65; empty when there is none",
+        help_text="Densities, such as 0.05/0.35/0.65, to have it found; x,y,patch in mm before them to place it",
     )  # fmt: skip
     mesh = forms.ModelChoiceField(
         MeshKind.objects.filter(thermal=False),

@@ -16,6 +16,8 @@ class FilmSystem(models.Model):
 
     name = models.CharField(max_length=60, unique=True)
     how_made = models.CharField(max_length=200, blank=True)
+    settings = models.CharField(max_length=240, blank=True)
+    settings_changed_at = models.DateTimeField(null=True, editable=False)
     widest_mm = models.FloatField(null=True, blank=True)
     machine_price = models.FloatField(null=True, blank=True)
     life_films = models.FloatField(null=True, blank=True)
@@ -62,6 +64,12 @@ class DensityReading(models.Model):
 
     def __str__(self) -> str:
         return f"{self.system} {self.get_band_display()} {self.dmax:.2f} over {self.dmin:.2f}"
+
+    @property
+    def stale(self) -> bool:
+        """Whether the system's printer, ink, sheet or settings were changed since."""
+        changed = self.system.settings_changed_at
+        return changed is not None and self.at < changed
 
 
 class Positive(models.Model):

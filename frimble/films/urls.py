@@ -19,5 +19,7 @@ urlpatterns = [
     path("sheets/<int:pk>/picture.png", positiveviews.picture, name="sheet-picture"),
     path("sheets/<int:pk>/densities.png", positiveviews.densities, name="sheet-densities"),
     path("sheets/<int:pk>/loupe.png", positiveviews.loupe, name="sheet-loupe"),
+    path("systems/new/", views.edit_system, name="add-system"),
+    path("<int:pk>/change/", views.edit_system, name="edit-system"),
     path("<int:pk>/densitometer/", views.densitometer, name="densitometer"),
 ]

@@ -10,7 +10,7 @@ from frimble.core.film import densities
 from frimble.core.film.costs import break_even_films
 from frimble.core.instruments.densitometer import read_film
 from frimble.films import actions
-from frimble.films.forms import ROUTE_FORMS, HoldOutPlanForm
+from frimble.films.forms import ROUTE_FORMS, HoldOutPlanForm, SystemForm
 from frimble.films.models import FilmSystem
 from frimble.people import standards
 from frimble.people.permissions import recorders
@@ -45,6 +45,19 @@ def _break_evens(rows):
         (dear["system"], cheap["system"], break_even_films(dear["cost"], cheap["cost"]))
         for dear, cheap in itertools.pairwise(priced)
     ]
+
+
+@recorders
+def edit_system(request, pk=None):
+    """A film system, new or changed."""
+    found = get_object_or_404(FilmSystem, pk=pk) if pk else FilmSystem()
+    form = SystemForm(request.POST or None, initial={k: getattr(found, k) for k in SystemForm.base_fields})
+    if request.method == "POST":
+        saved = form.attempt(lambda cleaned: actions.save_system(found, **cleaned))
+        if saved:
+            messages.success(request, f"{saved} is written down.")
+            return redirect("films:system", saved.pk)
+    return render(request, "films/edit_system.html", {"form": form, "pk": pk}, status=422 if form.errors else 200)
 
 
 @recorders

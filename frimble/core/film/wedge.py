@@ -85,6 +85,19 @@ def parse_wedge(text: str) -> Wedge:
     return checked_wedge(x, y, patch, densities)
 
 
+def wedge_or_densities(text: str) -> tuple[Wedge | None, tuple[float, ...] | None]:
+    """A placed wedge as `parse_wedge` reads it, or densities alone, `D1/D2/…`, of a wedge to be found; both None when empty.
+
+    Raises:
+        OutOfRange: neither of the two.
+    """
+    if not text.strip():
+        return None, None
+    if "," in text:
+        return parse_wedge(text), None
+    return None, parse_wedge(f"0,0,10,{text}").densities
+
+
 def straighten(scan: Scan, wedge: Wedge) -> Wedge:
     """The same wedge turned as it lies: the placing whose patches are most even in themselves.
 

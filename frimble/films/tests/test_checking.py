@@ -97,6 +97,14 @@ class CheckingTests(TestCase):
         self.assertEqual((reading.band, reading.system), ("visual", FilmSystem.objects.get()))
         self.assertAlmostEqual(reading.dmax, 3.0, delta=0.05)
 
+    def test_a_wedge_given_by_its_densities_is_found(self):
+        film = self.film()
+        self.send(film, wedge=self.wedge.rsplit(",", 1)[1])
+        result = film.checks.get().result
+        self.assertTrue(result["calibrated"])
+        self.assertAlmostEqual(result["dmax"], 3.0, delta=0.06)
+        self.assertIn("Wedge found", result["notes"][0])
+
     def test_densities_without_a_wedge_are_not_kept(self):
         film = self.film()
         self.send(film, wedge="")

@@ -18,6 +18,34 @@ class FilmPageTests(TestCase):
     def post(self, route, **typed):
         return self.client.post(self.url, {"route": route} | typed)
 
+    def test_a_system_is_added_with_its_cost(self):
+        typed = {
+            "name": "Toner", "how_made": "laser", "widest_mm": "11.7 in", "machine_price": "280", "life_films": "9000",
+            "ink_a_film": "0,2", "sheet_a_film": "0.6", "spoilage": "0.1",
+        }  # fmt: skip
+        self.assertEqual(self.client.post("/film/systems/new/", typed).status_code, 302)
+        made = FilmSystem.objects.get(name="Toner")
+        self.assertAlmostEqual(made.widest_mm, 297.18)
+        # Source: arithmetic, 280 / 9000 + (0.2 + 0.6) / 0.9.
+        self.assertAlmostEqual(made.cost().a_film, 280 / 9000 + 0.8 / 0.9)
+        again = self.client.post("/film/systems/new/", typed)
+        self.assertContains(again, "called Toner already", status_code=422)
+        self.assertContains(again, 'value="11.7 in"', status_code=422)
+        self.assertContains(
+            self.client.post("/film/systems/new/", typed | {"name": "B", "spoilage": "1"}),
+            "not between 0 and 100", status_code=422,
+        )  # fmt: skip
+
+    def test_another_setting_makes_the_densities_stale(self):
+        typed = {"name": self.film.name, "how_made": self.film.how_made, "settings": "600 dpi, heavy"}
+        self.assertNotContains(self.client.get("/film/"), "stale")
+        self.assertEqual(self.client.post(f"{self.url}change/", typed).status_code, 302)
+        self.assertContains(self.client.get("/film/"), "stale: settings changed since")
+        self.post("densitometer", band="uv", dmax="3.0", dmin="0.05")
+        self.assertNotContains(self.client.get("/film/"), "stale")
+        self.client.post(f"{self.url}change/", typed | {"name": "Renamed only"})
+        self.assertNotContains(self.client.get("/film/"), "stale")
+
     def test_a_hold_out_test_is_planned_and_its_form_filled(self):
         page = self.client.get(self.url, {"route": "hold_out", "gel_time_s": "4", "work_s": "20"})
         self.assertContains(page, "64×, 21 min")
