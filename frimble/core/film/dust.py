@@ -14,6 +14,7 @@ _LEAST_LINE_MM = 3.0
 # Holes inside one thin shape beyond which it is a screen or a grain and not a drawing.
 _MOST_MESHES = 6
 _LONG_FOR_WIDTH = 8
+_SAMPLED_LETTERS = 5
 
 
 def specks(scan: Scan, levels: Levels, limits: Limits, dark: Marks, meant: np.ndarray, left_out) -> list[Finding]:
@@ -152,6 +153,8 @@ def small_type(scan: Scan, limits: Limits, dark: DarkMarks, meant: np.ndarray, l
     """Words whose strokes are thinner than the limit: one finding for each run of letters."""
     size = dark.boxes[:, 2:] * scan.pixel_mm
     letter = dark.larger & (size[:, 1] > 0.6) & (size[:, 1] < 8) & (size[:, 0] < 10) & ~meant & ~left_out(dark.centres)
+    # Ink over reach is one to two strokes: far thicker letters need no closer look.
+    letter &= dark.areas * scan.pixel_mm < 2 * limits.line_mm * dark.boxes[:, 2:].sum(axis=1)
     picked = np.flatnonzero(letter)
     if len(picked) < 3:
         return []
@@ -161,7 +164,7 @@ def small_type(scan: Scan, limits: Limits, dark: DarkMarks, meant: np.ndarray, l
         if len(members) < 3:
             continue
         boxes = dark.boxes[picked[members]]
-        stroke = float(np.median([_stroke_mm(scan, dark, k) for k in picked[members][:12]]))
+        stroke = float(np.median([_stroke_mm(scan, dark, k) for k in picked[members][:_SAMPLED_LETTERS]]))
         if stroke < NEAR_LIMIT * limits.line_mm:
             (x0, y0), (x1, y1) = boxes[:, :2].min(axis=0), (boxes[:, :2] + boxes[:, 2:]).max(axis=0)
             found.append(Finding("type", *pixel_box(x0, y0, x1, y1, scan.pixel_mm), stroke))

@@ -9,6 +9,7 @@ from scipy.optimize import nnls
 from frimble.core.film.scan import Cells, Levels, Scan
 
 _REACHES_MM = (1.5, 5.0, 15.0)
+_COARSER = 6
 
 
 def illumination(scan: Scan, cells: Cells, levels: Levels) -> Callable[[np.ndarray, np.ndarray], np.ndarray]:
@@ -57,8 +58,12 @@ def even_light(scan: Scan, cells: Cells, levels: Levels, solid: np.ndarray, surf
     """
     rows, columns = cells.mean.shape
     step = cells.step_mm
-    x, y = (np.arange(columns) + 0.5) * step, (np.arange(rows) + 0.5) * step
-    light = cells.light / surface(x[None, :], y[:, None])
+    # So smooth a surface is as good drawn up from a coarser grid.
+    shape = (max(2, rows // _COARSER), max(2, columns // _COARSER))
+    x = (np.arange(shape[1]) + 0.5) * columns * step / shape[1]
+    y = (np.arange(shape[0]) + 0.5) * rows * step / shape[0]
+    fall = surface(x[None, :], y[:, None]).astype(np.float32)
+    light = cells.light / cv2.resize(fall, (columns, rows), interpolation=cv2.INTER_LINEAR)
     stray = _stray(light, solid, step)
     return light - stray, stray
 

@@ -109,7 +109,7 @@ def _in_bands(grey: np.ndarray, mask_of, side: int) -> Marks:
     def band(first: int) -> Marks:
         last = min(first + _BAND_ROWS + 2 * side, len(grey))
         top, low = max(0, first - side), min(len(grey), last + side)
-        found = _connected(np.ascontiguousarray(mask_of(grey[top:low])[first - top : last - top]))
+        found = _connected(mask_of(grey[top:low])[first - top : last - top])
         begins, ends = found.boxes[:, 1], found.boxes[:, 1] + found.boxes[:, 3]
         seen_before = (begins == 0) & (ends < 2 * side) if first else np.zeros(len(begins), bool)
         found = found.of((begins < _BAND_ROWS) & ~seen_before)
@@ -121,8 +121,13 @@ def _in_bands(grey: np.ndarray, mask_of, side: int) -> Marks:
 
 
 def _connected(mask) -> Marks:
-    count, _, stats, centres = cv2.connectedComponentsWithStats(mask, connectivity=8)
-    return Marks(stats[1:count, :4], stats[1:count, 4], centres[1:count])
+    # Labelling costs the same with nothing in it: only the part that holds marks is labelled.
+    x, y, width, height = cv2.boundingRect(mask)
+    part = np.ascontiguousarray(mask[y : y + height, x : x + width])
+    if not part.size:
+        return Marks(np.zeros((0, 4), np.int32), np.zeros(0, np.int32), np.zeros((0, 2)))
+    count, _, stats, centres = cv2.connectedComponentsWithStats(part, connectivity=8)
+    return Marks(stats[1:count, :4] + np.array([x, y, 0, 0]), stats[1:count, 4], centres[1:count] + np.array([x, y]))
 
 
 def _odd(length) -> int:
