@@ -14,7 +14,7 @@ _LEAST_LINE_MM = 3.0
 # Holes inside one thin shape beyond which it is a screen or a grain and not a drawing.
 _MOST_MESHES = 6
 _LONG_FOR_WIDTH = 8
-_SAMPLED_LETTERS = 5
+_SAMPLED_LETTERS = 12
 
 
 def specks(scan: Scan, levels: Levels, limits: Limits, dark: Marks, meant: np.ndarray, left_out) -> list[Finding]:
@@ -153,8 +153,6 @@ def small_type(scan: Scan, limits: Limits, dark: DarkMarks, meant: np.ndarray, l
     """Words whose strokes are thinner than the limit: one finding for each run of letters."""
     size = dark.boxes[:, 2:] * scan.pixel_mm
     letter = dark.larger & (size[:, 1] > 0.6) & (size[:, 1] < 8) & (size[:, 0] < 10) & ~meant & ~left_out(dark.centres)
-    # Ink over reach is one to two strokes: far thicker letters need no closer look.
-    letter &= dark.areas * scan.pixel_mm < 2 * limits.line_mm * dark.boxes[:, 2:].sum(axis=1)
     picked = np.flatnonzero(letter)
     if len(picked) < 3:
         return []
