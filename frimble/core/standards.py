@@ -103,6 +103,8 @@ _ALL = (
             "A2 at 600 dpi; larger would fill the server's memory.", 10, 1000),
     _number("film.least_line_mm", "Thinnest line or gap on a film", 0.25, "mm", "M",
             "Thinner breaks up on ordinary mesh; the chosen mesh may ask more.", 0.02, 2),
+    _number("film.least_sans_pt", "Smallest type without serifs", 8, "pt", "C", "8–9 pt.", 1, 72),
+    _number("film.least_serif_pt", "Smallest type with serifs", 11, "pt", "C", "11–12 pt: hairlines break first.", 1, 72),
     _number("film.least_pinhole_mm", "Smallest pinhole that counts", 0.08, "mm", "M",
             "Smaller closes in the emulsion.", 0.02, 1),
     _number("placement.profile_mm", "Width of a frame's side", 40, "mm", "M", "Usual aluminium profile.", 5, 150),

@@ -5,6 +5,8 @@ import re
 from frimble.core.conclusion import OutOfRange
 
 MM_PER_INCH = 25.4
+# A point of type is a 72nd of an inch.
+MM_PER_POINT = MM_PER_INCH / 72
 CM_PER_INCH = 2.54
 KG_PER_POUND = 0.45359237
 

@@ -60,9 +60,10 @@ def run_check(pk: int) -> None:
 
 def _check(check: ScanCheck) -> None:
     # The image libraries load with the first check, not with the first page.
-    from frimble.core.film.check import check_scan, read_densities
+    from frimble.core.film.check import check_reading
     from frimble.core.film.findings import limits_for
     from frimble.core.film.opening import open_scan
+    from frimble.core.film.reading import read_densities
     from frimble.core.film.register import find_marks
     from frimble.core.film.wedge import wedge_or_densities
 
@@ -73,8 +74,10 @@ def _check(check: ScanCheck) -> None:
     limits = (
         limits_for(in_force, check.mesh.geometry(in_force), str(check.mesh)) if check.mesh else limits_for(in_force)
     )
-    found = check_scan(scan, limits, wedge, to_find, progress=_teller(check.pk))
-    reading, _ = read_densities(scan, wedge, to_find)
+    tell = _teller(check.pk)
+    tell(0.06, "measuring the sheet")
+    reading = read_densities(scan, wedge, to_find)
+    found = check_reading(reading, limits, tell)
     check.picture.save("picture", ContentFile(_picture(scan)), save=False)
     check.detail.save("detail", ContentFile(_whole(scan)), save=False)
     check.densities.save("densities", ContentFile(_density_map(reading)), save=False)

@@ -99,14 +99,16 @@ def separations(request, job_number):
 
 def _against(reference, film, check):
     from frimble.core.film import register
-    from frimble.core.film.findings import Limits
 
     row = {"film": film, "check": check}
     try:
         fit = register.compare(reference.result["marks"], check.result["marks"])
     except OutOfRange as error:
         return row | {"refusal": str(error)}
-    return row | {"fit": fit, "verdict": register.judge(fit, Limits(**reference.result["limits"]))}
+    line_mm = reference.result["limits"]["line_mm"]
+    twice = film.separation and film.separation == reference.positive.separation
+    verdict = (register.judge_stack if twice else register.judge)(fit, line_mm)
+    return row | {"fit": fit, "verdict": verdict, "twice": twice}
 
 
 def progress(request, pk):

@@ -3,43 +3,19 @@
 import time
 from collections.abc import Callable, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import cv2
 import numpy as np
 
-from frimble.core.film import dust, evening, holes, marks, solids, tints, words
+from frimble.core.film import dust, holes, lettering, marks, solids, thinlines, tints, vectors, words
 from frimble.core.film.findings import FilmCheck, Finding, Limits, checked_limits
-from frimble.core.film.scan import Cells, Levels, Scan, cells_of, levels_of
+from frimble.core.film.reading import Reading, read_densities
+from frimble.core.film.scan import Cells, Scan
 from frimble.core.film.skew import skew_deg
-from frimble.core.film.wedge import (
-    Curve,
-    Wedge,
-    checked_wedge,
-    coding_curve,
-    find_wedge,
-    measure_patches,
-    straighten,
-    wedge_curve,
-)
+from frimble.core.film.wedge import Wedge
 
 Progress = Callable[[float, str], None]
-# The wedge's rim and shadow are kept clear by this much.
-_WEDGE_MARGIN_MM = 1.5
-
-
-@dataclass(frozen=True)
-class Reading:
-    """What is known of a scan before marks are looked for; kept so that a page can tell the density under a pointer."""
-
-    scan: Scan
-    cells: Cells
-    levels: Levels
-    curve: Curve
-    light: np.ndarray
-    density: np.ndarray
-    solid: np.ndarray
-    left_out: np.ndarray
 
 
 def check_scan(
@@ -49,21 +25,25 @@ def check_scan(
     find_wedge_of: Sequence[float] | None = None,
     progress: Progress = lambda share, what: None,
 ) -> FilmCheck:
-    """Check a film's scan.
-
-    Args:
-        scan: grey codes with resolution and coding. limits: what the film is held against.
-        wedge: a reference wedge where it was placed. find_wedge_of: densities of a wedge to be found; ignored when placed.
-        progress: called with the share done, 0..1, and what is being done.
-
-    Raises:
-        OutOfRange: no film can be seen, or the wedge is not where it is claimed to be.
-    """
+    """Check a film's scan: `read_densities`, then `check_reading`; its times are told."""
     began = time.perf_counter()
     checked_limits(limits)
     progress(0.02, "measuring the sheet")
-    reading, notes = read_densities(scan, wedge, find_wedge_of)
-    black = solids.black_of(reading.light, reading.solid)
+    check = check_reading(read_densities(scan, wedge, find_wedge_of), limits, progress)
+    return with_seconds(check, {"analyse": time.perf_counter() - began})
+
+
+def check_reading(reading: Reading, limits: Limits, progress: Progress = lambda share, what: None) -> FilmCheck:
+    """Check a film whose densities were read.
+
+    Args:
+        limits: what the film is held against. progress: called with the share done, 0..1, and what is being done.
+
+    Raises:
+        OutOfRange: limits that cannot be believed.
+    """
+    checked_limits(limits)
+    black = None if reading.scan.artwork else solids.black_of(reading.light, reading.solid)
     clear = float(reading.curve.of(reading.levels.clear))
     dmax, at_least = _dmax(reading, black)
     found: list[Finding] = []
@@ -71,60 +51,31 @@ def check_scan(
         progress(0.15, "looking for weak areas")
         found += _solid_findings(reading, limits, float(reading.curve.of(max(black.light, 1e-9))), clear)
     found_marks, found_tints, skew = _mark_findings(reading, limits, progress)
-    found += found_marks
-    notes += _density_notes(reading, dmax, at_least, limits, clear)
+    found = _with_details(found + found_marks, reading.scan, limits)
+    notes = [*reading.notes, *_density_notes(reading, dmax, at_least, limits, clear)]
     told = tuple(words.explain(f, limits, dmax) for f in sorted(found, key=lambda f: (f.harmless, f.y_mm, f.x_mm)))
     passed, reason = words.verdict(told, dmax, at_least, clear, limits)
     progress(1.0, "done")
     return FilmCheck(
-        dmax, at_least, max(0.0, clear), told, tuple(p.tint for p in found_tints), skew, passed, reason, tuple(notes),
-        {"analyse": time.perf_counter() - began},
-    )  # fmt: skip
+        dmax,
+        at_least,
+        None if reading.scan.artwork else max(0.0, clear),
+        told,
+        tuple(p.tint for p in found_tints),
+        skew,
+        passed,
+        reason,
+        tuple(notes),
+    )
 
 
-def read_densities(
-    scan: Scan, wedge: Wedge | None = None, find_wedge_of: Sequence[float] | None = None
-) -> tuple[Reading, list[str]]:
-    """Density of every cell of the sheet, and notes on how it was come by."""
-    cells = cells_of(scan)
-    levels = levels_of(scan, cells)
-    notes = list(scan.notes)
-    if wedge is not None:
-        wedge = straighten(scan, checked_wedge(wedge.x_mm, wedge.y_mm, wedge.patch_mm, wedge.densities))
-    elif find_wedge_of:
-        wedge = find_wedge(scan, cells, levels, find_wedge_of)
-        if wedge:
-            wedge = straighten(scan, wedge)
-        notes.append(
-            f"Wedge found at {wedge.x_mm:.1f}, {wedge.y_mm:.1f} mm."
-            if wedge
-            else "No wedge was found; densities rest on the scanner's coding alone."
-        )
-    left_out = _wedge_cells(cells, wedge)
-    surface = evening.illumination(scan, cells, levels)
-    solid = solids.solid_cells(scan, cells, levels, left_out)
-    light, stray = evening.even_light(scan, cells, levels, solid, surface)
-    if wedge:
-        share = measure_patches(scan, wedge, surface)
-        x, y = (wedge.patch_centres_mm() / cells.step_mm).astype(int).T
-        share = share - stray[np.clip(y, 0, stray.shape[0] - 1), np.clip(x, 0, stray.shape[1] - 1)]
-        curve = wedge_curve(scan, wedge, share, levels.noise)
-    else:
-        curve = coding_curve(scan)
-        notes.append("No wedge: the scanner's stray light counts against the black.")
-    density = curve.of(light).astype(np.float32)
-    return Reading(scan, cells, levels, curve, light, density, solid, left_out), notes
-
-
-def _wedge_cells(cells: Cells, wedge: Wedge | None) -> np.ndarray:
-    flags = np.zeros(cells.mean.shape, bool)
-    if wedge:
-        x, y, width, height = wedge.box_mm()
-        low, high = (np.array(p) / cells.step_mm for p in ((x, y), (x + width, y + height)))
-        margin = _WEDGE_MARGIN_MM / cells.step_mm
-        (c0, r0), (c1, r1) = np.maximum(0, low - margin).astype(int), np.ceil(high + margin).astype(int)
-        flags[r0:r1, c0:c1] = True
-    return flags
+def _with_details(found: list[Finding], scan: Scan, limits: Limits) -> list[Finding]:
+    """The lines and words a file draws are known exactly: they take the place of what its picture shows there."""
+    drawn = vectors.too_fine(scan.details, limits)
+    seen = [
+        f for f in found if f.kind not in ("thin_line", "type", "type_size") or not any(_overlap(f, d) for d in drawn)
+    ]
+    return seen + drawn
 
 
 def _dmax(reading: Reading, black) -> tuple[float | None, bool]:
@@ -147,9 +98,11 @@ def _mark_findings(reading: Reading, limits: Limits, progress: Progress):
     left_out = _CellTest(reading.left_out, reading.cells.side)
     progress(0.3, "looking for pinholes and scratches")
     grey = scan.grey()
-    bright = marks.bright_marks(grey, scan, levels)
-    dark = marks.dark_marks(grey, scan, levels)
-    bright_small, bright_lattice = marks.lattice_of(bright, scan)
+    bright = marks.bright_marks(grey, scan, reading.cells, levels)
+    with ThreadPoolExecutor(1) as pool:  # image passes let go of the interpreter
+        told = pool.submit(marks.lattice_of, bright, scan)
+        dark = marks.dark_marks(grey, scan, reading.cells, levels)
+        bright_small, bright_lattice = told.result()
     dark_small, dark_lattice = marks.lattice_of(dark, scan)
     patches = tints.tints_of(scan, levels, bright, bright_small, bright_lattice, holes=True, left_out=left_out)
     patches += tints.tints_of(scan, levels, dark, dark_small, dark_lattice, holes=False, left_out=left_out)
@@ -161,17 +114,18 @@ def _mark_findings(reading: Reading, limits: Limits, progress: Progress):
     progress(0.6, "looking for specks")
     meant = _spread(dark, dark_small, dark_lattice.meant) | texture(dark.centres)
     found += dust.specks(scan, levels, limits, dark, meant, left_out)
-    found += dust.small_type(scan, limits, dark, meant, left_out)
+    found += lettering.small_type(scan, limits, dark, meant, left_out)
     del dark, bright
     progress(0.75, "measuring lines and gaps")
-    with ThreadPoolExecutor(2) as pool:  # image passes let go of the interpreter
-        told = pool.submit(dust.thin_lines, grey, scan, levels, limits, left_out, texture, gaps=True)
-        lines = dust.thin_lines(grey, scan, levels, limits, left_out, texture, gaps=False)
+    with ThreadPoolExecutor(2) as pool:
+        turn = pool.submit(skew_deg, grey, scan)
+        told = pool.submit(thinlines.thin_lines, grey, scan, levels, limits, left_out, texture, gaps=True)
+        lines = thinlines.thin_lines(grey, scan, levels, limits, left_out, texture, gaps=False)
         gaps = told.result()
     scratches = [f for f in found if f.kind in ("scratch", "thin_line")]
     found += lines + [g for g in gaps if not any(_overlap(g, s) for s in scratches)]
     found += tints.too_small(patches, limits)
-    return found, patches, skew_deg(grey, scan)
+    return found, patches, turn.result()
 
 
 class _CellTest:
@@ -221,6 +175,8 @@ def _overlap(one: Finding, other: Finding) -> bool:
 
 
 def _density_notes(reading: Reading, dmax, at_least, limits: Limits, clear: float) -> list[str]:
+    if reading.scan.artwork:
+        return []
     if dmax is None:
         return ["No solid is large enough to take the black's density from."]
     if at_least and dmax - clear < limits.least_density:

@@ -90,7 +90,9 @@ def _stray(light, solid, step_mm):
     terms, level = terms[picked], level[picked]
     use = level <= np.quantile(level, 0.9)
     for _ in range(4):
-        solved, _ = nnls(terms[use], level[use])
+        # The triangle of a QR has the same least squares in five rows.
+        triangle = np.linalg.qr(np.column_stack([terms[use], level[use]]), mode="r")
+        solved, _ = nnls(triangle[:, :-1], triangle[:, -1])
         miss = level - terms @ solved
         spread = 1.4826 * np.median(np.abs(miss[use])) + 1e-6
         use = np.abs(miss) < 3 * spread

@@ -16,9 +16,11 @@ KINDS = {
     "thin_line": ("thin line", "mm"),
     "small_dot": ("small dot", "mm"),
     "type": ("small type", "mm"),
+    "type_size": ("type below the floor", "pt"),
 }
-# Dust on clear film leaves a clear spot in no stencil that cannot be blocked; it fails no film by itself.
-HARMLESS = frozenset({"speck"})
+# These fail no film by themselves: dust on clear film leaves a spot that can be blocked in the stencil, and the trade's
+# floor for type is a custom where the strokes themselves are wide enough.
+HARMLESS = frozenset({"speck", "type_size"})
 
 
 @dataclass(frozen=True)
@@ -27,13 +29,16 @@ class Limits:
 
     Attributes:
         least_density: black above clear film. line_mm: thinnest line or gap, pinhole_mm: smallest pinhole that counts.
-        dot_mm: smallest dot or hole that holds. mesh: words for the mesh the limits come from, empty when they were given.
+        dot_mm: smallest dot or hole that holds. sans_pt, serif_pt: smallest type without and with serifs, points.
+        mesh: words for the mesh the limits come from, empty when they were given.
     """
 
     least_density: float
     line_mm: float
     pinhole_mm: float
     dot_mm: float
+    sans_pt: float
+    serif_pt: float
     mesh: str = ""
 
 
@@ -43,7 +48,7 @@ def limits_for(standards: Mapping, mesh: MeshGeometry | None = None, name: str =
     line = max(floor, standards["film.least_line_mm"]) if floor else standards["film.least_line_mm"]
     return Limits(
         standards["film.least_core_density"], line, standards["film.least_pinhole_mm"],
-        floor or finest_floor_mm(standards), name,
+        floor or finest_floor_mm(standards), standards["film.least_sans_pt"], standards["film.least_serif_pt"], name,
     )  # fmt: skip
 
 
@@ -108,11 +113,12 @@ class Tint:
 
 @dataclass(frozen=True)
 class FilmCheck:
-    """All that a check concludes. Densities are above no film; `reason` says in a sentence why it passed or not."""
+    """All that a check concludes. Densities are above no film, None where they are not known; `reason` says in a sentence
+    why it passed or not."""
 
     dmax: float | None
     dmax_is_lower_bound: bool
-    dmin: float
+    dmin: float | None
     findings: tuple[Finding, ...]
     tints: tuple[Tint, ...]
     skew_deg: float

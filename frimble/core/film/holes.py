@@ -18,6 +18,8 @@ _LONG_SCRATCH_MM = 6.0
 _LONG_FOR_WIDTH = 5
 _WIDEST_SCRATCH_MM = 0.5
 _GAP_MM = 2.5
+# Pieces of one scratch from two tiles overlap by twice a mark, more on the slant.
+_OVERLAP_MM = 3.4
 _LARGEST_LETTER_MM = 25.0
 
 
@@ -126,7 +128,7 @@ def _scratches(scan, levels, limits, bright, strokes, free):
     used = np.zeros(len(bright.areas), bool)
     pieces = [s for k in strokes if (s := _piece(scan, levels, bright.boxes[k], [k]))]
     pieces = [p for p in pieces if p.width_mm <= _WIDEST_SCRATCH_MM]
-    joined = _join(pieces, _GAP_MM / scan.pixel_mm, 0.2 / scan.pixel_mm)
+    joined = _join(pieces, *(reach / scan.pixel_mm for reach in (_GAP_MM, _OVERLAP_MM, 0.2)))
     findings = []
     letters = _letter_like(bright, scan)
     siblings = _siblings(joined)
@@ -182,7 +184,7 @@ def _in_black(share: np.ndarray, scan: Scan) -> bool:
     return bool(inside.sum() > 0 and (share[inside] < 0.5 * peak).mean() > 0.9)
 
 
-def _join(pieces: list[_Stroke], gap: float, off: float) -> list[_Stroke]:
+def _join(pieces: list[_Stroke], gap: float, overlap: float, off: float) -> list[_Stroke]:
     """Fragments that follow each other on one line, as one stroke."""
     pieces = sorted(pieces, key=lambda p: -p.length)
     joined: list[_Stroke] = []
@@ -192,7 +194,7 @@ def _join(pieces: list[_Stroke], gap: float, off: float) -> list[_Stroke]:
         while grew:
             grew = False
             for other in pieces:
-                if _follows(stroke, other, gap, off):
+                if _follows(stroke, other, gap, overlap, off):
                     total = stroke.length + other.length
                     width = (stroke.width_mm * stroke.length + other.width_mm * other.length) / total
                     stroke = _Stroke(np.vstack([stroke.points, other.points]), stroke.members + other.members, width)
@@ -203,9 +205,12 @@ def _join(pieces: list[_Stroke], gap: float, off: float) -> list[_Stroke]:
     return joined
 
 
-def _follows(stroke, other, gap, off) -> bool:
-    apart = np.hypot(*(stroke.ends[:, None] - other.ends[None]).transpose(2, 0, 1)).min()
-    if apart > gap:
+def _follows(stroke, other, gap, overlap, off) -> bool:
+    distance = np.hypot(*(stroke.ends[:, None] - other.ends[None]).transpose(2, 0, 1))
+    apart = distance.min()
+    nearest = other.ends[np.unravel_index(distance.argmin(), distance.shape)[1]]
+    along = (nearest - stroke.ends[0]) @ stroke.along
+    if apart > (overlap if 0 < along < stroke.length else gap):
         return False
     side = np.array([-stroke.along[1], stroke.along[0]])
     away = np.abs((other.ends - stroke.points.mean(axis=0)) @ side)

@@ -11,7 +11,7 @@ import cv2
 import numpy as np
 
 from frimble.core.film.lattice import Lattice, find_lattice
-from frimble.core.film.scan import DARK_SHARE, Levels, Scan, grey_code
+from frimble.core.film.scan import DARK_SHARE, Cells, Levels, Scan, grey_code
 
 # Largest hole or dot that is still a mark and not a shape, mm.
 MARK_MM = 1.0
@@ -19,7 +19,7 @@ _CROWD_MM = 1.4
 # A hole shows when it lets through this share of the clear film's light more than the black about it.
 _SHOWS = 0.06
 _SHAPE_SHARE = 0.6
-_BAND_ROWS = 1024
+_TILE = 1024
 
 
 @dataclass(frozen=True)
@@ -36,6 +36,9 @@ class Marks:
     @property
     def longest(self) -> np.ndarray:
         return self.boxes[:, 2:].max(axis=1)
+
+
+_NONE = Marks(np.zeros((0, 4), np.int32), np.zeros(0, np.int32), np.zeros((0, 2)))
 
 
 @dataclass(frozen=True)
@@ -64,7 +67,7 @@ class DarkMarks(Marks):
         return (self.labels[y : y + height, x : x + width] == label).astype(np.uint8)
 
 
-def bright_marks(grey: np.ndarray, scan: Scan, levels: Levels) -> Marks:
+def bright_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> Marks:
     """Everything bright, and narrower than a mark, that lies in black. `grey` is the scan's grey picture."""
     side = _odd(MARK_MM / scan.pixel_mm)
     rise = grey_code(levels.black + _SHOWS * levels.clear) - grey_code(levels.black)
@@ -77,20 +80,22 @@ def bright_marks(grey: np.ndarray, scan: Scan, levels: Levels) -> Marks:
         mask &= cv2.compare(opened, dark, cv2.CMP_LT)
         return mask
 
-    return _in_bands(grey, mask_of, side)
+    low, high = scan.in_grey(cells.low), scan.in_grey(cells.high)
+    return _in_tiles(grey, mask_of, side, (low < dark) & (cv2.subtract(_most_about(high), low) > rise), cells.side)
 
 
-def dark_marks(grey: np.ndarray, scan: Scan, levels: Levels) -> DarkMarks:
+def dark_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> DarkMarks:
     """Everything that is not clear film: shapes, letters, dots and dust."""
     side = _odd(MARK_MM / scan.pixel_mm)
     bar = round(grey_code(_SHAPE_SHARE * levels.clear))
-    small = _in_bands(grey, lambda part: cv2.compare(part, bar, cv2.CMP_LT), side)
-    small = small.of(small.longest <= side)
+    low, high = scan.in_grey(cells.low), scan.in_grey(cells.high)
+    edges = (low < bar) & (_most_about(high) >= bar)
     shrink = max(1, int(0.09 / scan.pixel_mm))
-    coarse = cv2.resize(grey, None, fx=1 / shrink, fy=1 / shrink, interpolation=cv2.INTER_AREA) if shrink > 1 else grey
-    count, labels, stats, centres = cv2.connectedComponentsWithStats(
-        cv2.compare(coarse, bar, cv2.CMP_LT), connectivity=8
-    )
+    with ThreadPoolExecutor(1) as pool:
+        shapes = pool.submit(_shapes, grey, bar, shrink)
+        small = _in_tiles(grey, lambda part: cv2.compare(part, bar, cv2.CMP_LT), side, edges, cells.side)
+        count, labels, stats, centres = shapes.result()
+    small = small.of(small.longest <= side)
     large = np.flatnonzero(stats[:, 2:4].max(axis=1) * shrink > side)
     large = large[large > 0]
     number = np.full(count, -1)
@@ -103,29 +108,63 @@ def dark_marks(grey: np.ndarray, scan: Scan, levels: Levels) -> DarkMarks:
     )  # fmt: skip
 
 
-def _in_bands(grey: np.ndarray, mask_of, side: int) -> Marks:
-    """Marks of a mask worked in bands, which keeps memory small; one longer than the overlap comes as pieces."""
+def _shapes(grey: np.ndarray, bar: int, shrink: int):
+    """OpenCV's components with their stats of what is darker than `bar` on a coarser grid."""
+    coarse = cv2.resize(grey, None, fx=1 / shrink, fy=1 / shrink, interpolation=cv2.INTER_AREA) if shrink > 1 else grey
+    return cv2.connectedComponentsWithStats(cv2.compare(coarse, bar, cv2.CMP_LT), connectivity=8)
 
-    def band(first: int) -> Marks:
-        last = min(first + _BAND_ROWS + 2 * side, len(grey))
-        top, low = max(0, first - side), min(len(grey), last + side)
-        found = _connected(mask_of(grey[top:low])[first - top : last - top])
-        begins, ends = found.boxes[:, 1], found.boxes[:, 1] + found.boxes[:, 3]
-        seen_before = (begins == 0) & (ends < 2 * side) if first else np.zeros(len(begins), bool)
-        found = found.of((begins < _BAND_ROWS) & ~seen_before)
-        return Marks(found.boxes + np.array([0, first, 0, 0]), found.areas, found.centres + np.array([0, first]))
 
+def _most_about(values: np.ndarray) -> np.ndarray:
+    """Greatest value of each cell and its neighbours: an edge may fall between two cells."""
+    return cv2.dilate(values, np.ones((3, 3), np.uint8))
+
+
+def _in_tiles(grey: np.ndarray, mask_of, side: int, wanted: np.ndarray, cell: int) -> Marks:
+    """Marks of a mask worked in tiles, which keeps memory small; one longer than the overlap comes as pieces.
+
+    Only tiles with a wanted cell are looked at, and of each the part that holds marks: labelling costs the same with
+    nothing in it.
+
+    Args:
+        mask_of: mask of a piece of the picture, right from `side` pixels off its rim.
+        wanted: cells that can hold a mark's edge.
+        cell: side of a cell, pixels.
+    """
+    wanted = _reaching_the_rim(wanted, grey.shape, cell)
+
+    def tile(corner: tuple[int, int]) -> Marks:
+        row, column = corner
+        if not wanted[
+            row // cell : (row + _TILE + side) // cell + 1, column // cell : (column + _TILE + side) // cell + 1
+        ].any():
+            return _NONE
+        low, right = min(row + _TILE + 2 * side, len(grey)), min(column + _TILE + 2 * side, grey.shape[1])
+        top, left = max(0, row - side), max(0, column - side)
+        mask = mask_of(grey[top : min(low + side, len(grey)), left : min(right + side, grey.shape[1])])
+        found = _connected(mask[row - top : low - top, column - left : right - left])
+        begins, ends = found.boxes[:, :2], found.boxes[:, :2] + found.boxes[:, 2:]
+        # What touches the inner rim was met whole in the tile before, unless it is too long to be a mark.
+        before = (begins == 0) & (ends < 2 * side) & (np.array([column, row]) > 0)
+        found = found.of((begins < _TILE).all(axis=1) & ~before.any(axis=1))
+        return Marks(found.boxes + np.array([column, row, 0, 0]), found.areas, found.centres + np.array([column, row]))
+
+    corners = [(r, c) for r in range(0, len(grey), _TILE) for c in range(0, grey.shape[1], _TILE)]
     with ThreadPoolExecutor(2) as pool:  # image passes let go of the interpreter
-        bands = list(pool.map(band, range(0, len(grey), _BAND_ROWS)))
-    return Marks(*(np.concatenate([getattr(b, n) for b in bands]) for n in ("boxes", "areas", "centres")))
+        tiles = list(pool.map(tile, corners))
+    return Marks(*(np.concatenate([getattr(t, n) for t in tiles]) for n in ("boxes", "areas", "centres")))
+
+
+def _reaching_the_rim(wanted: np.ndarray, shape: tuple[int, int], cell: int) -> np.ndarray:
+    """Cells cut by the sheet's right and lower edge were not measured: they are looked at."""
+    missing = [(0, -(-n // cell) - m) for n, m in zip(shape, wanted.shape, strict=True)]
+    return np.pad(wanted, missing, constant_values=True)
 
 
 def _connected(mask) -> Marks:
-    # Labelling costs the same with nothing in it: only the part that holds marks is labelled.
     x, y, width, height = cv2.boundingRect(mask)
     part = np.ascontiguousarray(mask[y : y + height, x : x + width])
     if not part.size:
-        return Marks(np.zeros((0, 4), np.int32), np.zeros(0, np.int32), np.zeros((0, 2)))
+        return _NONE
     count, _, stats, centres = cv2.connectedComponentsWithStats(part, connectivity=8)
     return Marks(stats[1:count, :4] + np.array([x, y, 0, 0]), stats[1:count, 4], centres[1:count] + np.array([x, y]))
 

@@ -12,6 +12,7 @@ from PIL import Image, UnidentifiedImageError
 
 from frimble.core.conclusion import OutOfRange
 from frimble.core.film.scan import Scan
+from frimble.core.film.vectors import Detail, details_of
 from frimble.core.units import MM_PER_INCH
 
 # Sniffed from the first bytes; a name or a declared type is never believed.
@@ -28,6 +29,8 @@ class Opened:
     codes: np.ndarray
     dpi: float | None
     notes: tuple[str, ...]
+    artwork: bool = False
+    details: tuple[Detail, ...] = ()
 
 
 def open_scan(data: bytes, dpi: float | None, encoding: str, standards: Mapping) -> Scan:
@@ -50,7 +53,13 @@ def open_scan(data: bytes, dpi: float | None, encoding: str, standards: Mapping)
     notes = list(opened.notes)
     if not dpi and kind != "PDF":
         notes.append(f"Resolution of {resolution:g} dpi taken from the file.")
-    return Scan(np.ascontiguousarray(opened.codes), resolution, encoding, tuple(notes))
+    if opened.artwork:
+        notes.append(
+            f"Artwork, not a scan: densities are not known from it. One pixel is {MM_PER_INCH / resolution:.3f} mm, "
+            f"so a line's width is true to ± {MM_PER_INCH / resolution:.3f} mm."
+        )
+    codes = np.ascontiguousarray(opened.codes)
+    return Scan(codes, resolution, encoding, tuple(notes), opened.artwork, opened.details)
 
 
 def kind_of(data: bytes) -> str:
@@ -101,8 +110,6 @@ def _header(data: bytes, standards: Mapping) -> tuple[Image.Image, float | None]
 def _open_raster(data: bytes, standards: Mapping) -> Opened:
     image, dpi = _header(data, standards)
     notes = []
-    if image.mode in ("1",):
-        notes.append("One bit a pixel: artwork, not a scan. Densities are not known from it.")
     if image.mode == "CMYK":
         notes.append("CMYK: its four inks were laid over each other and read as grey.")
     elif image.mode not in ("1", "L", "LA", "I;16", "I;16B", "I"):
@@ -111,7 +118,7 @@ def _open_raster(data: bytes, standards: Mapping) -> Opened:
     decoded = cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_UNCHANGED | cv2.IMREAD_IGNORE_ORIENTATION)
     if decoded is None or image.mode == "CMYK":
         decoded = np.asarray(image.convert("L"))
-    return Opened(_one_channel(decoded), dpi, tuple(notes))
+    return Opened(_one_channel(decoded), dpi, tuple(notes), artwork=image.mode == "1")
 
 
 def _must_be_whole(image: Image.Image) -> None:
@@ -147,7 +154,7 @@ def _open_tiff(data: bytes, standards: Mapping) -> Opened:
         codes = _from_inks(codes)
     elif page.photometric == 0:
         codes = np.iinfo(codes.dtype).max - codes
-    return Opened(_one_channel(codes), dpi, tuple(notes))
+    return Opened(_one_channel(codes), dpi, tuple(notes), artwork=page.bitspersample == 1)
 
 
 def _tiff_notes(page, pages: int) -> list[str]:
@@ -158,8 +165,6 @@ def _tiff_notes(page, pages: int) -> list[str]:
         notes.append("CMYK: its four inks were laid over each other and read as grey.")
     elif page.samplesperpixel >= 3:
         notes.append("Colour: the green channel was read, the eye's own.")
-    if page.bitspersample == 1:
-        notes.append("One bit a pixel: artwork, not a scan. Densities are not known from it.")
     return notes
 
 
@@ -209,12 +214,13 @@ def _render_pdf(data: bytes, dpi: float, standards: Mapping) -> Opened:
         width, height = page.get_size()
         _guard_size(round(width / 72 * dpi), round(height / 72 * dpi), standards)
         codes = page.render(scale=dpi / 72, grayscale=True).to_numpy()
+        details = details_of(page)
     except pypdfium2.PdfiumError as error:
         raise OutOfRange("The PDF cannot be read: it is damaged, cut short or locked.", "scan") from error
-    notes = [f"Artwork rendered at {dpi:g} dpi. Densities are not known from it."]
+    notes = [f"Rendered at {dpi:g} dpi; the file's own lines and words were measured as they are drawn."]
     if pages > 1:
         notes.append(f"{pages} pages: the first was checked.")
-    return Opened(_one_channel(codes.squeeze()), dpi, tuple(notes))
+    return Opened(_one_channel(codes.squeeze()), dpi, tuple(notes), artwork=True, details=details)
 
 
 _OPENERS = {"PNG": _open_raster, "JPEG": _open_raster, "TIFF": _open_tiff}

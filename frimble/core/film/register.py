@@ -8,7 +8,6 @@ import numpy as np
 from scipy.optimize import linear_sum_assignment
 
 from frimble.core.conclusion import Conclusion, OutOfRange
-from frimble.core.film.findings import Limits
 from frimble.core.film.scan import Scan, grey_code, levels_of
 from frimble.core.film.scan import cells_of as _cells_of
 
@@ -150,9 +149,9 @@ def _paired(reference, other):
     return reference[rows[same]], other[columns[same]]
 
 
-def judge(fit: Fit, limits: Limits) -> Conclusion:
-    """Whether two plates will fit: what no laying can mend, against a share of the finest line."""
-    bar = limits.line_mm / 2
+def judge(fit: Fit, line_mm: float) -> Conclusion:
+    """Whether two plates will fit: what no laying can mend, against half the finest line, mm."""
+    bar = line_mm / 2
     stretch = f"{abs(fit.stretch) * 100:.2f} % {'larger' if fit.stretch > 0 else 'smaller'}"
     laid = (
         f"Shifted {fit.shift_mm[0]:+.2f} mm across, {fit.shift_mm[1]:+.2f} mm down, turned {fit.turn_deg:+.2f}°, {stretch}, "
@@ -170,6 +169,29 @@ def judge(fit: Fit, limits: Limits) -> Conclusion:
     )
     return Conclusion(
         fit.left_mm, "mm", "does not fit", reason, "measured here", next_best_measurement="scan both again"
+    )
+
+
+def judge_stack(fit: Fit, line_mm: float) -> Conclusion:
+    """Whether two films of one separation may be taped together to add their densities.
+
+    What the one lies off the other grows every black and closes every gap by as much, at the edges in one density only.
+
+    Source: geometry; two edges that do not meet.
+    """
+    bar = line_mm / 4
+    told = f"Laid by {fit.marks} marks as well as can be, the two lie {fit.left_mm:.2f} mm off each other at the worst."
+    left = max(0.0, line_mm - fit.left_mm)
+    grows = f"A line of {line_mm:.2f} mm becomes {line_mm + fit.left_mm:.2f} mm, a gap {left:.2f} mm."
+    if fit.left_mm <= bar:
+        reason = f"{told} {grows} A quarter of the thinnest line, {bar:.2f} mm, is the most."
+        return Conclusion(fit.left_mm, "mm", "may be stacked", reason, "measured here")
+    reason = (
+        f"{told} {grows} More than a quarter of the thinnest line, {bar:.2f} mm: print the pair again in one run, "
+        "or one film at the densest setting."
+    )
+    return Conclusion(
+        fit.left_mm, "mm", "do not stack", reason, "measured here", next_best_measurement="scan both again"
     )
 
 

@@ -9,6 +9,7 @@ import numpy as np
 
 from frimble.core.conclusion import OutOfRange
 from frimble.core.film.coding import codes_of, light_of
+from frimble.core.film.vectors import Detail
 from frimble.core.units import MM_PER_INCH
 
 CELL_MM = 0.34
@@ -26,12 +27,18 @@ DARK_SHARE = 0.35
 
 @dataclass(frozen=True)
 class Scan:
-    """Grey codes, shape (rows, columns), uint8 or uint16, at `dpi`; high codes are light. `notes` state what was chosen."""
+    """Grey codes, shape (rows, columns), uint8 or uint16, at `dpi`; high codes are light.
+
+    `notes` state what was chosen. Artwork that was rendered, not scanned, has no densities; `details` are the lines and
+    words its file draws.
+    """
 
     codes: np.ndarray
     dpi: float
     encoding: str = "srgb"
     notes: tuple[str, ...] = ()
+    artwork: bool = False
+    details: tuple[Detail, ...] = ()
 
     @property
     def bits(self) -> int:
@@ -64,13 +71,20 @@ class Scan:
         """The picture at eight bits on the sRGB curve, for finding shapes; the same array when it is so already."""
         if self.bits == 8 and self.encoding == "srgb":
             return self.codes
-        table = np.rint(codes_of(self._table, "srgb", 8)).astype(np.uint8)
         if self.bits == 8:
-            return cv2.LUT(self.codes, table)
+            return cv2.LUT(self.codes, self._grey_table)
         grey = np.empty(self.codes.shape, np.uint8)
         for row in range(0, len(grey), 512):
-            np.take(table, self.codes[row : row + 512], out=grey[row : row + 512])
+            np.take(self._grey_table, self.codes[row : row + 512], out=grey[row : row + 512])
         return grey
+
+    def in_grey(self, codes: np.ndarray) -> np.ndarray:
+        """What codes of this scan, of any shape, are in its grey picture."""
+        return self._grey_table[codes]
+
+    @cached_property
+    def _grey_table(self) -> np.ndarray:
+        return np.rint(codes_of(self._table, "srgb", 8)).astype(np.uint8)
 
     def window(self, x0: int, y0: int, x1: int, y1: int) -> tuple[np.ndarray, int, int]:
         """(share of white inside a pixel box cut to the sheet, its left column, its top row)."""

@@ -31,11 +31,12 @@ def verdict(
     if said:
         sentence = "; ".join(said)
         return False, f"{sentence[0].upper()}{sentence[1:]}."
-    dust = sum(f.harmless for f in findings)
+    dust = sum(f.kind == "speck" for f in findings)
+    small = sum(f.kind == "type_size" for f in findings)
     density = "" if dmax is None else f" Black {'at least ' if at_least else ''}{dmax:.2f}, clear {dmin:.2f}."
     return True, "Nothing found that would show in the print." + density + (
         f" {dust} speck{'s' if dust > 1 else ''} on clear film: wipe, or block in the stencil." if dust else ""
-    )
+    ) + (f" {small} run{'s' if small > 1 else ''} of type below the trade's floor: look at them." if small else "")
 
 
 def _on(limits: Limits) -> str:
@@ -101,6 +102,14 @@ def _type(f, limits, dmax):
     )
 
 
+def _type_size(f, limits, dmax):
+    return (
+        f"Set in about {f.value:.2g} pt; {limits.sans_pt:g} pt without serifs and {limits.serif_pt:g} pt with them are the "
+        "least that the trade prints.",
+        "Set the words larger, or without serifs.",
+    )
+
+
 _SAYINGS = {
     "pinhole": _pinhole,
     "speck": _speck,
@@ -110,4 +119,5 @@ _SAYINGS = {
     "thin_line": _thin,
     "small_dot": _dot,
     "type": _type,
+    "type_size": _type_size,
 }

@@ -1,5 +1,7 @@
 """What looks like a fault and was meant, and faults in awkward places."""
 
+import numpy as np
+
 from frimble.core.film.check import check_scan
 from frimble.core.film.findings import limits_for
 from frimble.core.film.scan import Scan
@@ -7,6 +9,7 @@ from frimble.core.instruments.film_scanner import ScannerOptics, SimulatedFilm, 
 from frimble.core.mesh import geometry
 from frimble.core.standards import Standards
 from frimble.core.tests.case import CoreCase
+from frimble.core.units import MM_PER_POINT
 
 
 class BaitTests(CoreCase):
@@ -74,8 +77,27 @@ class BaitTests(CoreCase):
         film = self.sheet()
         film.text(40, 20, 1.9, "printed by the estuary", 400)
         self.assertEqual(self.kinds(film), ["type"])
-        # On a fine mesh and a house that trusts it the same words pass.
+        # On a fine mesh and a house that trusts it the strokes hold; 1.9 mm is 5.4 pt, below the trade's 8.
         fine = limits_for(Standards({"film.least_line_mm": 0.08}), geometry(140, 31, self.standards), "140-31")
+        self.assertEqual(self.kinds(film, fine), ["type_size"])
+
+    def test_the_size_of_type_is_told_by_its_letters(self):
+        fine = limits_for(Standards({"film.least_line_mm": 0.05}), geometry(140, 31, self.standards), "140-31")
+        for points in (5, 6, 7):
+            film = self.sheet()
+            film.text(40, 20, points * MM_PER_POINT, "Regatta at high tide", 700)
+            codes, _ = scan(film, ScannerOptics(), 5)
+            check = check_scan(Scan(codes, float(film.dpi)), fine)
+            told = [f for f in check.findings if f.kind == "type_size"]
+            self.assertEqual(len(told), len(check.findings), points)
+            self.assertTrue(told, points)
+            # From memory: faces differ in their heights by a tenth and more, and small letters are small capitals too.
+            widest = max(told, key=lambda f: f.width_mm)
+            self.assertLess(abs(np.log(widest.value / points)), np.log(1.4), widest)
+            self.assertTrue(check.passed)
+        # From memory: 10 pt and above is above every floor for type without serifs.
+        film = self.sheet()
+        film.text(40, 20, 10 * MM_PER_POINT, "Regatta at high tide", 500)
         self.assertEqual(self.kinds(film, fine), [])
 
     def test_a_thin_gap_between_two_blacks(self):

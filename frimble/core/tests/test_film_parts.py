@@ -3,11 +3,13 @@
 import numpy as np
 
 from frimble.core.film import evening, solids
+from frimble.core.film.curve import coding_curve, wedge_curve
 from frimble.core.film.findings import finest_floor_mm, limits_for
 from frimble.core.film.lattice import find_lattice
+from frimble.core.film.patches import measure_patches, straighten
 from frimble.core.film.scan import Scan, cells_of, levels_of
 from frimble.core.film.skew import skew_deg
-from frimble.core.film.wedge import Wedge, coding_curve, measure_patches, straighten, wedge_curve
+from frimble.core.film.wedge import Wedge
 from frimble.core.instruments.film_scanner import WEDGE_DENSITIES, ScannerOptics, SimulatedFilm, scan
 from frimble.core.mesh import geometry
 from frimble.core.tests.case import CoreCase

@@ -8,7 +8,10 @@ from PIL import Image
 from reportlab.pdfgen import canvas
 
 from frimble.core.conclusion import OutOfRange
+from frimble.core.film.check import check_scan
+from frimble.core.film.findings import limits_for
 from frimble.core.film.opening import open_scan
+from frimble.core.standards import Standards
 from frimble.core.tests.case import CoreCase
 
 
@@ -70,7 +73,11 @@ class OpeningTests(CoreCase):
     def test_one_bit_artwork(self):
         scan = self.open(saved(Image.fromarray(self.grey).convert("1"), "TIFF"))
         self.assertEqual(set(np.unique(scan.codes)), {0, 255})
-        self.assertIn("artwork", scan.notes[0])
+        self.assertTrue(scan.artwork)
+        self.assertIn("Artwork", scan.notes[-1])
+        check = check_scan(scan, limits_for(Standards()))
+        self.assertIsNone(check.dmax)
+        self.assertIsNone(check.dmin)
 
     def test_pdf_is_rendered_at_the_chosen_resolution(self):
         file = io.BytesIO()
@@ -82,6 +89,40 @@ class OpeningTests(CoreCase):
         self.assertEqual(scan.codes.shape, (600, 1200))
         self.assertLess(scan.codes[300, 600], 5)
         self.assertGreater(scan.codes[20, 20], 250)
+
+    def test_the_lines_and_words_a_pdf_draws_are_measured_as_drawn(self):
+        file = io.BytesIO()
+        page = canvas.Canvas(file, pagesize=(144, 144))
+        page.rect(10, 100, 120, 30, fill=1)
+        page.setLineWidth(0.25)
+        page.line(10, 90, 130, 90)
+        page.rect(10, 80, 60, 0.5, stroke=0, fill=1)
+        page.setLineWidth(1)
+        page.line(10, 70, 130, 70)
+        for face, size, y in (
+            ("Helvetica", 6, 60),
+            ("Helvetica", 9, 50),
+            ("Times-Roman", 9, 35),
+            ("Times-Roman", 12, 15),
+        ):
+            page.setFont(face, size)
+            page.drawString(10, y, "Tide clock")
+        page.saveState()
+        page.scale(0.5, 0.5)
+        page.setLineWidth(0.8)
+        page.line(20, 10, 200, 10)
+        page.restoreState()
+        page.save()
+        scan = self.open(file.getvalue(), dpi=600.0)
+        check = check_scan(scan, limits_for(Standards()))
+        lines = sorted(f.value for f in check.findings if f.kind == "thin_line")
+        # Source: ISO 32000-1, user space of 72 units an inch, line width scaled with its matrix; 1 pt is above 0.25 mm.
+        np.testing.assert_allclose(lines, [0.25 * 25.4 / 72, 0.4 * 25.4 / 72, 0.5 * 25.4 / 72], rtol=1e-3)
+        # Common practice, no source: 8 pt without serifs, 11 pt with them.
+        self.assertEqual(sorted(f.value for f in check.findings if f.kind == "type_size"), [6, 9])
+        quarter = next(f for f in check.findings if f.kind == "thin_line" and abs(f.value - 0.0882) < 1e-3)
+        self.assertAlmostEqual(quarter.y_mm + quarter.height_mm / 2, (144 - 90) * 25.4 / 72, 2)
+        self.assertFalse(check.passed)
 
     def test_what_is_no_picture(self):
         self.assertIn("PNG, TIFF, JPEG and PDF", self.refusal(b"MZ" + b"\0" * 500))

@@ -26,6 +26,18 @@ def plate(shift=(0, 0), stretch=1.0, seed=1, places=_PLACES, skew=0.0):
 
 
 class RegisterTests(CoreCase):
+    def test_two_films_of_one_separation_stacked(self):
+        marks = register.find_marks(plate())
+        same = register.compare(marks, register.find_marks(plate((0.3, 0.2), seed=3)))
+        # A shift is laid out by hand; only what is left counts.
+        self.assertEqual(register.judge_stack(same, 0.25).verdict, "may be stacked")
+        grown = register.compare(marks, register.find_marks(plate(stretch=1.004, seed=4)))
+        told = register.judge_stack(grown, 0.25)
+        self.assertEqual(told.verdict, "do not stack")
+        # Source: geometry; 0.4 % of the 61 mm from the middle to a corner mark.
+        self.assertAlmostEqual(told.value, 0.004 * np.hypot(52, 32), delta=0.03)
+        self.assertIn(f"a gap {0.25 - told.value:.2f} mm", told.reason)
+
     def test_marks_are_found_and_letters_are_not(self):
         found = register.find_marks(plate())
         self.assertEqual(len(found), 4)
@@ -60,9 +72,9 @@ class RegisterTests(CoreCase):
     def test_the_verdict_goes_by_the_finest_line(self):
         limits = limits_for(self.standards)
         marks = [register.find_marks(plate()), register.find_marks(plate((1.0, 0), seed=4))]
-        self.assertEqual(register.judge(register.compare_all(marks)[0], limits).verdict, "fits")
+        self.assertEqual(register.judge(register.compare_all(marks)[0], limits.line_mm).verdict, "fits")
         stretched = register.find_marks(plate(stretch=1.005, seed=5))
-        told = register.judge(register.compare(marks[0], stretched), limits)
+        told = register.judge(register.compare(marks[0], stretched), limits.line_mm)
         self.assertEqual(told.verdict, "does not fit")
         self.assertIn("larger", told.reason)
 

@@ -9,6 +9,8 @@ from django.core.management.base import BaseCommand, CommandError
 
 from frimble.people import standards
 
+_TYPE = ("type", "type_size")
+
 
 class Command(BaseCommand):
     help = "Check a scan of a film positive and print what was found."
@@ -60,13 +62,13 @@ def _plain(check) -> dict:
     return {
         "dmax": None if check.dmax is None else round(check.dmax, 3),
         "dmax_is_lower_bound": check.dmax_is_lower_bound,
-        "dmin": round(check.dmin, 3),
+        "dmin": None if check.dmin is None else round(check.dmin, 3),
         "passed": check.passed,
         "reason": check.reason,
         "notes": list(check.notes),
         "skew_deg": round(check.skew_deg, 2),
-        "findings": [_finding(f) for f in check.findings if f.kind != "type"],
-        "type": [_finding(f) for f in check.findings if f.kind == "type"],
+        "findings": [_finding(f) for f in check.findings if f.kind not in _TYPE],
+        "type": [_finding(f) for f in check.findings if f.kind in _TYPE],
         "seconds": {k: round(v, 4) for k, v in check.seconds.items()},
     }
 
