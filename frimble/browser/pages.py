@@ -28,9 +28,9 @@ PAGES = {
     "place": "/screens/Q-014/place/",
     "meshes": "/screens/mesh/",
     "choose mesh": "/screens/mesh/choose/?ruling_lpi=45&finest_um=200&school=opacity&owned=all",
-    "film": "/film/",
+    "film": "/film/systems/",
     "add a film system": "/film/systems/new/",
-    "films": "/film/positives/",
+    "films": "/film/",
     "add a film": "/film/positives/new/?job=J-301",
     "placement": "/film/placement/",
     "placement that does not fit": "/film/placement/?frame_width=580&frame_height=790&squeegee=300&film=330"

@@ -35,7 +35,7 @@ class FilmTests(BrowserCase):
         self.press("Check the film")
 
     def test_from_the_bench_to_a_judged_film(self):
-        self.go("/film/")
+        self.go("/film/systems/")
         self.press("Check a film")
         self.press("Add a film")
         self.fill("Film", "Pennant base")
@@ -86,6 +86,37 @@ class FilmTests(BrowserCase):
         self.wait(lambda: Judgement.objects.count() == 2)
         self.assertEqual(list(Judgement.objects.values_list("finding", "accepted")), [(0, True), (1, False)])
         self.sees("Dismissed: under the tape")
+
+    def test_the_wedge_is_placed_by_two_taps(self):
+        film = Positive.objects.create(name="Star", made_at="2026-01-01T10:00Z", made_by_id=self.someone())
+        self.go(f"/film/positives/{film.pk}/")
+        self.hand_in(self.path)
+        self.sees("No wedge: the scanner's stray light counts")
+        self.driver.find_element(By.CSS_SELECTOR, ".again summary").click()
+        *place, listed = self.wedge.split(",")
+        x, y, patch = map(float, place)
+        densities = listed.split("/")
+        self.tap_film(x, y)
+        self.sees("Type the densities first")
+        self.fill("Densities, first patch first", listed)
+        self.tap_film(x, y)
+        self.sees("Now the far end of the last patch")
+        self.tap_film(x + patch * len(densities), y)
+        self.sees("See that the squares lie on the patches")
+        self.assertAlmostEqual(float(self.field("Side of a patch").get_attribute("value")), patch, delta=0.1)
+        drawn = self.driver.find_element(By.CSS_SELECTOR, ".wedge-mark").get_attribute("d")
+        self.assertEqual(drawn.count("z"), len(densities))
+        self.press("Check again")
+        self.wait(lambda: film.checks.filter(state="done").count() == 2)
+        self.assertAlmostEqual(film.checks.first().result["dmax"], 3.0, delta=0.06)
+
+    def tap_film(self, x, y):
+        self.driver.execute_script(
+            "const s = document.querySelector('.film-sheet'), b = s.getBoundingClientRect();"
+            "s.dispatchEvent(new PointerEvent('pointerdown', {bubbles: true,"
+            "clientX: b.left + b.width * arguments[0] / 130, clientY: b.top + b.height * arguments[1] / 60}))",
+            x, y,
+        )  # fmt: skip
 
     def test_a_bad_file_keeps_what_was_typed(self):
         film = Positive.objects.create(name="Star", made_at="2026-01-01T10:00Z", made_by_id=self.someone())

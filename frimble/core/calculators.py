@@ -15,6 +15,7 @@ from frimble.core import (
     lifecycle,
     mesh,
     meshchoice,
+    meshcustoms,
     moire,
     storage,
     tension,
@@ -123,7 +124,8 @@ def _moire(given, standards):
 def _choose_mesh(given, standards):
     names = ("ruling_lpi", "finest_um", "particle_um", "deposit_cm3_per_m2")
     asked = {name: _n(given, name) if name in given else None for name in names}
-    wanted = meshchoice.Wanted(given.get("school", standards["mesh.school"]), **asked)
+    customs = {aspect: given[aspect] for aspect in meshcustoms.CUSTOMS if aspect in given}
+    wanted = meshchoice.Wanted(given.get("school", standards["mesh.school"]), **asked, **customs)
     cloths = [(f"{cm:g}-{um:g}", mesh.geometry(cm, um, standards)) for _, cm, um in mesh.USUAL_MESHES]
     return meshchoice.choose(cloths, wanted, standards)
 
@@ -237,8 +239,13 @@ CALCULATORS: Mapping[str, Calculator] = {
                     "mesh_angle": "degrees"}, _moire, frozenset({"mesh_angle"})),
         Calculator("choose-mesh", "Usual meshes ranked for what is to be printed",
                    {"school": "opacity or soft", "ruling_lpi": "lines per inch", "finest_um": "µm",
-                    "particle_um": "µm", "deposit_cm3_per_m2": "cm³/m²"}, _choose_mesh,
-                   frozenset({"school", "ruling_lpi", "finest_um", "particle_um", "deposit_cm3_per_m2"})),
+                    "particle_um": "µm", "deposit_cm3_per_m2": "cm³/m²"}
+                   | {aspect: " or ".join(names) for aspect, names in meshcustoms.CUSTOMS.items()}, _choose_mesh,
+                   frozenset({"school", "ruling_lpi", "finest_um", "particle_um", "deposit_cm3_per_m2"})
+                   | frozenset(meshcustoms.CUSTOMS)),
+        Calculator("ruling", "Halftone ruling for a viewing distance and a mesh",
+                   {"viewed_m": "m", "count_per_cm": "threads per cm"},
+                   lambda g, s: halftone.ruling_for(_n(g, "viewed_m"), _n(g, "count_per_cm"), s)),
         Calculator("film-headroom", "Working times a film holds before it leaks",
                    {"full_cure_s": "shortest full cure, s", "work_s": "time in use, s", "dmax": "of the black",
                     "dmin": "of clear film", "band": "uv or visual"},

@@ -4,8 +4,8 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from frimble.core.conclusion import OutOfRange, require_between
-from frimble.core.units import MM_PER_INCH
+from frimble.core.conclusion import Conclusion, OutOfRange, require_between
+from frimble.core.units import MM_PER_INCH, per_inch
 
 # Above this coverage round dots touch, and what is left are holes.
 TOUCHING = math.pi / 4
@@ -67,3 +67,32 @@ def least_count_per_cm(ruling_lpi: float, factor: float, standards: Mapping) -> 
     """Mesh count a ruling wants, threads per cm: `factor` × the ruling in the same unit. Common practice."""
     require_between(factor, 1, 20, "The factor", "factor")
     return factor * 10_000 / dot_pitch_um(ruling_lpi, standards)
+
+
+def ruling_for(viewed_m: float, count_per_cm: float, standards: Mapping) -> Conclusion:
+    """The ruling to take for a mesh and a viewing distance, lines per inch.
+
+    The mesh holds its count over the house's factor. From `viewed_m` metres dots melt together when their pitch spans
+    less than one minute of arc.
+
+    Raises:
+        OutOfRange: a distance or a count that cannot be.
+
+    Source: ISO 8596, normal acuity of one minute of arc.
+    """
+    require_between(viewed_m, 0.1, 100, "The viewing distance, in m,", "viewed_m")
+    require_between(count_per_cm, 1, standards["mesh.highest_per_cm"], "The mesh count, per cm,", "mesh")
+    melts = MM_PER_INCH / (viewed_m * 1000 * math.tan(math.radians(1 / 60)))
+    holds = per_inch(count_per_cm) / standards["halftone.mesh_over_ruling"]
+    told = (
+        f"From {viewed_m:g} m dots melt together at {melts:.0f} lines per inch; the mesh holds "
+        f"{holds:.0f} at {standards['halftone.mesh_over_ruling']:g} threads a line."
+    )
+    if melts <= holds:
+        reason = f"{told} A finer ruling than {melts:.0f} gains nothing and loses highlights."
+        return Conclusion(melts, "lines/in", "dots will not be seen", reason, "acuity and the house's factor")
+    reason = (
+        f"{told} From {viewed_m:g} m its dots show; they melt from {viewed_m * melts / holds:.1f} m. A finer mesh, or a "
+        "random halftone, hides them nearer."
+    )
+    return Conclusion(holds, "lines/in", "dots will be seen", reason, "acuity and the house's factor")

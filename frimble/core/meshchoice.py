@@ -8,6 +8,7 @@ from frimble.core import halftone
 from frimble.core.conclusion import OutOfRange, require_positive
 from frimble.core.mesh import MeshGeometry
 from frimble.core.mesh import geometry as geometry_of
+from frimble.core.meshcustoms import CUSTOMS, judge_customs
 from frimble.core.units import per_inch
 
 # What the trade uses a mesh for, by threads per inch from this count up. Common practice.
@@ -34,6 +35,7 @@ class Wanted:
         finest_um: finest line or gap, µm.
         particle_um: largest particle in the ink, µm.
         deposit_cm3_per_m2: least wet deposit, cm³/m².
+        ink, goods, role, stroke: names from `meshcustoms.CUSTOMS`.
     """
 
     school: str
@@ -41,6 +43,15 @@ class Wanted:
     finest_um: float | None = None
     particle_um: float | None = None
     deposit_cm3_per_m2: float | None = None
+    ink: str | None = None
+    goods: str | None = None
+    role: str | None = None
+    stroke: str | None = None
+
+    @property
+    def customs(self) -> dict[str, str]:
+        """What is asked of the trade's customs, name by aspect."""
+        return {aspect: name for aspect in CUSTOMS if (name := getattr(self, aspect))}
 
 
 @dataclass(frozen=True)
@@ -57,12 +68,13 @@ class Cost:
 
 @dataclass(frozen=True)
 class Choice:
-    """One mesh judged: whether it serves, why or why not, and what it costs and holds."""
+    """One mesh judged: whether it serves, why or why not, where it departs from custom, and what it costs and holds."""
 
     name: str
     geometry: MeshGeometry
     serves: bool
     reasons: tuple[str, ...]
+    departs: tuple[str, ...]
     floor_um: float
     dots: halftone.DotRange | None
     use: str
@@ -105,6 +117,7 @@ def choose(meshes: Iterable[tuple[str, MeshGeometry]], wanted: Wanted, standards
         key=lambda c: (
             not c.serves,
             len(c.reasons) if not c.serves else 0,
+            len(c.departs),
             coarse_first * c.geometry.ink_volume_cm3_per_m2,
         ),
     )
@@ -114,10 +127,8 @@ def _check(wanted: Wanted, standards: Mapping) -> None:
     if wanted.school not in SCHOOLS:
         raise OutOfRange(f"“{wanted.school}” is not a school: {', '.join(SCHOOLS)}.", "school")
     asked = (wanted.ruling_lpi, wanted.finest_um, wanted.particle_um, wanted.deposit_cm3_per_m2)
-    if all(value is None for value in asked):
-        raise OutOfRange(
-            "Say at least one thing about the print: ruling, finest line, particles or deposit.", "ruling_lpi"
-        )
+    if all(value is None for value in asked) and not wanted.customs:
+        raise OutOfRange("Say at least one thing about the print, such as its finest line or its ink.", "ruling_lpi")
     if wanted.ruling_lpi is not None:
         halftone.dot_pitch_um(wanted.ruling_lpi, standards)
     for value, what, field in (
@@ -149,10 +160,11 @@ def _judge(name, geometry, wanted: Wanted, standards: Mapping) -> Choice:
         side.append(
             f"lays {geometry.ink_volume_cm3_per_m2:.0f} cm³/m² by the mesh alone; {wanted.deposit_cm3_per_m2:g} is wanted"
         )
-    use = use_of(geometry.count_per_cm)
+    agrees, departs = judge_customs(geometry.count_per_cm, wanted.customs, standards)
     return Choice(
-        name, geometry, not against, tuple(against or speaks_for), floor, dots, use, cost_of(geometry, standards)
-    )
+        name, geometry, not against, tuple(against or speaks_for + agrees), tuple(departs), floor, dots,
+        use_of(geometry.count_per_cm), cost_of(geometry, standards),
+    )  # fmt: skip
 
 
 def _judge_ruling(geometry, ruling_lpi, dots, standards, against, speaks_for) -> None:

@@ -8,6 +8,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from frimble.core.conclusion import OutOfRange
+from frimble.core.meshcustoms import CUSTOMS, standard_key
 
 
 @dataclass(frozen=True)
@@ -114,6 +115,10 @@ _ALL = (
             "Mesh near the frame lifts unevenly.", 0, 200),
     _number("placement.squeegee_over_mm", "Squeegee over the image on each side", 15, "mm", "C",
             "A little wider than the image.", 0, 100),
+    _number("placement.stroke_over_mm", "Squeegee stroke beyond the image at each end", 40, "mm", "M",
+            "Room to flood, to land and to lift.", 0, 200),
+    _number("placement.time_ratio", "Longest over shortest exposure of images on one screen", 1.15, "×", "M",
+            "Beyond it one of them leaves its window.", 1, 3),
     _number("placement.gap_mm", "Between images on one screen", 30, "mm", "M", "Room for tape.", 0, 200),
     _number("placement.overlap_mm", "Tiled films overlap by", 15, "mm", "M", "Room for tape beside the detail.", 2, 100),
     _number("placement.mark_off_mm", "Register marks off the image", 10, "mm", "M", "Clear of the print.", 3, 100),
@@ -244,6 +249,15 @@ _ALL = (
             "A frame that scrapes tears its neighbour.", 0, 100),
 )  # fmt: skip
 
+_ALL += tuple(
+    _number(
+        standard_key(aspect, name, end), f"{custom.words[0].upper()}{custom.words[1:]}: {words}", getattr(custom, end),
+        "threads/in", custom.mark, custom.reason, 5, 600,
+    )
+    for aspect, names in CUSTOMS.items()
+    for name, custom in names.items()
+    for end, words in (("least", "coarsest"), ("most", "finest"))
+)  # fmt: skip
 REGISTER: Mapping[str, Standard] = {s.key: s for s in _ALL}
 
 

@@ -1,7 +1,6 @@
 """Checking a scan off the request: opens it, runs the core's check, keeps what the film sheet shows."""
 
 import dataclasses
-import io
 
 from django.core.files.base import ContentFile
 from django.db import transaction
@@ -9,12 +8,10 @@ from django.utils import timezone
 from django_tasks import task
 
 from frimble.core.conclusion import OutOfRange
-from frimble.core.units import MM_PER_INCH
-from frimble.films.models import DensityReading, Judgement, Positive, ScanCheck
+from frimble.films import scanpictures
+from frimble.films.models import Positive, ScanCheck
 from frimble.people import standards
 
-# The sheet's picture has at most this many pixels a side; the loupe asks for the scan itself.
-_PICTURE_SIDE = 1600
 _TELL_EVERY = 0.05
 
 
@@ -25,24 +22,44 @@ def submit(positive: Positive, person, *, scan, dpi, encoding, wedge, mesh) -> S
         OutOfRange: not a picture of a kind that can be read, or a wedge that cannot be.
     """
     from frimble.core.film.opening import kind_of
-    from frimble.core.film.wedge import wedge_or_densities
 
     kind_of(scan.read(16))
     scan.seek(0)
+    return _queue(positive, person, scan=scan, dpi=dpi, encoding=encoding, wedge=wedge, mesh=mesh)
+
+
+def again(check: ScanCheck, person, *, wedge: str, mesh) -> ScanCheck:
+    """Check the same scan anew with a wedge placed otherwise or for another mesh; the earlier check stays as it is.
+
+    Raises:
+        OutOfRange: a wedge that cannot be.
+    """
+    return _queue(
+        check.positive, person, scan=check.scan.name, dpi=check.dpi, encoding=check.encoding, wedge=wedge, mesh=mesh
+    )
+
+
+def _queue(positive, person, *, wedge, **given) -> ScanCheck:
+    from frimble.core.film.wedge import wedge_or_densities
+
     wedge_or_densities(wedge)
     with transaction.atomic():
-        check = ScanCheck.objects.create(
-            positive=positive,
-            scan=scan,
-            dpi=dpi,
-            encoding=encoding,
-            wedge=wedge,
-            mesh=mesh,
-            at=timezone.now(),
-            by=person,
-        )
+        check = ScanCheck.objects.create(positive=positive, wedge=wedge, at=timezone.now(), by=person, **given)
         transaction.on_commit(lambda: run_check.enqueue(check.pk))
     return check
+
+
+def take_up_left() -> int:
+    """Put checks that a killed worker left unfinished in the queue again; how many there were.
+
+    To be called before a worker starts, when nothing else can be checking them.
+    """
+    left = ScanCheck.objects.filter(state=ScanCheck.State.RUNNING)
+    numbers = list(left.values_list("pk", flat=True))
+    left.update(state=ScanCheck.State.WAITING, share_done=0, doing="")
+    for pk in numbers:
+        run_check.enqueue(pk)
+    return len(numbers)
 
 
 @task
@@ -78,9 +95,10 @@ def _check(check: ScanCheck) -> None:
     tell(0.06, "measuring the sheet")
     reading = read_densities(scan, wedge, to_find)
     found = check_reading(reading, limits, tell)
-    check.picture.save("picture", ContentFile(_picture(scan)), save=False)
-    check.detail.save("detail", ContentFile(_whole(scan)), save=False)
-    check.densities.save("densities", ContentFile(_density_map(reading)), save=False)
+    check.picture.save("picture", ContentFile(scanpictures.picture(scan)), save=False)
+    check.detail.save("detail", ContentFile(scanpictures.whole(scan)), save=False)
+    if not scan.artwork:
+        check.densities.save("densities", ContentFile(scanpictures.density_map(reading)), save=False)
     check.result = _plain(found, scan, limits, reading) | {"marks": _numbers(find_marks(scan).tolist())}
     check.state, check.share_done, check.doing = ScanCheck.State.DONE, 1, ""
     check.save()
@@ -104,9 +122,14 @@ def _plain(found, scan, limits, reading) -> dict:
     result |= {
         "width_mm": width, "height_mm": height, "dpi": scan.dpi, "limits": dataclasses.asdict(limits),
         "step_mm": reading.cells.step_mm, "ceiling": float(reading.curve.ceiling),
-        "calibrated": reading.curve.wedge is not None,
+        "calibrated": reading.curve.wedge is not None, "artwork": scan.artwork, "wedge": _wedge(reading.curve.wedge),
     }  # fmt: skip
     return _numbers(result)
+
+
+def _wedge(wedge) -> dict | None:
+    """Where the wedge was taken to lie, for the page to draw and to change."""
+    return None if wedge is None else dataclasses.asdict(wedge)
 
 
 def _numbers(value):
@@ -118,100 +141,3 @@ def _numbers(value):
     if isinstance(value, bool | str | int) or value is None:
         return value
     return value.item() if hasattr(value, "dtype") and value.dtype == bool else round(float(value), 4)
-
-
-def _picture(scan) -> bytes:
-    from PIL import Image
-
-    image = Image.fromarray(scan.grey())
-    image.thumbnail((_PICTURE_SIDE, _PICTURE_SIDE))
-    file = io.BytesIO()
-    image.save(file, "PNG")
-    return file.getvalue()
-
-
-def _whole(scan) -> bytes:
-    """The grey picture unpacked, so that the loupe reads a corner of it without opening the whole scan."""
-    import numpy as np
-
-    file = io.BytesIO()
-    np.save(file, scan.grey())
-    return file.getvalue()
-
-
-def _density_map(reading) -> bytes:
-    """Density of each cell in fiftieths, as a grey PNG the page reads under the pointer."""
-    import numpy as np
-    from PIL import Image
-
-    file = io.BytesIO()
-    Image.fromarray(np.clip(np.rint(reading.density * 50), 0, 255).astype(np.uint8)).save(file, "PNG")
-    return file.getvalue()
-
-
-def loupe(check: ScanCheck, x_mm: float, y_mm: float, side_mm: float, dark: bool) -> bytes:
-    """A PNG of the scan at full resolution about a place; `dark` in amber for a room with live emulsion."""
-    import numpy as np
-    from PIL import Image
-
-    grey = np.load(check.detail.path, mmap_mode="r")
-    per_mm = check.result["dpi"] / MM_PER_INCH
-    half = max(2, round(side_mm / 2 * per_mm))
-    column, row = round(x_mm * per_mm), round(y_mm * per_mm)
-    window = np.zeros((2 * half, 2 * half), np.uint8)
-    top, left = max(0, row - half), max(0, column - half)
-    part = grey[top : max(0, row + half), left : max(0, column + half)]
-    down, across = top - (row - half), left - (column - half)
-    window[down : down + part.shape[0], across : across + part.shape[1]] = part
-    return _png(Image.fromarray(window).resize((400, 400), Image.Resampling.NEAREST), dark)
-
-
-def sheet_picture(check: ScanCheck, dark: bool) -> bytes:
-    """The whole sheet as a PNG, in amber for a room with live emulsion."""
-    from PIL import Image
-
-    with check.picture.open() as file:
-        return _png(Image.open(file).convert("L"), dark)
-
-
-def _png(image, dark: bool) -> bytes:
-    from PIL import Image
-
-    if dark:  # amber monochrome: no blue at all
-        image = Image.merge("RGB", (image, image.point(lambda v: v * 6 // 10), Image.new("L", image.size)))
-    file = io.BytesIO()
-    image.save(file, "PNG")
-    return file.getvalue()
-
-
-def judge(check: ScanCheck, person, *, finding: int, accepted: bool, reason: str) -> Judgement:
-    """Accept a finding, or dismiss it with a reason.
-
-    Raises:
-        OutOfRange: no such finding, or no reason.
-    """
-    if not check.result or not 0 <= finding < len(check.result["findings"]):
-        raise OutOfRange("There is no such finding.", "finding")
-    if not accepted and not reason.strip():
-        raise OutOfRange("Say why it is dismissed: the next person will ask.", "reason")
-    return Judgement.objects.create(
-        check_of=check, finding=finding, accepted=accepted, reason=reason.strip()[:200], at=timezone.now(), by=person
-    )
-
-
-def keep_density(check: ScanCheck, person) -> DensityReading:
-    """Take the scan's densities over into the film system's readings, under their own route and band.
-
-    Raises:
-        OutOfRange: no system, no black, or no wedge to rest on.
-    """
-    result = check.result or {}
-    if check.positive.system is None:
-        raise OutOfRange("Say first by which system the film was made.", "system")
-    if not result.get("calibrated") or result.get("dmax") is None:
-        raise OutOfRange("Without a wedge on the scan its densities rest on nothing that was measured.", "scan")
-    return DensityReading.objects.create(
-        system=check.positive.system, band="visual", route="scan", dmax=round(result["dmax"], 3),
-        dmin=round(result["dmin"], 3), at_least=result["dmax_is_lower_bound"], detail=f"Scan of {check.positive}."[:240],
-        at=timezone.now(), by=person,
-    )  # fmt: skip

@@ -53,11 +53,20 @@ class SystemForm(ActForm):
         help_text="Changing one makes the densities stale",
     )  # fmt: skip
     widest_mm = QuantityField(label="Widest sheet", unit="mm", required=False)
-    machine_price = NumberField(label="Machine", required=False)
+    machine_price = NumberField(label="Price of the machine", required=False)
     life_films = NumberField(label="Films in its life", required=False)
-    ink_a_film = NumberField(label="Ink for a film", required=False)
-    sheet_a_film = NumberField(label="Sheet", required=False)
+    ink_a_film = NumberField(label="Ink, price a film", required=False)
+    sheet_a_film = NumberField(label="Sheet, price a film", required=False)
     spoilage = NumberField(label="Share spoiled, 0 to 1", required=False)
+
+
+def _mesh_field():
+    return forms.ModelChoiceField(
+        MeshKind.objects.filter(thermal=False),
+        label="For mesh",
+        required=False,
+        empty_label="none chosen: house limits",
+    )
 
 
 class PositiveForm(ActForm):
@@ -80,12 +89,30 @@ class ScanForm(ActForm):
         label="Wedge", required=False, max_length=300,
         help_text="Densities, such as 0.05/0.35/0.65, to have it found; x,y,patch in mm before them to place it",
     )  # fmt: skip
-    mesh = forms.ModelChoiceField(
-        MeshKind.objects.filter(thermal=False),
-        label="For mesh",
-        required=False,
-        empty_label="none chosen: house limits",
-    )
+    mesh = _mesh_field()
+
+
+class AgainForm(ActForm):
+    """A check made again: the wedge placed on the picture, its densities, and the mesh."""
+
+    x_mm = NumberField(label="First patch, left edge", unit="mm", required=False)
+    y_mm = NumberField(label="Its upper edge", unit="mm", required=False)
+    patch_mm = NumberField(label="Side of a patch", unit="mm", required=False)
+    densities = forms.CharField(
+        label="Densities, first patch first", required=False, max_length=300, help_text="Such as 0.05/0.35/0.65",
+    )  # fmt: skip
+    mesh = _mesh_field()
+
+    def clean(self) -> dict:
+        """Puts the wedge together as it is written: placed, or its densities alone to have it found."""
+        cleaned = super().clean()
+        place = [cleaned.get(k) for k in ("x_mm", "y_mm", "patch_mm")]
+        densities = cleaned.get("densities", "")
+        if any(v is not None for v in place):
+            if None in place or not densities:
+                raise forms.ValidationError("A placed wedge wants its corner, the side of a patch and its densities.")
+            densities = ",".join(f"{v:g}" for v in place) + "," + densities
+        return {"wedge": densities, "mesh": cleaned.get("mesh")}
 
 
 class TouchUpForm(ActForm):
@@ -105,9 +132,12 @@ class PlacementForm(ActForm):
     frame_height = QuantityField(label="Frame height, outside", unit="mm")
     arts = forms.CharField(
         label="Images, one a line", widget=forms.Textarea(attrs={"rows": 3}),
-        help_text="Name and size, such as Pennant 250 x 180; end with the word tape for one not printed now",
+        help_text="Such as Pennant 250 x 180; then its exposure if known, 95 s; then tape when not printed now",
     )  # fmt: skip
     coater = QuantityField(label="Coater", unit="mm", required=False)
     squeegee = QuantityField(label="Squeegee", unit="mm", required=False)
     film = QuantityField(label="Widest film", unit="mm", required=False)
+    platen_width = QuantityField(label="Platen or goods, width", unit="mm", required=False)
+    platen_height = QuantityField(label="Platen or goods, height", unit="mm", required=False)
+    travel = QuantityField(label="Longest stroke of the press", unit="mm", required=False)
     transfer = forms.BooleanField(label="Transfer: the print is mirrored", required=False)

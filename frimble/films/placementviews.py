@@ -11,12 +11,14 @@ from frimble.core.film.placement import Art, Bench, plan_films
 from frimble.core.units import read_quantity
 from frimble.films.forms import PlacementForm
 from frimble.people import standards
-from frimble.ui.pictures.placement import placement_file
+from frimble.ui.pictures.placement import DASHED, NAMED, placement_file, words_of
 
 _POINTS_PER_MM = 72 / 25.4
 _SIDE = r"\d+(?:[.,]\d+)?\s*(?:mm|cm|in|\")?"
 _ART = re.compile(
-    rf"^\s*(?P<name>.*?)[\s:,]+(?P<width>{_SIDE})\s*[x×]\s*(?P<height>{_SIDE})\s*(?P<tape>tape)?\s*$", re.I
+    rf"^\s*(?P<name>.*?)[\s:,]+(?P<width>{_SIDE})\s*[x×]\s*(?P<height>{_SIDE})"
+    r"(?:\s+(?P<time>\d+(?:[.,]\d+)?)\s*s)?\s*(?P<tape>tape)?\s*$",
+    re.I,
 )
 
 
@@ -53,8 +55,9 @@ def _planned(request):
     return form, form.attempt(lambda cleaned: _plan(**cleaned))
 
 
-def _plan(*, frame_width, frame_height, arts, coater, squeegee, film, transfer):
-    bench = Bench(frame_width, frame_height, coater, squeegee, film, transfer)
+def _plan(*, frame_width, frame_height, arts, transfer, **lengths):
+    optional = {f"{name}_mm": value for name, value in lengths.items()}
+    bench = Bench(frame_width, frame_height, transfer=transfer, **optional)
     return plan_films(bench, [_art(line) for line in arts.splitlines() if line.strip()], standards.current())
 
 
@@ -68,7 +71,8 @@ def _art(text: str) -> Art:
         width, height = (read_quantity(found[k], "mm") for k in ("width", "height"))
     except OutOfRange as error:
         raise OutOfRange(str(error), "arts") from None
-    return Art(found["name"][:60], width, height, used=not found["tape"])
+    time_s = float(found["time"].replace(",", ".")) if found["time"] else None
+    return Art(found["name"][:60], width, height, used=not found["tape"], time_s=time_s)
 
 
 def _pdf(plan) -> bytes:
@@ -81,16 +85,14 @@ def _pdf(plan) -> bytes:
     page.scale(_POINTS_PER_MM, _POINTS_PER_MM)
     for box in plan.boxes:
         page.setLineWidth(0.6 if box.what in ("frame", "image") else 0.2)
-        page.setDash([4, 2] if box.what in ("area", "tile") else [])
+        page.setDash([4, 2] if box.what in DASHED else [])
         page.rect(box.x_mm, height - box.y_mm - box.height_mm, box.width_mm, box.height_mm)
         if box.what == "tape":
             page.line(box.x_mm, height - box.y_mm, box.x_mm + box.width_mm, height - box.y_mm - box.height_mm)
             page.line(box.x_mm, height - box.y_mm - box.height_mm, box.x_mm + box.width_mm, height - box.y_mm)
-        if box.what in ("image", "tile"):
+        if box.what in NAMED:
             page.setFont("Helvetica", 6)
-            page.drawString(
-                box.x_mm + 3, height - box.y_mm - 8, f"{box.name}, {box.width_mm:.0f} x {box.height_mm:.0f} mm"
-            )
+            page.drawString(box.x_mm + 3, height - box.y_mm - 8, words_of(box))
     page.setDash([])
     for x, y in plan.marks:
         page.line(x - 4, height - y, x + 4, height - y)

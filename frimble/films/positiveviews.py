@@ -1,22 +1,36 @@
 """Film positives: the list, one film's record, its scan's check, and the film sheet."""
 
 from django.contrib import messages
+from django.core.paginator import Paginator
+from django.db.models import Q
 from django.http import HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
 from frimble.core.conclusion import OutOfRange
-from frimble.films import actions, checking
-from frimble.films.forms import JudgeForm, PositiveForm, ScanForm, TouchUpForm
+from frimble.films import actions, checking, judging, scanpictures
+from frimble.films.forms import AgainForm, JudgeForm, PositiveForm, ScanForm, TouchUpForm
 from frimble.films.models import Positive, ScanCheck
 from frimble.people.permissions import recorders
+from frimble.ui.roomlight import asks_dark, in_room_light, picture_answer
 
 _LOUPE_MM = (1, 40)
+_FILMS_A_PAGE = 50
+_FINDINGS_SHOWN = 60
 
 
 def positives(request):
-    """Every film with its last check."""
-    films = Positive.objects.select_related("system").prefetch_related("checks")[:200]
-    return render(request, "films/positives.html", {"films": films})
+    """Every film with its last check, or those whose name, job or place holds what was typed."""
+    films = Positive.objects.select_related("system").prefetch_related("checks")
+    text = request.GET.get("q", "").strip()
+    for word in text.split():
+        films = films.filter(
+            Q(name__icontains=word)
+            | Q(separation__icontains=word)
+            | Q(job_number__iexact=word)
+            | Q(kept_at__icontains=word)
+        )
+    page = Paginator(films, _FILMS_A_PAGE).get_page(request.GET.get("page"))
+    return render(request, "films/positives.html", {"page": page, "text": text})
 
 
 @recorders
@@ -55,19 +69,37 @@ def positive(request, pk):
 def sheet(request, pk):
     """The film sheet: the scan with its findings, a loupe, and what is thought of each."""
     check = get_object_or_404(ScanCheck.objects.select_related("positive__system", "mesh", "by"), pk=pk)
-    form = JudgeForm(request.POST or None)
     if request.method == "POST" and "keep_density" in request.POST:
         return _keep_density(request, check)
-    if request.method == "POST" and form.attempt(lambda cleaned: checking.judge(check, request.user, **cleaned)):
+    asked_again = request.method == "POST" and "densities" in request.POST
+    again = AgainForm(request.POST if asked_again else None, initial=_as_checked(check))
+    if asked_again:
+        anew = again.attempt(lambda cleaned: checking.again(check, request.user, **cleaned))
+        if anew:
+            return redirect("films:sheet", anew.pk)
+    form = JudgeForm(None if asked_again else request.POST or None)
+    if form.is_bound and form.attempt(lambda cleaned: judging.judge(check, request.user, **cleaned)):
         return redirect(f"{request.path}#finding-{form.cleaned_data['finding']}")
-    context = {"check": check, "film": check.positive, "form": form, "findings": _judged(check, form)}
+    context = {"check": check, "film": check.positive, "form": form, "again": again, "findings": _judged(check, form)}
+    listed = context["findings"] if "all" in request.GET else context["findings"][:_FINDINGS_SHOWN]
+    context["listed"], context["unlisted"] = listed, len(context["findings"]) - len(listed)
     context["open_number"] = sum(f["judgement"] is None for f in context["findings"])
-    return render(request, "films/sheet.html", context, status=422 if form.errors else 200)
+    return render(request, "films/sheet.html", context, status=422 if form.errors or again.errors else 200)
+
+
+def _as_checked(check) -> dict:
+    """The wedge and the mesh of a check, to begin the next from."""
+    wedge = (check.result or {}).get("wedge")
+    start = {"mesh": check.mesh_id}
+    if wedge is None:
+        return start
+    place = {k: round(wedge[k], 2) for k in ("x_mm", "y_mm", "patch_mm")}
+    return start | place | {"densities": "/".join(f"{d:g}" for d in wedge["densities"])}
 
 
 def _keep_density(request, check):
     try:
-        messages.success(request, f"Kept: {checking.keep_density(check, request.user)}.")
+        messages.success(request, f"Kept: {judging.keep_density(check, request.user)}.")
     except OutOfRange as error:
         messages.error(request, str(error))
     return redirect("films:sheet", check.pk)
@@ -120,14 +152,14 @@ def progress(request, pk):
 def picture(request, pk):
     """The sheet's picture in the light of the room."""
     check = get_object_or_404(ScanCheck, pk=pk, state=ScanCheck.State.DONE)
-    return _image(checking.sheet_picture(check, _dark(request)))
+    return picture_answer(in_room_light(check.picture, request))
 
 
 def densities(request, pk):
     """The sheet's density map, for the page to read under the pointer; it is never shown."""
     check = get_object_or_404(ScanCheck, pk=pk, state=ScanCheck.State.DONE)
     with check.densities.open() as file:
-        return _image(file.read())
+        return picture_answer(file.read())
 
 
 def loupe(request, pk):
@@ -140,14 +172,4 @@ def loupe(request, pk):
     low, high = _LOUPE_MM
     if not (low <= side <= high and abs(x) < 1e4 and abs(y) < 1e4):
         return HttpResponse(f"The loupe shows {low} to {high} mm of the sheet.", status=400, content_type="text/plain")
-    return _image(checking.loupe(check, x, y, side, _dark(request)))
-
-
-def _dark(request) -> bool:
-    return request.GET.get("dark") == "1"
-
-
-def _image(data: bytes) -> HttpResponse:
-    answer = HttpResponse(data, content_type="image/png")
-    answer["Cache-Control"] = "private, max-age=3600"
-    return answer
+    return picture_answer(scanpictures.loupe(check, x, y, side, asks_dark(request)))

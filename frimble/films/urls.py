@@ -5,9 +5,9 @@ from frimble.films import placementviews, positiveviews, views
 app_name = "films"
 
 urlpatterns = [
-    path("", views.systems, name="systems"),
+    path("", positiveviews.positives, name="positives"),
+    path("systems/", views.systems, name="systems"),
     path("<int:pk>/", views.system, name="system"),
-    path("positives/", positiveviews.positives, name="positives"),
     path("positives/new/", positiveviews.add_positive, name="add-positive"),
     path("positives/<int:pk>/", positiveviews.positive, name="positive"),
     path("placement/", placementviews.placement, name="placement"),

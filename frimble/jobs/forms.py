@@ -2,8 +2,14 @@
 
 from django import forms
 
-from frimble.jobs.models import Job
-from frimble.screens.forms import StepForm
+from frimble.jobs.models import Job, Photo
+from frimble.screens.forms import ActForm, StepForm
+
+
+class PhotoForm(ActForm):
+    picture = forms.FileField(label="Photograph")
+    shows = forms.ChoiceField(label="Of the", choices=Photo.Shows.choices)
+    words = forms.CharField(label="To remember", required=False, max_length=160)
 
 
 class ToPressForm(StepForm):

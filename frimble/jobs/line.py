@@ -66,7 +66,7 @@ def stops(floor: Floor) -> list[Stop]:
     due_all = sum(len(floor.due(name)) for name in lifecycle.STATIONS)
     line = [
         Stop("Today", reverse("jobs:today"), f"{due_all} due" if due_all else "", bool(due_all), "1"),
-        Stop("Film", reverse("films:systems"), "", False, "2"),
+        Stop("Film", reverse("films:positives"), "", False, "2"),
         Stop("Mesh", reverse("screens:meshes"), "", False, "3"),
     ]
     for key, name in zip("456789", lifecycle.STATIONS, strict=True):

@@ -1,7 +1,10 @@
 """Jobs, and what each screen did on press."""
 
+import secrets
+
 from django.db import models
 
+from frimble.people.models import Person
 from frimble.screens.models import LifeEvent
 
 
@@ -18,6 +21,33 @@ class Job(models.Model):
 
     def __str__(self) -> str:
         return f"{self.number} {self.name}"
+
+
+def photo_name(photo, filename: str) -> str:
+    """A generated name: nothing of what was sent becomes a path."""
+    return f"photos/{secrets.token_hex(16)}"
+
+
+class Photo(models.Model):
+    """What film, stencil or print of a job looked like. Append-only."""
+
+    class Shows(models.TextChoices):
+        FILM = "film", "film"
+        STENCIL = "stencil", "stencil"
+        PRINT = "print", "print"
+
+    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="photos")
+    shows = models.CharField(max_length=8, choices=Shows)
+    picture = models.FileField(upload_to=photo_name)
+    words = models.CharField(max_length=160, blank=True)
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["-at", "-pk"]
+
+    def __str__(self) -> str:
+        return f"{self.get_shows_display()} of {self.job}"
 
 
 class PressVisit(models.Model):

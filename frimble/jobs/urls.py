@@ -10,6 +10,7 @@ urlpatterns = [
     path("alive/", views.alive, name="alive"),
     path("jobs/", views.jobs, name="jobs"),
     path("jobs/<str:number>/", views.job, name="job"),
+    path("photos/<int:pk>.png", views.photo, name="photo"),
     path("press/<str:code>/out/", views.to_press, name="to-press"),
     path("press/<str:code>/back/", views.from_press, name="from-press"),
 ]

@@ -1,5 +1,6 @@
 """Today, the slate, jobs, and the way to and from the press."""
 
+from django.contrib import messages
 from django.contrib.auth.decorators import login_not_required
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
@@ -7,14 +8,17 @@ from django.urls import reverse
 from django.utils import timezone
 
 from frimble.jobs import actions, today
-from frimble.jobs.forms import FromPressForm, ToPressForm
+from frimble.jobs.designs import history_of
+from frimble.jobs.forms import FromPressForm, PhotoForm, ToPressForm
 from frimble.jobs.line import floor_of
-from frimble.jobs.models import Job
+from frimble.jobs.models import Job, Photo
+from frimble.jobs.photos import keep_photo
 from frimble.people import standards
 from frimble.people.permissions import press_reporters
 from frimble.screens.finding import find
 from frimble.screens.models import Screen
 from frimble.screens.stepviews import StepPage, show_step
+from frimble.ui.roomlight import in_room_light, picture_answer
 
 
 def show_today(request):
@@ -52,11 +56,22 @@ def jobs(request):
     return render(request, "jobs/jobs.html", {"jobs": Job.objects.all()})
 
 
+@press_reporters
 def job(request, number):
-    """One job and the screens that went to press for it."""
+    """One job with its design's history: films, screens, press visits and photographs, to which one can be added."""
     found = get_object_or_404(Job, number=number)
-    visits = found.visits.select_related("event__meshing__frame", "event__by").order_by("-event__at")[:60]
-    return render(request, "jobs/job.html", {"job": found, "visits": visits})
+    form = PhotoForm(request.POST or None, request.FILES or None)
+    if request.method == "POST" and form.attempt(lambda cleaned: keep_photo(found, request.user, **cleaned)):
+        messages.success(request, "Photograph kept.")
+        return redirect("jobs:job", number)
+    context = {"job": found, "history": history_of(found), "form": form}
+    return render(request, "jobs/job.html", context, status=422 if form.errors else 200)
+
+
+def photo(request, pk):
+    """A photograph in the light of the room."""
+    found = get_object_or_404(Photo, pk=pk)
+    return picture_answer(in_room_light(found.picture, request))
 
 
 TO_PRESS = StepPage(

@@ -19,6 +19,7 @@ from frimble.people.permissions import leads
 
 GROUP_TITLES = {
     "mesh": "Mesh",
+    "meshuse": "Mesh by use",
     "halftone": "Halftone",
     "moire": "Moiré",
     "film": "Film",

@@ -2,7 +2,7 @@
 
 from django import forms
 
-from frimble.core import meshchoice
+from frimble.core import meshchoice, meshcustoms
 from frimble.core.conclusion import OutOfRange, Refused
 from frimble.core.lifecycle import Line
 from frimble.core.tension import DIRECTIONS, FIVE_PLACES, TensionReading, check_reading
@@ -198,6 +198,11 @@ class MeasuredForm(ActForm):
     measured_opening_um = NumberField(label="Opening", unit="µm", required=False)
 
 
+def _custom_field(aspect, label):
+    named = [(name, custom.words) for name, custom in meshcustoms.CUSTOMS[aspect].items()]
+    return forms.ChoiceField(label=label, required=False, choices=[("", "any"), *named])
+
+
 class ChooserForm(ActForm):
     """What is to be printed. Empty fields ask nothing of the mesh."""
 
@@ -205,6 +210,10 @@ class ChooserForm(ActForm):
     finest_um = NumberField(label="Finest line or gap", unit="µm", required=False)
     particle_um = NumberField(label="Largest particle in the ink", unit="µm", required=False)
     deposit_cm3_per_m2 = NumberField(label="Least wet deposit", unit="cm³/m²", required=False)
+    role = _custom_field("role", "What the plate is for")
+    ink = _custom_field("ink", "Ink")
+    goods = _custom_field("goods", "Goods")
+    stroke = _custom_field("stroke", "Printed")
     school = forms.ChoiceField(label="Choose for", choices=list(meshchoice.SCHOOLS.items()))
     owned = forms.ChoiceField(label="From", choices=[("owned", "our meshes"), ("all", "all usual")])
 

@@ -10,6 +10,7 @@ from frimble.people import standards
 from frimble.people.permissions import leads
 from frimble.screens.forms import ChooserForm, MeasuredForm, MeshForm, MoireForm
 from frimble.screens.models import MeshKind, Screen
+from frimble.screens.panels import mesh_panels
 
 
 def meshes(request):
@@ -35,9 +36,20 @@ def mesh_card(request, pk):
         "use": meshchoice.use_of(kind.count_per_cm),
         "screens": Screen.objects.for_lists().filter(meshing__mesh=kind),
         "form": form,
+        "panels": mesh_panels(kind),
+        "neighbours": _neighbours(kind),
         "floor_um": halftone.dot_floor_um(kind.geometry(standards.current()).opening_um, kind.thread_um),
     }
     return render(request, "screens/mesh.html", context, status=422 if form.errors else 200)
+
+
+def _neighbours(kind) -> dict:
+    """The next coarser and the next finer mesh of the shop."""
+    others = MeshKind.objects.filter(thermal=False)
+    return {
+        "coarser": others.filter(count_per_cm__lt=kind.count_per_cm).order_by("-count_per_cm", "thread_um").first(),
+        "finer": others.filter(count_per_cm__gt=kind.count_per_cm).order_by("count_per_cm", "thread_um").first(),
+    }
 
 
 def _measure(kind, cleaned):
@@ -84,7 +96,7 @@ def _choices(cleaned, in_force):
         cloths = [(name, kind.geometry(in_force)) for name, kind in kinds.items()]
     else:
         cloths = [(f"{cm:g}-{um:g} ({inch}/in)", mesh.geometry(cm, um, in_force)) for inch, cm, um in mesh.USUAL_MESHES]
-    asked = {k: cleaned[k] for k in ("ruling_lpi", "finest_um", "particle_um", "deposit_cm3_per_m2")}
+    asked = {k: v for k, v in cleaned.items() if k not in ("school", "owned")}
     school = cleaned["school"]
     found = meshchoice.choose(cloths, meshchoice.Wanted(school, **asked), in_force)
     against = next(s for s in meshchoice.SCHOOLS if s != school)

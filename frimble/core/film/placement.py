@@ -9,26 +9,34 @@ from dataclasses import dataclass
 
 from frimble.core.conclusion import OutOfRange, require_between, require_positive
 
+# Only their lengths decide; drawn this deep they can be told.
+_TOOL_DEPTH_MM = 22
+
 
 @dataclass(frozen=True)
 class Art:
-    """One image: name, size in mm, and whether it is printed now or taped out."""
+    """One image: name, size in mm, whether it is printed now or taped out, and the exposure it wants in s, when known."""
 
     name: str
     width_mm: float
     height_mm: float
     used: bool = True
+    time_s: float | None = None
 
 
 @dataclass(frozen=True)
 class Bench:
-    """What the plan is made for, mm: frame outer size and profile, coater, squeegee, widest film, and transfer or not."""
+    """What the plan is made for, mm: frame outer size, coater, squeegee, widest film, the platen under the print, the
+    longest stroke of the press, and transfer or not."""
 
     frame_width_mm: float
     frame_height_mm: float
     coater_mm: float | None = None
     squeegee_mm: float | None = None
     film_mm: float | None = None
+    platen_width_mm: float | None = None
+    platen_height_mm: float | None = None
+    travel_mm: float | None = None
     transfer: bool = False
 
 
@@ -77,6 +85,10 @@ def plan_films(bench: Bench, arts: Sequence[Art], standards: Mapping) -> Plan:
         warnings += _fits(art, box, boxes[2])
         boxes += _tiles(art, box, bench, standards, warnings)
     warnings += _tools(bench, placed, boxes[1], standards)
+    warnings += _exposures(arts, standards)
+    warnings += _on_press(bench, placed, standards)
+    boxes[3:3] = _platen(bench, boxes[2])
+    boxes += _tool_boxes(bench, boxes[1], boxes[2])
     boxes += [
         Box("tape", b.name, b.x_mm, b.y_mm, b.width_mm, b.height_mm)
         for a, b in zip(arts, placed, strict=True)
@@ -96,12 +108,17 @@ def _check(bench, arts, standards) -> None:
         (bench.coater_mm, "The coater"),
         (bench.squeegee_mm, "The squeegee"),
         (bench.film_mm, "The film"),
+        (bench.platen_width_mm, "The platen's width"),
+        (bench.platen_height_mm, "The platen's height"),
+        (bench.travel_mm, "The press's stroke"),
     ):
         if value is not None:
             require_positive(value, f"{what}, in mm,", "bench")
     for art in arts:
         require_positive(art.width_mm, f"{art.name}: its width, in mm,", "arts")
         require_positive(art.height_mm, f"{art.name}: its height, in mm,", "arts")
+        if art.time_s is not None:
+            require_positive(art.time_s, f"{art.name}: its exposure, in s,", "arts")
 
 
 def _frame(bench) -> Box:
@@ -191,6 +208,61 @@ def _tools(bench, placed, well: Box, standards) -> list[str]:
     if bench.coater_mm is not None and bench.coater_mm <= widest:
         said.append(f"The coater of {bench.coater_mm:.0f} mm is no wider than the image of {widest:.0f} mm.")
     return said
+
+
+def _exposures(arts, standards) -> list[str]:
+    """One screen gets one exposure: images that want different ones cannot share it."""
+    timed = sorted((a for a in arts if a.time_s), key=lambda a: a.time_s)
+    if len(timed) < 2 or timed[-1].time_s <= standards["placement.time_ratio"] * timed[0].time_s:
+        return []
+    short, long = timed[0], timed[-1]
+    return [
+        f"{short.name} wants {short.time_s:.0f} s and {long.name} {long.time_s:.0f} s: one screen gets one exposure. "
+        "Make two screens, or redraw the finer image for the longer time."
+    ]
+
+
+def _on_press(bench, placed, standards) -> list[str]:
+    """What the press and the platen allow: said before the film is made."""
+    said = []
+    height = max(b.y_mm + b.height_mm for b in placed) - min(b.y_mm for b in placed)
+    if bench.travel_mm is not None:
+        stroke = height + 2 * standards["placement.stroke_over_mm"]
+        if stroke > bench.travel_mm:
+            said.append(
+                f"The print is {height:.0f} mm long and wants a stroke of {stroke:.0f} mm; the press has "
+                f"{bench.travel_mm:.0f} mm. Turn the image, make it smaller, or take a longer press."
+            )
+    for size, platen, what in (
+        (max(b.width_mm for b in placed), bench.platen_width_mm, "wide"),
+        (height, bench.platen_height_mm, "high"),
+    ):
+        if platen is not None and size > platen:
+            said.append(f"The print is {size:.0f} mm {what}, the platen {platen:.0f} mm: it hangs over its edge.")
+    return said
+
+
+def _platen(bench, area: Box) -> list[Box]:
+    """The platen under the middle of the image area, when its size is known."""
+    if bench.platen_width_mm is None or bench.platen_height_mm is None:
+        return []
+    width, height = bench.platen_width_mm, bench.platen_height_mm
+    x, y = area.x_mm + (area.width_mm - width) / 2, area.y_mm + (area.height_mm - height) / 2
+    return [Box("platen", f"platen {width:.0f} × {height:.0f} mm", x, y, width, height)]
+
+
+def _tool_boxes(bench, well: Box, area: Box) -> list[Box]:
+    """The squeegee where its stroke begins and the coater at the other end, each as long as it is."""
+    middle = well.x_mm + well.width_mm / 2
+    low = area.y_mm + area.height_mm
+    return [
+        Box(what, f"{what} {length:.0f} mm", middle - length / 2, y, length, _TOOL_DEPTH_MM)
+        for what, length, y in (
+            ("squeegee", bench.squeegee_mm, (well.y_mm + area.y_mm - _TOOL_DEPTH_MM) / 2),
+            ("coater", bench.coater_mm, (low + well.y_mm + well.height_mm - _TOOL_DEPTH_MM) / 2),
+        )
+        if length is not None
+    ]
 
 
 def _marks(placed, area: Box, standards) -> tuple[tuple[float, float], ...]:

@@ -25,6 +25,17 @@ class HalftoneTests(CoreCase):
         self.assertAlmostEqual(halftone.round_dot_um(math.pi / 4, 50, self.standards), 508)
         self.assertOutOfRange("coverage", "ask for the hole", halftone.round_dot_um, 0.9, 50, self.standards)
 
+    def test_a_ruling_for_a_viewing_distance(self):
+        # Source: arithmetic; one minute of arc at 1 m is 0.2909 mm, 25.4 / 0.2909 = 87.3 lines per inch.
+        near = halftone.ruling_for(1, 120, self.standards)
+        self.assertEqual(near.verdict, "dots will be seen")
+        self.assertAlmostEqual(near.value, 305 / 5, delta=0.3)
+        self.assertIn("melt together at 87 lines", near.reason)
+        far = halftone.ruling_for(3, 120, self.standards)
+        self.assertEqual(far.verdict, "dots will not be seen")
+        self.assertAlmostEqual(far.value, 87.3 / 3, delta=0.1)
+        self.assertOutOfRange("viewed_m", "between", halftone.ruling_for, 0, 120, self.standards)
+
     def test_305_34_at_55_lines_holds_about_the_five_per_cent_dot(self):
         # Common practice, no source. A dot holds when it spans one opening and its two threads: 305-34, 55 lines: 5 %.
         cloth = mesh.geometry(120, 34, self.standards)
@@ -129,6 +140,31 @@ class ChoiceTests(CoreCase):
         serving = [c.geometry.ink_volume_cm3_per_m2 for c in heavy if c.serves]
         self.assertEqual(serving, sorted(serving, reverse=True))
         self.assertEqual(soft[0].geometry.ink_volume_cm3_per_m2, min(serving))
+
+    def test_customs_rank_and_do_not_exclude(self):
+        # Common practice, no source. 305 simulated process; 355 four-colour; 110 water-based textile ink; 24 glitter.
+        for asked, count in (
+            ({"role": "simulated"}, range(280, 331)), ({"role": "process"}, range(330, 421)),
+            ({"ink": "water"}, range(83, 201)), ({"role": "glitter"}, range(10, 55)),
+        ):  # fmt: skip
+            found = self.choose(**asked)
+            self.assertTrue(all(c.serves for c in found), asked)
+            self.assertIn(int(found[0].name.split("-")[0]), count, asked)
+            self.assertEqual(found[0].departs, ())
+            self.assertTrue(found[-1].departs)
+        told = self.choose(role="process")[-1]
+        self.assertIn("coarser than usual for four-colour process, 330–420 per inch (130–165 per cm)", told.departs)
+        # A house that prints process on 305 says so among its standards.
+        own = self.choose(role="process", standards=Standards({"meshuse.role-process-least": 300}))
+        self.assertIn(305, [int(c.name.split("-")[0]) for c in own if not c.departs])
+
+    def test_what_the_print_needs_goes_before_custom(self):
+        # 45 lines want 225 threads whatever the ink is usually printed through.
+        found = self.choose(ruling_lpi=45, ink="metallic")
+        self.assertTrue(found[0].serves)
+        self.assertGreaterEqual(int(found[0].name.split("-")[0]), 225)
+        self.assertIn("finer than usual for metallic", " ".join(found[0].departs))
+        self.assertOutOfRange("ink", "none of plastisol", self.choose, ink="gravy")
 
     def test_particles_want_three_times_their_size(self):
         # Common practice, no source. Opening ≥ 3 × the largest particle; 200 µm glitter wants 600 µm: a 24.

@@ -50,6 +50,32 @@ class PlacementTests(CoreCase):
         self.assertEqual([b.name for b in plan.of("tape")], ["Star"])
         self.assertIn("Tape out Star", plan.tape[0])
 
+    def test_images_that_want_different_exposures(self):
+        together = self.plan(Art("Pennant", 250, 180, time_s=95), Art("Star", 90, 90, time_s=100))
+        self.assertEqual(together.warnings, ())
+        apart = self.plan(Art("Pennant", 250, 180, time_s=95), Art("Star", 90, 90, time_s=140))
+        self.assertIn("Pennant wants 95 s and Star 140 s", apart.warnings[0])
+
+    def test_what_press_and_platen_allow_is_said_before_the_film_is_made(self):
+        # Source: arithmetic; 400 mm of image and 40 mm of stroke beyond it at each end want 480 mm.
+        self.assertEqual(self.plan(Art("Tea towel", 300, 400), travel_mm=480).warnings, ())
+        told = self.plan(Art("Tea towel", 300, 400), travel_mm=479).warnings
+        self.assertIn("wants a stroke of 480 mm; the press has 479 mm", told[0])
+        plan = self.plan(Art("Tea towel", 300, 400), platen_width_mm=280, platen_height_mm=500)
+        self.assertEqual(len(plan.warnings), 1)
+        self.assertIn("300 mm wide, the platen 280 mm", plan.warnings[0])
+        platen, image = plan.of("platen")[0], plan.of("image")[0]
+        self.assertEqual(platen.x_mm + platen.width_mm / 2, image.x_mm + image.width_mm / 2)
+
+    def test_tools_are_drawn_as_long_as_they_are(self):
+        plan = self.plan(Art("Pennant", 250, 180), squeegee_mm=300, coater_mm=400)
+        for what, length in (("squeegee", 300), ("coater", 400)):
+            (tool,) = plan.of(what)
+            self.assertEqual((tool.width_mm, tool.x_mm + length / 2), (length, 290))
+        squeegee, coater, image = plan.of("squeegee")[0], plan.of("coater")[0], plan.of("image")[0]
+        self.assertLess(squeegee.y_mm + squeegee.height_mm, image.y_mm)
+        self.assertGreater(coater.y_mm, image.y_mm + image.height_mm)
+
     def test_mirroring_is_for_transfers_only(self):
         self.assertIn("reads right from the squeegee side", " ".join(self.plan(Art("A", 100, 100)).orientation))
         told = self.plan(Art("A", 100, 100), transfer=True).orientation

@@ -13,7 +13,9 @@ from django.test import TestCase, override_settings
 
 from frimble.browser.shop import small_shop
 from frimble.core.instruments.film_scanner import ScannerOptics, SimulatedFilm, scan
+from frimble.films import scanpictures
 from frimble.films.models import DensityReading, FilmSystem, Judgement, Positive, ScanCheck
+from frimble.screens.models import MeshKind
 
 _NOW = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}
 
@@ -104,6 +106,80 @@ class CheckingTests(TestCase):
         self.assertTrue(result["calibrated"])
         self.assertAlmostEqual(result["dmax"], 3.0, delta=0.06)
         self.assertIn("Wedge found", result["notes"][0])
+
+    def again(self, check, **typed):
+        with self.captureOnCommitCallbacks(execute=True):
+            return self.client.post(f"/film/sheets/{check.pk}/", {"densities": "", "mesh": ""} | typed)
+
+    def test_a_wedge_is_placed_on_the_sheet_and_the_scan_checked_again(self):
+        film = self.film()
+        self.send(film, wedge="")
+        first = film.checks.get()
+        x, y, patch, densities = self.wedge.split(",")
+        told = self.again(first, x_mm=x, y_mm=y, densities=densities)
+        self.assertContains(told, "A placed wedge wants its corner, the side of a patch", status_code=422)
+        self.assertContains(told, densities, status_code=422)
+        told = self.again(first, x_mm=x, y_mm=y, patch_mm=patch, densities="0.5/0.4/0.9")
+        self.assertContains(told, "must rise, or fall", status_code=422)
+        self.assertEqual(film.checks.count(), 1)
+        # Placed by hand a millimetre off, and for a mesh.
+        mesh = MeshKind.objects.filter(thermal=False).first()
+        self.assertEqual(
+            self.again(
+                first, x_mm=str(float(x) + 0.7), y_mm=y, patch_mm=patch, densities=densities, mesh=mesh.pk
+            ).status_code,
+            302,
+        )
+        second = film.checks.first()
+        self.assertAlmostEqual(second.result["dmax"], 3.0, delta=0.06)
+        self.assertEqual((second.mesh, second.scan.name), (mesh, first.scan.name))
+        first.refresh_from_db()
+        self.assertFalse(first.result["calibrated"])
+        page = self.client.get(f"/film/sheets/{second.pk}/")
+        self.assertContains(page, densities)
+
+    def test_artwork_has_no_densities(self):
+        from PIL import Image
+
+        sheet = np.full((400, 600), 255, np.uint8)
+        sheet[50:300, 60:400] = 0
+        file = io.BytesIO()
+        Image.fromarray(sheet).convert("1").save(file, "PNG")
+        film = self.film()
+        self.send(film, file.getvalue(), wedge="")
+        check = film.checks.get()
+        self.assertTrue(check.result["passed"], check.result["reason"])
+        self.assertIsNone(check.result["dmax"])
+        page = self.client.get(f"/film/sheets/{check.pk}/")
+        self.assertContains(page, "Artwork, not a scan")
+        self.assertNotContains(page, "densities.png")
+
+    def test_a_check_that_a_killed_worker_left_is_taken_up_again(self):
+        check = self.checked()
+        ScanCheck.objects.filter(pk=check.pk).update(state=ScanCheck.State.RUNNING, result=None, share_done=0.4)
+        with self.captureOnCommitCallbacks(execute=True):
+            call_command("tidy_scans", stdout=io.StringIO())
+        check.refresh_from_db()
+        self.assertEqual(check.state, ScanCheck.State.DONE)
+        self.assertEqual(len(check.result["findings"]), 2)
+
+    def test_an_unpacked_scan_that_was_cleared_is_made_again(self):
+        check = self.checked()
+        before = self.client.get(f"/film/sheets/{check.pk}/loupe.png?x=15&y=15&side=6").content
+        self.assertEqual(scanpictures.clear_unpacked(unused_days=-1), 1)
+        self.assertFalse(Path(check.detail.path).exists())
+        self.assertEqual(self.client.get(f"/film/sheets/{check.pk}/loupe.png?x=15&y=15&side=6").content, before)
+
+    def test_a_long_list_of_films_is_paged_and_searched(self):
+        made = {"made_at": "2026-01-01T10:00Z", "made_by": self.people["tamsin"]}
+        Positive.objects.bulk_create([Positive(name=f"Flag {n}", kept_at="drawer 7", **made) for n in range(60)])
+        Positive.objects.create(name="Oyster stamp", job_number="J-305", **made)
+        first = self.client.get("/film/")
+        self.assertContains(first, "Page 1 of 2, 61 in all")
+        self.assertEqual(len(self.client.get("/film/?page=2").context["page"]), 11)
+        found = self.client.get("/film/?q=oyster+j-305")
+        self.assertEqual([f.name for f in found.context["page"]], ["Oyster stamp"])
+        self.assertContains(self.client.get("/film/?q=anchor"), "No film has “anchor”")
 
     def test_densities_without_a_wedge_are_not_kept(self):
         film = self.film()

@@ -38,13 +38,13 @@ class FilmPageTests(TestCase):
 
     def test_another_setting_makes_the_densities_stale(self):
         typed = {"name": self.film.name, "how_made": self.film.how_made, "settings": "600 dpi, heavy"}
-        self.assertNotContains(self.client.get("/film/"), "stale")
+        self.assertNotContains(self.client.get("/film/systems/"), "stale")
         self.assertEqual(self.client.post(f"{self.url}change/", typed).status_code, 302)
-        self.assertContains(self.client.get("/film/"), "stale: settings changed since")
+        self.assertContains(self.client.get("/film/systems/"), "stale: settings changed since")
         self.post("densitometer", band="uv", dmax="3.0", dmin="0.05")
-        self.assertNotContains(self.client.get("/film/"), "stale")
+        self.assertNotContains(self.client.get("/film/systems/"), "stale")
         self.client.post(f"{self.url}change/", typed | {"name": "Renamed only"})
-        self.assertNotContains(self.client.get("/film/"), "stale")
+        self.assertNotContains(self.client.get("/film/systems/"), "stale")
 
     def test_a_hold_out_test_is_planned_and_its_form_filled(self):
         page = self.client.get(self.url, {"route": "hold_out", "gel_time_s": "4", "work_s": "20"})
@@ -72,7 +72,7 @@ class FilmPageTests(TestCase):
     def test_a_hold_out_test_that_never_scums_is_a_lower_bound(self):
         self.post("hold_out", gel_time_s="3", work_s="15", last_clear="64", first_scummed="", dmin="0.06")
         self.assertTrue(self.film.density("uv").at_least)
-        self.assertContains(self.client.get("/film/"), "at least 2.57")
+        self.assertContains(self.client.get("/film/systems/"), "at least 2.57")
 
     def test_absurd_densities_are_said_beside_their_field_and_kept(self):
         for route, typed, words in (
@@ -98,7 +98,7 @@ class FilmPageTests(TestCase):
         FilmSystem.objects.create(
             name="Plain", machine_price=300, life_films=3000, ink_a_film=1.2, sheet_a_film=1.8, spoilage=0
         )
-        page = self.client.get("/film/")
+        page = self.client.get("/film/systems/")
         # Source: by hand: 0.30 + 2.00 a film; 600 more for the machine at 1.00 saved a film.
         self.assertContains(page, "2.30")
         self.assertContains(page, "after 600 films")

@@ -1,7 +1,11 @@
+import io
+
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase, override_settings
+from PIL import Image
 
 from frimble.browser.shop import small_shop
-from frimble.jobs.models import PressReport
+from frimble.jobs.models import Job, Photo, PressReport
 from frimble.screens.ledger import record
 
 
@@ -31,6 +35,31 @@ class PressTests(TestCase):
         page = self.client.get("/screens/Q-063/")
         self.assertContains(page, "Cut out the mesh")
         self.assertNotContains(page, "Reclaim</")
+
+    def photograph(self, data, **typed):
+        sent = SimpleUploadedFile("../../etc/any.jpg", data, "image/jpeg")
+        return self.client.post("/jobs/J-301/", {"picture": sent, "shows": "stencil", "words": "edges clean"} | typed)
+
+    def test_a_design_keeps_its_photographs_over_its_jobs(self):
+        file = io.BytesIO()
+        Image.new("RGB", (3000, 2000), (40, 90, 200)).save(file, "PNG")
+        self.assertRedirects(self.photograph(file.getvalue()), "/jobs/J-301/")
+        photo = Photo.objects.get()
+        self.assertNotIn("any", photo.picture.name)
+        with photo.picture.open() as kept:
+            self.assertEqual(Image.open(kept).size, (1600, 1067))
+        Job.objects.create(number="J-401", name="lugger week PENNANTS")
+        page = self.client.get("/jobs/J-401/")
+        self.assertContains(page, "edges clean")
+        self.assertContains(page, "J-301")
+        amber = Image.open(io.BytesIO(self.client.get(f"/photos/{photo.pk}.png?dark=1").content))
+        self.assertEqual(amber.getextrema()[2], (0, 0))
+
+    def test_what_is_no_photograph_is_not_kept(self):
+        for data in (b"words", b"\xff\xd8\xff cut short", b""):
+            told = self.photograph(data)
+            self.assertContains(told, "edges clean", status_code=422)
+        self.assertFalse(Photo.objects.exists())
 
     def test_the_slate_leads_to_screens_slots_meshes_and_jobs(self):
         for text, target in (

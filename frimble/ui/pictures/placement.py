@@ -7,7 +7,10 @@ from frimble.ui.pictures.svg import element, picture, text
 # On paper there are no themes: black lines, thicker for what must be seen first.
 _PAPER = {"fill": "none", "stroke": "black"}
 _PAPER_WIDTH = {"frame": 0.6, "image": 0.6}
-_DASHED = ("area", "tile")
+DASHED = ("area", "tile", "platen")
+_NARROW_MM = 160
+# What has its name and size written in it.
+NAMED = ("image", "tile", "platen", "squeegee", "coater")
 
 
 def placement(plan) -> str:
@@ -41,8 +44,20 @@ def _themed(what) -> dict:
 def _on_paper(what) -> dict:
     return _PAPER | {
         "stroke_width": _PAPER_WIDTH.get(what, 0.3),
-        "stroke_dasharray": "4 2" if what in _DASHED else None,
+        "stroke_dasharray": "4 2" if what in DASHED else None,
     }
+
+
+def _baseline(box) -> float:
+    """Where a box's words stand: at its head, a platen's at its foot, and under one too narrow for them."""
+    if box.width_mm < _NARROW_MM:
+        return box.y_mm + box.height_mm + 18
+    return box.y_mm + (box.height_mm - 8 if box.what == "platen" else 18)
+
+
+def words_of(box) -> str:
+    """What is written in a box: an image with its size; a tool's name has it already."""
+    return f"{box.name}, {box.width_mm:.0f} × {box.height_mm:.0f} mm" if box.what in ("image", "tile") else box.name
 
 
 def _parts(plan, look):
@@ -52,8 +67,7 @@ def _parts(plan, look):
             right, low = box.x_mm + box.width_mm, box.y_mm + box.height_mm
             for start, end in ((box.y_mm, low), (low, box.y_mm)):
                 yield element("path", d=f"M{box.x_mm:.1f} {start:.1f}L{right:.1f} {end:.1f}", **look("cross"))
-    for box in plan.of("image"):
-        words = f"{box.name}, {box.width_mm:.0f} × {box.height_mm:.0f} mm"
-        yield text(box.x_mm + 6, box.y_mm + 20, words, anchor="start", size=15)
+    for box in (b for b in plan.boxes if b.what in NAMED):
+        yield text(box.x_mm + 6, _baseline(box), words_of(box), anchor="start", size=15)
     for x, y in plan.marks:
         yield element("path", d=f"M{x - 5:.1f} {y:.1f}h10M{x:.1f} {y - 5:.1f}v10", **look("cross"))

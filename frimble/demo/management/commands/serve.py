@@ -1,6 +1,7 @@
 """`manage.py serve`: the application behind a production server, on this machine only, with its worker beside it."""
 
 import ctypes
+import io
 import os
 import signal
 import subprocess
@@ -8,6 +9,7 @@ import sys
 
 import waitress
 from django.conf import settings
+from django.core.management import call_command
 from django.core.management.base import BaseCommand
 
 from frimble.config.wsgi import application
@@ -23,6 +25,7 @@ class Command(BaseCommand):
         parser.add_argument("--port", type=int, default=8000)
 
     def handle(self, *args, port, **options):
+        call_command("tidy_scans", stdout=io.StringIO())
         worker = _start_worker()
         self.stdout.write(f"Frimble is at http://127.0.0.1:{port}/ (Ctrl-C stops it)")
         self.stdout.flush()

@@ -26,6 +26,10 @@ document.addEventListener("alpine:init", () => {
     at: -1,
     cells: null,
     wanted: null,
+    wedgePath: "",
+    wedgeSaid: "On the film tap the outer corner of the first patch, then the far end of the last. Or type where it lies.",
+    corner: null,
+    placing: false,
     init() {
       const image = new Image();
       image.onload = () => {
@@ -36,24 +40,62 @@ document.addEventListener("alpine:init", () => {
         brush.drawImage(image, 0, 0);
         this.cells = { width: image.width, height: image.height, data: brush.getImageData(0, 0, image.width, image.height).data };
       };
-      image.src = this.$root.dataset.picture;
+      if (this.$root.dataset.picture) image.src = this.$root.dataset.picture;
+      this.placing = this.$root.querySelector(".again").open;
+      if (this.placing) this.drawWedge();
       const asked = window.location.hash.match(/^#finding-(\d+)$/);
       if (asked) this.select(Number(asked[1]) + 1 < this.count() ? Number(asked[1]) + 1 : Number(asked[1]));
       else if (this.count()) this.select(0, true);
     },
     count() { return document.querySelectorAll("[data-item]").length; },
-    follow(event) {
+    place(event) {
       const sheet = event.currentTarget.getBoundingClientRect();
       const d = this.$root.dataset;
-      this.show(((event.clientX - sheet.left) / sheet.width) * d.width, ((event.clientY - sheet.top) / sheet.height) * d.height);
+      return [((event.clientX - sheet.left) / sheet.width) * d.width, ((event.clientY - sheet.top) / sheet.height) * d.height];
+    },
+    follow(event) { this.show(...this.place(event)); },
+    tap(event) {
+      this.follow(event);
+      if (this.placing) this.placeWedge(...this.place(event));
+    },
+    toggleWedge(event) {
+      this.placing = event.target.open;
+      this.corner = null;
+      this.drawWedge();
+    },
+    wedgeField(name) { return this.$root.querySelector(`.again [name=${name}]`); },
+    patches() { return this.wedgeField("densities").value.split("/").filter((d) => d.trim()).length; },
+    /* First tap: the corner. Second: the far end, which gives a patch's side by how many there are. */
+    placeWedge(x, y) {
+      if (!this.patches()) {
+        this.wedgeSaid = "Type the densities first: their number says how many patches there are.";
+        return this.wedgeField("densities").focus();
+      }
+      if (this.corner === null) {
+        this.corner = [x, y];
+        this.wedgeField("x_mm").value = x.toFixed(1);
+        this.wedgeField("y_mm").value = y.toFixed(1);
+        this.wedgeSaid = "Now the far end of the last patch.";
+      } else {
+        this.wedgeField("patch_mm").value = Math.max(0, (x - this.corner[0]) / this.patches()).toFixed(2);
+        this.corner = null;
+        this.wedgeSaid = "See that the squares lie on the patches; tap again, or change the numbers.";
+      }
+      this.drawWedge();
+    },
+    drawWedge() {
+      const [x, y, side] = ["x_mm", "y_mm", "patch_mm"].map((n) => parseFloat(this.wedgeField(n).value.replace(",", ".")));
+      const count = this.placing && side > 0 ? this.patches() : 0;
+      this.wedgePath = Array.from({ length: count }, (_, k) => `M${x + k * side} ${y}h${side}v${side}h${-side}z`).join("");
     },
     show(x, y) {
       this.here = `${x.toFixed(1)}, ${y.toFixed(1)} mm: ${this.density(x, y)}`;
       this.point(x, y, LOUPE_MM);
     },
     density(x, y) {
-      if (!this.cells) return "reading densities";
       const d = this.$root.dataset;
+      if (!d.picture) return "artwork, density not known";
+      if (!this.cells) return "reading densities";
       const column = Math.floor(x / d.step), row = Math.floor(y / d.step);
       if (column < 0 || row < 0 || column >= this.cells.width || row >= this.cells.height) return "beyond the film";
       const value = this.cells.data[4 * (row * this.cells.width + column)] / FIFTIETHS;
@@ -79,7 +121,7 @@ document.addEventListener("alpine:init", () => {
       const [x, y, width, height] = mark.dataset.box.split(" ").map(Number);
       this.here = `${x.toFixed(1)}, ${y.toFixed(1)} mm`;
       this.point(x + width / 2, y + height / 2, Math.min(36, Math.max(LOUPE_MM, 1.3 * Math.max(width, height))));
-      if (!still) document.getElementById(`finding-${number}`).scrollIntoView({ block: "nearest" });
+      if (!still) document.getElementById(`finding-${number}`)?.scrollIntoView({ block: "nearest" });
     },
     key(event) {
       if (/^(INPUT|SELECT|TEXTAREA)$/.test(event.target.tagName) || event.ctrlKey || event.metaKey || event.altKey) return;

@@ -1,0 +1,13 @@
+"""The exposure chart's part of a mesh card."""
+
+from django.template.loader import render_to_string
+
+from frimble.exposures import calibration
+from frimble.screens.panels import on_mesh_card
+
+
+@on_mesh_card
+def chart_times(mesh):
+    """The calibrated times in force on this mesh."""
+    entries = [e for e in calibration.entries_in_force() if e.mesh_id == mesh.pk]
+    return render_to_string("exposures/mesh_times.html", {"entries": entries, "mesh": mesh})
