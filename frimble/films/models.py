@@ -8,6 +8,7 @@ from simple_history.models import HistoricalRecords
 from frimble.core.film import densities
 from frimble.core.film.costs import FilmCost, film_cost
 from frimble.people.models import Person
+from frimble.people.records import AppendOnly
 from frimble.screens.models import MeshKind
 
 
@@ -42,7 +43,7 @@ class FilmSystem(models.Model):
         return self.readings.filter(band=band).order_by("-at", "-pk").first()
 
 
-class DensityReading(models.Model):
+class DensityReading(AppendOnly):
     """Densities of one film system in one band, by one route. Append-only: a newer reading stands beside it."""
 
     system = models.ForeignKey(FilmSystem, on_delete=models.PROTECT, related_name="readings")
@@ -91,7 +92,7 @@ class Positive(models.Model):
         return f"{self.name}, {self.separation}" if self.separation else self.name
 
 
-class TouchUp(models.Model):
+class TouchUp(AppendOnly):
     """What was done to a film by hand after it was made. Append-only."""
 
     positive = models.ForeignKey(Positive, on_delete=models.PROTECT, related_name="touch_ups")
@@ -144,7 +145,7 @@ class ScanCheck(models.Model):
         return f"{self.positive} {self.get_state_display()}"
 
 
-class Judgement(models.Model):
+class Judgement(AppendOnly):
     """What a person thinks of one finding. Append-only: the newest stands."""
 
     check_of = models.ForeignKey(ScanCheck, on_delete=models.PROTECT, related_name="judgements")

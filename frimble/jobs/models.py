@@ -5,6 +5,7 @@ import secrets
 from django.db import models
 
 from frimble.people.models import Person
+from frimble.people.records import AppendOnly
 from frimble.screens.models import LifeEvent
 
 
@@ -28,7 +29,7 @@ def photo_name(photo, filename: str) -> str:
     return f"photos/{secrets.token_hex(16)}"
 
 
-class Photo(models.Model):
+class Photo(AppendOnly):
     """What film, stencil or print of a job looked like. Append-only."""
 
     class Shows(models.TextChoices):

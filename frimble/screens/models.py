@@ -11,6 +11,7 @@ from simple_history.models import HistoricalRecords
 from frimble.core import lifecycle
 from frimble.core.mesh import MeshGeometry, geometry
 from frimble.people.models import Person
+from frimble.people.records import AppendOnly, AppendOnlyQuerySet
 
 
 class MeshKind(models.Model):
@@ -133,19 +134,13 @@ class Cycle(models.Model):
         return f"{self.meshing} cycle {self.number}"
 
 
-class LifeEventQuerySet(models.QuerySet):
+class LifeEventQuerySet(AppendOnlyQuerySet):
     def standing(self):
         """Records that hold: neither taken back nor the taking back itself."""
         return self.filter(replaced_by__isnull=True).exclude(kind="taken_back")
 
-    def delete(self):
-        raise TypeError("Records are append-only: take one back with a new record.")
 
-    def update(self, **kwargs):
-        raise TypeError("Records are append-only: take one back with a new record.")
-
-
-class LifeEvent(models.Model):
+class LifeEvent(AppendOnly):
     """One record of a screen's life: what was done, when, by whom, and the facts later steps rest on."""
 
     meshing = models.ForeignKey(Meshing, on_delete=models.PROTECT, related_name="events")
@@ -167,14 +162,6 @@ class LifeEvent(models.Model):
 
     def __str__(self) -> str:
         return f"{self.meshing.frame} {self.kind} {self.at:%Y-%m-%d %H:%M}"
-
-    def save(self, *args, **kwargs):
-        if self.pk:
-            raise TypeError("Records are append-only: take one back with a new record.")
-        super().save(*args, **kwargs)
-
-    def delete(self, *args, **kwargs):
-        raise TypeError("Records are append-only: take one back with a new record.")
 
     def as_core(self) -> lifecycle.Event:
         facts = dict(self.facts)
