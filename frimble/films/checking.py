@@ -100,6 +100,8 @@ def _check(check: ScanCheck) -> None:
     if not scan.artwork:
         check.densities.save("densities", ContentFile(scanpictures.density_map(reading)), save=False)
     check.result = _plain(found, scan, limits, reading) | {"marks": _numbers(find_marks(scan).tolist())}
+    if not check.result["marks"] and check.positive.separation:
+        check.result["notes"].append("No register mark was found: put them on every separation, in the same places.")
     check.state, check.share_done, check.doing = ScanCheck.State.DONE, 1, ""
     check.save()
 

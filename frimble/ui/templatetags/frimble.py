@@ -7,6 +7,7 @@ from django.utils import timezone
 from frimble.core import units
 from frimble.core.lifecycle import STATE_WORDS, State
 from frimble.ui.pictures.frame_sign import frame_sign
+from frimble.ui.pictures.layers import film_layers
 from frimble.ui.pictures.moire_plot import beat_plot, overlay
 from frimble.ui.pictures.placement import placement
 from frimble.ui.pictures.rack_elevation import rack_elevation
@@ -137,6 +138,11 @@ def place_picture(entry, screen):
 @register.simple_tag
 def placement_picture(plan):
     return placement(plan)
+
+
+@register.simple_tag
+def film_layers_picture(transfer):
+    return film_layers(transfer)
 
 
 @register.simple_tag
