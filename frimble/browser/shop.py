@@ -10,7 +10,7 @@ from frimble.exposures.models import Lamp
 from frimble.films.models import DensityReading, FilmSystem
 from frimble.jobs.models import Job
 from frimble.people.models import Person
-from frimble.screens.actions import register_screen
+from frimble.screens.meshings import register_screen
 from frimble.screens.models import MeshKind, Rack, Slot
 
 

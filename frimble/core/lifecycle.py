@@ -35,6 +35,7 @@ class State(StrEnum):
     PRINTED = "printed"
     STRIPPED = "stripped"
     NO_MESH = "no_mesh"
+    AWAY = "away"
 
 
 STATE_WORDS = {
@@ -50,6 +51,7 @@ STATE_WORDS = {
     State.PRINTED: "back from press, ink in",
     State.STRIPPED: "ink out, stencil kept",
     State.NO_MESH: "frame without mesh",
+    State.AWAY: "frame out for new mesh",
 }
 
 # Mesh that carries unexposed emulsion: dark places only.
@@ -66,10 +68,11 @@ class Step:
     target: State | None
     lines: frozenset[Line]
     closes_cycle: bool = False
+    ends_mesh: bool = False
 
 
-def _step(kind, label, sources, target, lines=(Line.PHOTO,), closes_cycle=False):
-    return Step(kind, label, frozenset(sources), target, frozenset(lines), closes_cycle)
+def _step(kind, label, sources, target, lines=(Line.PHOTO,), closes_cycle=False, ends_mesh=False):
+    return Step(kind, label, frozenset(sources), target, frozenset(lines), closes_cycle, ends_mesh)
 
 
 _EVERY_LINE = tuple(Line)
@@ -92,14 +95,17 @@ STEPS: Mapping[str, Step] = {
               [State.STRIPPED, State.FAILED, State.READY, State.WASHED, State.COATED, State.PART_COATED],
               State.BARE, (Line.PHOTO, Line.HAND), closes_cycle=True),
         _step("cut_out", "Cut out the mesh", [State.PRINTED, State.FAILED], State.NO_MESH, (Line.THERMAL,),
-              closes_cycle=True),
+              closes_cycle=True, ends_mesh=True),
+        _step("take_off", "Take the mesh off", [s for s in State if s not in (State.AT_PRESS, State.NO_MESH, State.AWAY)],
+              State.NO_MESH, _EVERY_LINE, ends_mesh=True),
+        _step("send_away", "Send out for new mesh", [State.NO_MESH], State.AWAY, _EVERY_LINE),
     )
 }  # fmt: skip
 
 # The order in which a page offers what may be done; the first allowed one is the next thing to do.
 _PREFERENCE = (
     "coat", "block_out", "dry_mesh", "degrease", "image", "expose", "wash", "inspect", "from_press", "strip", "to_press",
-    "cut_out", "reclaim",
+    "cut_out", "reclaim", "send_away", "take_off",
 )  # fmt: skip
 
 # What the hand does before a step that is not yet possible, for the reason line.
@@ -117,6 +123,8 @@ _BEFORE = {
     "image": "only a fresh thermal mesh takes an image",
     "block_out": "degrease the mesh first",
     "cut_out": "only a used thermal mesh is cut out",
+    "take_off": "there is no mesh to take off here",
+    "send_away": "take the old mesh off first",
 }
 
 
@@ -205,7 +213,7 @@ def advance(life: Life, event: Event) -> Life:
         )
     if step.kind == "expose":
         moved = replace(moved, is_test=bool(event.facts.get("is_test")))
-    if step.closes_cycle:
+    if step.closes_cycle or step.ends_mesh:
         moved = replace(moved, layers_done=0, layers=0, coated_at=None, is_test=False)
     return moved
 
@@ -247,6 +255,8 @@ def _urgency(life: Life, found: StepVerdict) -> int:
     """Onward steps, then those that only wait, then giving up what is on the mesh, then the impossible."""
     if not found.allowed:
         return 1 if found.overridable else 3
+    if found.step.kind == "take_off":
+        return 2
     gives_up = found.step.kind == "reclaim" and life.state in (*LIVE, State.READY, State.WASHED)
     return 2 if gives_up and not life.is_test else 0
 
@@ -282,6 +292,8 @@ def _ready_reason(life: Life, step: Step, now: datetime) -> str:
         return f"Layer {life.layers_done + 1} of {life.layers} is next."
     if step.kind == "expose" and life.coated_at:
         return f"Coated {show_minutes((now - life.coated_at).total_seconds() / 60)} ago; by the clock it is dry."
+    if step.kind == "take_off":
+        return "Ends this mesh's life: for a mesh that is slack, torn, hazed for good, or not worth its cost."
     if step.kind == "reclaim" and life.state in LIVE:
         return "Gives up the coat that is on it."
     return f"It is {STATE_WORDS[life.state]}."

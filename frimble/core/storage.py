@@ -1,6 +1,6 @@
 """Racks: whether a screen may go into a slot."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 
@@ -40,3 +40,54 @@ def why_not(screen: ScreenFacts, slot: SlotFacts, standards: Mapping) -> str:
             f"{slot.width_mm:.0f} × {slot.height_mm:.0f} mm with {clearance:g} mm to spare."
         )
     return ""
+
+
+def free_by_size(slots: Iterable[SlotFacts]) -> list[tuple[tuple[float, float], bool, int, int]]:
+    """(size in mm, dark, free, all) for each kind of slot, small ones first."""
+    kinds: dict[tuple, list[int]] = {}
+    for slot in slots:
+        counted = kinds.setdefault(((slot.width_mm, slot.height_mm), slot.dark), [0, 0])
+        counted[0] += not slot.taken_by
+        counted[1] += 1
+    return [(size, dark, free, whole) for (size, dark), (free, whole) in sorted(kinds.items())]
+
+
+def best_slot(screen: ScreenFacts, slots: Iterable[SlotFacts], standards: Mapping) -> SlotFacts | None:
+    """The slot to offer: the tightest that takes the screen, and an open one where it need not be dark."""
+    fits = [s for s in slots if not s.taken_by and not why_not(screen, s, standards)]
+    return min(fits, key=lambda s: (s.dark != screen.live_emulsion, s.width_mm * s.height_mm, s.code), default=None)
+
+
+@dataclass(frozen=True)
+class StockTake:
+    """What a walk along the rack found: missing and misplaced screens with words, codes nobody knows, and what agrees."""
+
+    right: tuple[str, ...]
+    misplaced: tuple[tuple[str, str], ...]
+    missing: tuple[tuple[str, str], ...]
+    unknown: tuple[tuple[str, str], ...]
+    empty: tuple[str, ...]
+
+
+def stock_take(recorded: Mapping[str, str], seen: Mapping[str, str], known: Iterable[str]) -> StockTake:
+    """Compare a rack with its records.
+
+    Args:
+        recorded: slot by screen code as written down. seen: screen code by slot as scanned, "" for a slot seen empty; slots
+            not walked past are left out. known: codes of every screen of the shop.
+    """
+    known = set(known)
+    found_at = {code: slot for slot, code in seen.items() if code}
+    right = tuple(sorted(code for code, slot in found_at.items() if recorded.get(code) == slot))
+    misplaced = tuple(
+        (code, f"stands in {slot}, written down in {recorded[code] if recorded.get(code) else 'no slot'}")
+        for code, slot in sorted(found_at.items())
+        if code in known and recorded.get(code) != slot
+    )
+    missing = tuple(
+        (code, f"written down in {slot}, which {f'holds {seen[slot]}' if seen[slot] else 'is empty'}")
+        for code, slot in sorted(recorded.items())
+        if slot in seen and code not in found_at
+    )
+    unknown = tuple((code, slot) for code, slot in sorted(found_at.items()) if code not in known)
+    return StockTake(right, misplaced, missing, unknown, tuple(sorted(s for s, code in seen.items() if not code)))

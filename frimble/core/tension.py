@@ -6,6 +6,10 @@ from dataclasses import dataclass
 from frimble.core.conclusion import Conclusion, OutOfRange
 
 FIVE_PLACES = ("centre", "upper left", "upper right", "lower right", "lower left")
+# A large or hand-stapled frame is measured between them too.
+NINE_PLACES = (*FIVE_PLACES, "upper middle", "right middle", "lower middle", "left middle")
+# A mesh stretched in-house is measured three times before it is trusted.
+STAGES = {"first": "first, off the stretcher", "next_day": "next day", "settled": "settled"}
 DIRECTIONS = ("warp", "weft")
 
 
@@ -112,6 +116,17 @@ def match_within_job(means: Mapping[str, float], standards: Mapping) -> Conclusi
         f"screens of one job keep within ±{allowed / 2:g}."
     )
     return Conclusion(difference, "N/cm", "match" if fits else "do not match", reason, "measured here")
+
+
+def far_from_last(mean: float, last: float | None, standards: Mapping) -> str:
+    """Why a measuring should be looked at once more before it is believed; empty when it is near the last. N/cm."""
+    if last is None or abs(mean - last) <= standards["tension.far_from_last"]:
+        return ""
+    way = "below" if mean < last else "above"
+    return (
+        f"{mean:.1f} N/cm is {abs(mean - last):.1f} {way} the last measuring of {last:.1f}. Look at the gauge's zero and "
+        "measure again; if it is right, say that you are sure."
+    )
 
 
 def _remarks(warp: float, weft: float, places: int, count: int, standards: Mapping) -> tuple[str, ...]:

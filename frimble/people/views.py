@@ -34,6 +34,7 @@ GROUP_TITLES = {
     "exposure": "Exposure",
     "wash": "Washout",
     "reclaim": "Reclaim",
+    "life": "Life of meshes",
     "press": "Press",
     "storage": "Rack",
 }

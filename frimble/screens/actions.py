@@ -1,4 +1,4 @@
-"""What people do to screens outside coating and exposure: register, measure, degrease, strip, reclaim, put away."""
+"""What people do to screens outside coating and exposure: measure, degrease, strip, reclaim, put away."""
 
 from collections.abc import Sequence
 
@@ -9,7 +9,7 @@ from frimble.core import lifecycle, storage, tension
 from frimble.core.conclusion import OutOfRange, Refused, require_between
 from frimble.people import standards
 from frimble.screens import ledger
-from frimble.screens.models import Frame, Meshing, Screen, TensionMeasuring, TensionValue
+from frimble.screens.models import Screen, TensionMeasuring, TensionValue
 
 RECLAIM_OUTCOMES = {
     "clean": "clean",
@@ -20,45 +20,38 @@ RECLAIM_OUTCOMES = {
 
 
 @transaction.atomic
-def register_screen(code, material, width_mm, height_mm, mesh, line, person, at=None) -> Screen:
-    """A new frame with its first mesh.
-
-    Raises:
-        OutOfRange: the code exists, or a size is impossible.
-    """
-    code = code.strip().upper()
-    if Frame.objects.filter(code=code).exists():
-        raise OutOfRange(f"{code} exists already. Give this frame another code.", "code")
-    in_force = standards.current()
-    for value, field in ((width_mm, "width_mm"), (height_mm, "height_mm")):
-        require_between(value, in_force["frame.least_mm"], in_force["frame.most_mm"], "A frame side, in mm,", field)
-    at = at or timezone.now()
-    frame = Frame.objects.create(
-        code=code, material=material, outer_width_mm=width_mm, outer_height_mm=height_mm, registered_at=at,
-        registered_by=person,
-    )  # fmt: skip
-    meshing = Meshing.objects.create(frame=frame, number=1, mesh=mesh, line=line, mounted_at=at)
-    return Screen.objects.create(frame=frame, meshing=meshing, state=lifecycle.State.BARE)
-
-
-@transaction.atomic
 def record_tension(
-    code, readings: Sequence[tension.TensionReading], person, *, simulated=False, revision=None, note=""
+    code,
+    readings: Sequence[tension.TensionReading],
+    person,
+    *,
+    simulated=False,
+    revision=None,
+    note="",
+    sure=False,
+    stage="",
 ) -> TensionMeasuring:
     """Store a measuring with its statistics.
 
+    Args:
+        sure: the person has seen that it is far from the last one. stage: which reading after stretching it is, if any.
+
     Raises:
-        OutOfRange: a reading is absurd. Refused: there is no mesh, or a wet coat on it.
+        OutOfRange: a reading is absurd, or far from the last measuring and nobody said it is sure.
+        Refused: there is no mesh, or a wet coat on it.
     """
-    summary = tension.summarise(readings, standards.current())
+    in_force = standards.current()
+    summary = tension.summarise(readings, in_force)
     screen = ledger.lock(code, revision)
+    if not sure and (far := tension.far_from_last(summary.mean, screen.tension_n_per_cm, in_force)):
+        raise OutOfRange(far, "sure")
     if reason := lifecycle.tension_refused(screen.life, timezone.now()):
         raise Refused(reason)
     event = ledger.record(
         code, "tension", person, revision=revision, note=note,
         summary=f"Tension {summary.mean:.1f} N/cm ({summary.lowest:.1f} to {summary.highest:.1f}), "
         f"{summary.verdict.verdict}",
-        facts={"mean": round(summary.mean, 2)},
+        facts={"mean": round(summary.mean, 2)} | ({"stage": stage} if stage else {}),
     )  # fmt: skip
     measuring = TensionMeasuring.objects.create(
         event=event, mean=summary.mean, lowest=summary.lowest, highest=summary.highest,
@@ -89,8 +82,8 @@ def strip(code, person, **kwargs):
     return ledger.record(code, "strip", person, summary="Ink stripped, stencil kept", **kwargs)
 
 
-def reclaim(code, person, *, rounds: int, minutes: float, outcome: str, **kwargs):
-    """Stencil removed; the cycle closes.
+def reclaim(code, person, *, rounds: int, minutes: float, outcome: str, products=None, **kwargs):
+    """Stencil removed; the cycle closes. `products` are the names of what was used, by step.
 
     Raises:
         OutOfRange: an unknown outcome.
@@ -103,7 +96,7 @@ def reclaim(code, person, *, rounds: int, minutes: float, outcome: str, **kwargs
     times = "1 round" if rounds == 1 else f"{rounds} rounds"
     return ledger.record(
         code, "reclaim", person, coat_colour="",
-        facts={"rounds": rounds, "minutes": minutes, "outcome": outcome},
+        facts={"rounds": rounds, "minutes": minutes, "outcome": outcome, "products": products or {}},
         summary=f"Reclaimed in {times}, {minutes:g} min: {RECLAIM_OUTCOMES[outcome]}", **kwargs,
     )  # fmt: skip
 

@@ -3,13 +3,17 @@
 from django import forms
 
 from frimble.core import meshchoice, meshcustoms
-from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.conclusion import OutOfRange, Refused, require_between
 from frimble.core.lifecycle import Line
-from frimble.core.tension import DIRECTIONS, FIVE_PLACES, TensionReading, check_reading
+from frimble.core.reclaim import BLEMISHES
+from frimble.core.tension import DIRECTIONS, FIVE_PLACES, NINE_PLACES, STAGES, TensionReading, check_reading
 from frimble.core.units import read_quantity
 from frimble.screens.actions import RECLAIM_OUTCOMES
 from frimble.screens.ledger import Conflict
-from frimble.screens.models import Frame, MeshKind
+from frimble.screens.meshings import ENDINGS
+from frimble.screens.models import Frame, MeshKind, ReclaimProduct
+
+_LINES = [(Line.PHOTO, "photo emulsion"), (Line.HAND, "drawn or cut by hand")]
 
 
 class NumberField(forms.FloatField):
@@ -95,6 +99,7 @@ class DegreaseForm(StepForm):
 
 
 class ReclaimForm(StepForm):
+    old = forms.BooleanField(required=False, widget=forms.HiddenInput)
     rounds = forms.IntegerField(
         label="Rounds of remover", initial=1,
         widget=forms.TextInput(attrs={"inputmode": "numeric", "autocomplete": "off"}),
@@ -104,6 +109,70 @@ class ReclaimForm(StepForm):
     outcome = forms.ChoiceField(
         label="Against the light, before it dries", choices=list(RECLAIM_OUTCOMES.items()), widget=forms.RadioSelect
     )
+
+
+class TakeOffForm(StepForm):
+    ending = forms.ChoiceField(label="Why", choices=list(ENDINGS.items()), widget=forms.RadioSelect)
+
+
+class MountForm(ActForm):
+    """New mesh on a frame."""
+
+    revision = forms.IntegerField(widget=forms.HiddenInput)
+    mesh = forms.ModelChoiceField(MeshKind.objects.all(), label="Mesh", empty_label="Choose a mesh")
+    line = forms.ChoiceField(label="Stencil", choices=_LINES, required=False)
+    angle_deg = NumberField(label="Turned on the frame by", unit="°", initial=0)
+    in_house = forms.BooleanField(
+        label="Stretched here: its first, next-day and settled tension will be asked for", required=False
+    )
+    note = forms.CharField(required=False, max_length=400, label="Note")
+
+
+class ProductForm(ActForm):
+    """A product and its dwell for each step that uses one."""
+
+    def __init__(self, *args, steps, kept, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.steps = steps
+        for number, step in enumerate(steps):
+            was = kept.get(step)
+            self.fields[f"name_{number}"] = forms.CharField(
+                label=step.capitalize(), max_length=60, required=False, initial=was.name if was else ""
+            )
+            self.fields[f"dwell_{number}"] = NumberField(
+                label="Its dwell, empty for the house's", unit="s", required=False, initial=was.dwell_s if was else None
+            )
+
+    def store(self) -> bool:
+        """Write what was typed; an emptied name takes its product away."""
+        for number, step in enumerate(self.steps):
+            name, dwell = self.cleaned_data[f"name_{number}"], self.cleaned_data[f"dwell_{number}"]
+            if dwell is not None:
+                require_between(dwell, 1, 3600, "A dwell, in s,", f"dwell_{number}")
+            if name:
+                ReclaimProduct.objects.update_or_create(step=step, defaults={"name": name, "dwell_s": dwell})
+            else:
+                ReclaimProduct.objects.filter(step=step).delete()
+        return True
+
+
+class BlemishForm(ActForm):
+    """Where something lies on the mesh, tapped on the drawing or typed."""
+
+    kind = forms.ChoiceField(label="What", choices=list(BLEMISHES.items()))
+    x_mm = NumberField(label="From the left", unit="mm")
+    y_mm = NumberField(label="From the top", unit="mm")
+    width_mm = NumberField(label="Wide", unit="mm")
+    height_mm = NumberField(label="High", unit="mm")
+
+
+class KeepForm(ActForm):
+    """What keeping a finished stencil is weighed by."""
+
+    chance = NumberField(label="Chance that it is asked for again", unit="%")
+    days = NumberField(label="In about", unit="days")
+    minutes = NumberField(label="Remaking it takes", unit="min")
+    goods = NumberField(label="Film, emulsion and other goods, in money")
 
 
 class TakeBackForm(StepForm):
@@ -118,21 +187,30 @@ class PlaceForm(StepForm):
 
 
 class TensionForm(StepForm):
-    """Two presses in warp and weft at each of the five places; the second press may be left out."""
+    """Two presses in warp and weft at each of five places or nine; the second press may be left out."""
 
     PRESSES = (1, 2)
     simulated = forms.BooleanField(required=False, widget=forms.HiddenInput)
+    sure = forms.BooleanField(required=False, label="It is right: I measured again")
+    stage = forms.ChoiceField(
+        required=False, label="After stretching", choices=[("", "ordinary measuring"), *STAGES.items()]
+    )
 
-    def __init__(self, *args, standards, **kwargs):
+    def __init__(self, *args, standards, nine=False, **kwargs):
         super().__init__(*args, **kwargs)
         self.standards = standards
-        for place in FIVE_PLACES:
+        self.nine = nine
+        for place in self._places:
             for direction in DIRECTIONS:
                 for press in self.PRESSES:
                     label = f"{place}, {direction}, {'first' if press == 1 else 'second'} reading"
                     self.fields[self.name(place, direction, press)] = NumberField(
                         label=label, unit="N/cm", required=press == 1
                     )
+
+    @property
+    def _places(self):
+        return NINE_PLACES if self.nine else FIVE_PLACES
 
     @staticmethod
     def name(place, direction, press):
@@ -152,12 +230,12 @@ class TensionForm(StepForm):
         """(place, [(direction, [bound fields])]) for the page, in the order of the plate."""
         return [
             (place, [(d, [self[self.name(place, d, p)] for p in self.PRESSES]) for d in DIRECTIONS])
-            for place in FIVE_PLACES
+            for place in self._places
         ]
 
     def readings(self):
         found = []
-        for place in FIVE_PLACES:
+        for place in self._places:
             for direction in DIRECTIONS:
                 for press in self.PRESSES:
                     value = self.cleaned_data.get(self.name(place, direction, press))
@@ -167,8 +245,13 @@ class TensionForm(StepForm):
 
 
 class RegisterForm(ActForm):
-    """A new frame with its mesh."""
+    """A new frame with its mesh, or several like it."""
 
+    number = forms.IntegerField(
+        label="How many", initial=1, required=False, help_text="Codes are counted on from the first",
+        widget=forms.TextInput(attrs={"inputmode": "numeric", "autocomplete": "off"}),
+        error_messages={"invalid": "A whole number."},
+    )  # fmt: skip
     code = forms.RegexField(
         r"^[A-Za-z0-9][A-Za-z0-9-]*$", label="Code", max_length=16,
         error_messages={"invalid": "Letters, digits and dashes only, such as Q-065."},
@@ -177,10 +260,20 @@ class RegisterForm(ActForm):
     material = forms.ChoiceField(label="Frame", choices=Frame.Material.choices)
     width_mm = QuantityField(label="Outer width", unit="mm")
     height_mm = QuantityField(label="Outer height", unit="mm")
+    inner_width_mm = QuantityField(label="Clear inside, width", unit="mm", required=False)
+    inner_height_mm = QuantityField(label="Clear inside, height", unit="mm", required=False)
     mesh = forms.ModelChoiceField(MeshKind.objects.all(), label="Mesh", empty_label="Choose a mesh")
-    line = forms.ChoiceField(
-        label="Stencil", choices=[(Line.PHOTO, "photo emulsion"), (Line.HAND, "drawn or cut by hand")], required=False
-    )
+    angle_deg = NumberField(label="Mesh turned on the frame by", unit="°", initial=0, required=False)
+    line = forms.ChoiceField(label="Stencil", choices=_LINES, required=False)
+
+    def clean(self) -> dict:
+        """One, and not turned, where nothing is typed."""
+        cleaned = super().clean()
+        if "number" in cleaned:
+            cleaned["number"] = 1 if cleaned["number"] is None else cleaned["number"]
+        if "angle_deg" in cleaned:
+            cleaned["angle_deg"] = cleaned["angle_deg"] or 0.0
+        return cleaned
 
 
 class MeshForm(ActForm):

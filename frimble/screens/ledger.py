@@ -8,6 +8,9 @@ from frimble.core.conclusion import OutOfRange, Refused
 from frimble.people import standards
 from frimble.screens.models import Cycle, LifeEvent, Screen, Slot
 
+# Done to a frame or a bare mesh: they open no cycle.
+_BETWEEN_CYCLES = frozenset({"take_off", "send_away"})
+
 
 class Conflict(Exception):
     """Somebody recorded something on this screen since the page was opened; `events` are what they recorded."""
@@ -116,6 +119,12 @@ def take_back(code, person, reason: str, revision=None) -> LifeEvent:
     return event
 
 
+def begin_mesh(screen: Screen, meshing) -> None:
+    """Put a new mesh life on a screen that has none; to be called with the screen locked."""
+    screen.meshing = meshing
+    _store(screen, lifecycle.project(lifecycle.Line(meshing.line), ()), coat_colour="")
+
+
 def projected(meshing) -> lifecycle.Life:
     """A mesh's life, replayed from its standing records."""
     events = [e.as_core() for e in meshing.events.standing()]
@@ -162,7 +171,7 @@ def _store(screen: Screen, life: lifecycle.Life, coat_colour: str | None) -> Non
 def _cycle_for(screen: Screen, kind: str, at) -> Cycle | None:
     """The open cycle; a first step opens the next one. Measuring and placing a bare mesh belong to none."""
     cycle = screen.open_cycle
-    if cycle is None and kind in lifecycle.STEPS:
+    if cycle is None and kind in lifecycle.STEPS and kind not in _BETWEEN_CYCLES:
         number = screen.meshing.cycles.count() + 1
         cycle = Cycle.objects.create(meshing=screen.meshing, number=number, started_at=at)
     return cycle
@@ -170,14 +179,14 @@ def _cycle_for(screen: Screen, kind: str, at) -> Cycle | None:
 
 def _close_cycle(event: LifeEvent) -> None:
     step = lifecycle.STEPS.get(event.kind)
-    if step and step.closes_cycle:
+    if step and event.cycle and (step.closes_cycle or step.ends_mesh):
         event.cycle.closed_at = event.at
         event.cycle.save(update_fields=["closed_at"])
 
 
 def _reopen_cycle(event: LifeEvent) -> None:
     step = lifecycle.STEPS.get(event.kind)
-    if step and step.closes_cycle:
+    if step and event.cycle and (step.closes_cycle or step.ends_mesh):
         event.cycle.closed_at = None
         event.cycle.save(update_fields=["closed_at"])
 

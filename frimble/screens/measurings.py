@@ -1,6 +1,6 @@
 """The last tension measuring of a screen, with its statistics."""
 
-from frimble.core.tension import TensionReading, summarise
+from frimble.core.tension import DIRECTIONS, TensionReading, summarise
 from frimble.people import standards
 
 
@@ -10,4 +10,17 @@ def last_measuring(screen):
         return None
     values = event.tension.values.all()
     readings = [TensionReading(v.place, v.direction, v.n_per_cm) for v in values]
-    return {"event": event, "summary": summarise(readings, standards.current())}
+    return {"event": event, "summary": summarise(readings, standards.current()), "places": _by_place(readings)}
+
+
+def _by_place(readings) -> dict[str, tuple[float, float]]:
+    """(warp, weft) mean of each place, N/cm."""
+    found = {}
+    for place in dict.fromkeys(r.place for r in readings):
+        means = []
+        for direction in DIRECTIONS:
+            values = [r.n_per_cm for r in readings if (r.place, r.direction) == (place, direction)]
+            means.append(sum(values) / len(values) if values else None)
+        if None not in means:
+            found[place] = tuple(means)
+    return found

@@ -8,7 +8,7 @@ from django.db import models
 from django.utils.dateparse import parse_datetime
 from simple_history.models import HistoricalRecords
 
-from frimble.core import lifecycle
+from frimble.core import lifecycle, reclaim
 from frimble.core.mesh import MeshGeometry, geometry
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly, AppendOnlyQuerySet
@@ -84,6 +84,7 @@ class Frame(models.Model):
     class Material(models.TextChoices):
         ALUMINIUM = "aluminium", "aluminium"
         ROLLER = "roller", "roller-tensioned aluminium"
+        DRAW_BAR = "draw_bar", "draw-bar"
         WOOD = "wood", "wood"
 
     code = models.CharField(
@@ -92,6 +93,8 @@ class Frame(models.Model):
     material = models.CharField(max_length=12, choices=Material, default=Material.ALUMINIUM)
     outer_width_mm = models.FloatField()
     outer_height_mm = models.FloatField()
+    inner_width_mm = models.FloatField(null=True, blank=True)
+    inner_height_mm = models.FloatField(null=True, blank=True)
     registered_at = models.DateTimeField()
     registered_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 
@@ -110,6 +113,8 @@ class Meshing(models.Model):
     mesh = models.ForeignKey(MeshKind, on_delete=models.PROTECT, related_name="+")
     line = models.CharField(max_length=8, choices=[(v.value, v.value) for v in lifecycle.Line])
     mounted_at = models.DateTimeField()
+    angle_deg = models.FloatField(default=0)
+    in_house = models.BooleanField(default=False)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["frame", "number"], name="meshings_are_numbered")]
@@ -177,7 +182,7 @@ class ScreenQuerySet(models.QuerySet):
 
     def at_work(self):
         """Screens that are at some station rather than bare at rest."""
-        return self.exclude(state__in=[lifecycle.State.BARE, lifecycle.State.NO_MESH])
+        return self.exclude(state__in=[lifecycle.State.BARE, lifecycle.State.NO_MESH, lifecycle.State.AWAY])
 
     def ready_to_coat(self, now):
         return self.filter(state=lifecycle.State.DEGREASED).exclude(wet_until__gt=now)
@@ -246,6 +251,59 @@ class Screen(models.Model):
     @property
     def open_cycle(self) -> Cycle | None:
         return self.meshing.cycles.filter(closed_at__isnull=True).last()
+
+
+class Blemish(AppendOnly):
+    """A ghost, haze, hole or spot on a mesh, mm from the frame's outer top left, print side up; or that one is gone."""
+
+    meshing = models.ForeignKey(Meshing, on_delete=models.PROTECT, related_name="blemishes")
+    kind = models.CharField(max_length=8, choices=list(reclaim.BLEMISHES.items()))
+    x_mm = models.FloatField()
+    y_mm = models.FloatField()
+    width_mm = models.FloatField()
+    height_mm = models.FloatField()
+    clears = models.OneToOneField("self", on_delete=models.PROTECT, null=True, related_name="cleared_by")
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["at", "pk"]
+
+    def __str__(self) -> str:
+        return f"{self.get_kind_display()} on {self.meshing.frame}"
+
+    def as_core(self) -> reclaim.Blemish:
+        return reclaim.Blemish(self.kind, self.x_mm, self.y_mm, self.width_mm, self.height_mm)
+
+
+class ReclaimProduct(models.Model):
+    """What the shop uses at a step of the reclaim, with its own dwell. Reference data, with history."""
+
+    step = models.CharField(max_length=20, unique=True)
+    name = models.CharField(max_length=60)
+    dwell_s = models.FloatField(null=True, blank=True)
+    history = HistoricalRecords()
+
+    class Meta:
+        ordering = ["step"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class SavedLook(models.Model):
+    """A search somebody wants to see again."""
+
+    name = models.CharField(max_length=40)
+    query = models.CharField(max_length=300)
+    by = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="looks")
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["by", "name"], name="looks_are_named_once")]
+
+    def __str__(self) -> str:
+        return self.name
 
 
 class TensionMeasuring(models.Model):

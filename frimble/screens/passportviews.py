@@ -4,16 +4,20 @@ from django.contrib import messages
 from django.shortcuts import redirect, render
 from django.utils import timezone
 
-from frimble.core import lifecycle
+from frimble.core import lifecycle, meshlife
+from frimble.core.offcontact import on_press
+from frimble.core.storage import why_not
 from frimble.people import standards
 from frimble.people.permissions import recorders
-from frimble.screens import ledger
-from frimble.screens.forms import (
-    TakeBackForm,
-)
+from frimble.screens import blemishes, ledger, lives
+from frimble.screens.actions import screen_facts, slot_facts
+from frimble.screens.forms import KeepForm, TakeBackForm
 from frimble.screens.links import step_url, test_url
 from frimble.screens.measurings import last_measuring
+from frimble.screens.models import Screen, Slot
 from frimble.screens.stepviews import get_screen
+
+_KEEPABLE = (lifecycle.State.PRINTED, lifecycle.State.STRIPPED, lifecycle.State.READY)
 
 
 def passport(request, code):
@@ -23,11 +27,23 @@ def passport(request, code):
     steps = lifecycle.next_steps(screen.life, now, in_force)
     allowed = [s for s in steps if s.allowed]
     measuring = last_measuring(screen)
+    has_mesh = screen.state not in (lifecycle.State.NO_MESH, lifecycle.State.AWAY)
     events = list(screen.meshing.events.select_related("by", "cycle", "replaced_by").order_by("-at", "-pk"))
     context = {
         "screen": screen,
         "life": screen.life,
-        "geometry": screen.mesh.geometry(in_force) if screen.state != lifecycle.State.NO_MESH else None,
+        "geometry": screen.mesh.geometry(in_force) if has_mesh else None,
+        "has_mesh": has_mesh,
+        "mesh_life": lives.life_of(screen) if has_mesh else None,
+        "marks": blemishes.standing(screen.meshing),
+        "may_keep": screen.state in _KEEPABLE,
+        "limit": in_force["tension.poor_below"],
+        "line_cycles": list(screen.meshing.cycles.values_list("started_at", "closed_at")),
+        "line_events": [(e.kind, e.at) for e in events if e.kind in ("coat", "expose", "to_press", "reclaim")],
+        "press_words": on_press(screen.tension_n_per_cm, in_force) if screen.tension_n_per_cm and has_mesh else (),
+        "meshings": screen.frame.meshings.select_related("mesh").order_by("-number")
+        if screen.meshing.number > 1
+        else (),
         "main_step": _linked(steps[0], screen) if steps and not (steps[0].allowed is False and allowed) else None,
         "steps": [_linked(s, screen) for s in steps],
         "waiting": next((s for s in steps if s.overridable and not s.allowed), None),
@@ -70,7 +86,31 @@ def _tension_due(screen, now, in_force):
     days = (now - screen.tension_at).days
     if days > in_force["tension.recheck_days"]:
         return f"Measured {days} days ago: measure again."
+    since = screen.meshing.cycles.filter(closed_at__gt=screen.tension_at).count()
+    if since >= in_force["tension.check_cycles"]:
+        return f"{since} cycles since it was measured: measure again."
     return ""
+
+
+@recorders
+def keep(request, code):
+    """Whether a finished stencil is worth its slot until it is asked for again."""
+    screen = get_screen(code)
+    start = {"chance": "30", "days": "60", "minutes": "45", "goods": "6"}
+    form = KeepForm(request.GET if "chance" in request.GET else start)
+    verdict = form.attempt(lambda cleaned: _keep_or_reclaim(screen, **cleaned))
+    context = {"screen": screen, "form": form, "verdict": verdict}
+    return render(request, "screens/keep.html", context, status=422 if form.errors else 200)
+
+
+def _keep_or_reclaim(screen, *, chance, days, minutes, goods):
+    facts = screen_facts(screen)
+    in_force = standards.current()
+    free = [slot_facts(s) for s in Slot.objects.filter(screen__isnull=True).select_related("rack")]
+    fitting = sum(not why_not(facts, s, in_force) for s in free)
+    alike = Screen.objects.filter(meshing__mesh=screen.meshing.mesh_id, state=lifecycle.State.BARE).count()
+    remake = meshlife.Remake(minutes, goods)
+    return meshlife.keep_or_reclaim(chance / 100, days, remake, fitting, alike, in_force)
 
 
 def _by_cycle(events):

@@ -1,10 +1,10 @@
-"""The simple steps: degrease, dry, strip, reclaim, and those of thermal film and hand stencils."""
+"""The simple steps: degrease, dry, strip, those of thermal film and hand stencils, and of a mesh's end."""
 
 from django.http import Http404
 
 from frimble.people.permissions import recorders
-from frimble.screens import actions
-from frimble.screens.forms import DegreaseForm, ReclaimForm, StepForm
+from frimble.screens import actions, meshings
+from frimble.screens.forms import DegreaseForm, StepForm, TakeOffForm
 from frimble.screens.stepviews import StepPage, show_step
 
 
@@ -46,13 +46,17 @@ STEP_PAGES = {
             "level tracks.",
         ),
         _simple(
-            "reclaim", "Record reclaimed",
-            lambda form, screen, person: actions.reclaim(
-                screen.code, person, rounds=form.cleaned_data["rounds"], minutes=form.cleaned_data["minutes"],
-                outcome=form.cleaned_data["outcome"], **form.common()),
-            ReclaimForm,
-            "Emulsion remover on both sides with its own pad, extra at the edges. Never let it dry: that makes the rest "
-            "permanent. Pressure-rinse, look against light before it dries; a green shadow wants another round.",
+            "take_off", "Record mesh taken off",
+            lambda form, screen, person: meshings.take_off(
+                screen.code, person, ending=form.cleaned_data["ending"], **form.common()),
+            TakeOffForm,
+            "This ends the mesh's life; its records stay. The frame then waits for new mesh. Mind the edge: cut mesh "
+            "springs, and staples and frame corners cut.",
+        ),
+        _simple(
+            "send_away", "Record sent out",
+            lambda form, screen, person: meshings.send_away(screen.code, person, **form.common()),
+            lead="The empty frame goes out to be stretched. Mount the new mesh here when it is back.",
         ),
         _simple(
             "cut_out", "Record mesh cut out",
@@ -65,12 +69,11 @@ STEP_PAGES = {
 
 @recorders
 def step(request, code, kind):
-    """One of the simple steps: degrease, dry, strip, reclaim and those of thermal film and hand stencils."""
+    """Show or do one of them."""
     if kind not in STEP_PAGES:
         raise Http404("There is no such step.")
 
     def extra(screen, in_force, form):
-        key = {"degrease": "degrease.dwell_s", "reclaim": "reclaim.dwell_s"}.get(kind)
-        return {"dwell_s": in_force[key] if key else None}
+        return {"dwell_s": in_force["degrease.dwell_s"] if kind == "degrease" else None}
 
     return show_step(request, code, STEP_PAGES[kind], extra)

@@ -8,7 +8,7 @@ from django.utils import timezone
 from frimble.core import lifecycle
 from frimble.core.conclusion import OutOfRange
 from frimble.core.instruments import tension_gauge
-from frimble.core.tension import summarise
+from frimble.core.tension import FIVE_PLACES, NINE_PLACES, STAGES, summarise
 from frimble.people import standards
 from frimble.people.permissions import recorders
 from frimble.screens import actions
@@ -24,7 +24,9 @@ def tension(request, code):
     """Record a tension measuring; typed, or taken from the simulated gauge."""
     screen = get_screen(code)
     in_force = standards.current()
-    form = TensionForm(request.POST or None, standards=in_force, initial={"revision": screen.revision})
+    nine = request.GET.get("places") == "9"
+    start = {"revision": screen.revision, "stage": _stage_due(screen)}
+    form = TensionForm(request.POST or None, standards=in_force, nine=nine, initial=start)
     if request.method == "POST":
         done = form.attempt(
             lambda cleaned: actions.record_tension(
@@ -34,14 +36,25 @@ def tension(request, code):
                 simulated=cleaned["simulated"],
                 revision=cleaned["revision"],
                 note=cleaned["note"],
+                sure=cleaned["sure"],
+                stage=cleaned["stage"],
             )
         )
         if done:
             messages.success(request, f"{screen.code}: {done.event.summary}.")
             return redirect("screens:passport", screen.code)
     refused = lifecycle.tension_refused(screen.life, timezone.now())
-    context = {"screen": screen, "form": form, "refused": refused, "last": last_measuring(screen)}
+    context = {"screen": screen, "form": form, "refused": refused, "last": last_measuring(screen), "nine": nine}
     return render(request, "screens/tension.html", context, status=422 if form.errors else 200)
+
+
+def _stage_due(screen) -> str:
+    """Which reading after stretching comes next, for a mesh stretched here; empty for others and when all are done."""
+    if not screen.meshing.in_house:
+        return ""
+    events = screen.meshing.events.standing().filter(kind="tension")
+    done = {e.facts.get("stage") for e in events}
+    return next((stage for stage in STAGES if stage not in done), "")
 
 
 def gauge(request, code):
@@ -49,7 +62,8 @@ def gauge(request, code):
     screen = get_screen(code)
     true = screen.tension_n_per_cm or 24.0
     seed = screen.pk * 1000 + screen.meshing.events.filter(kind="tension").count()
-    readings = tension_gauge.read_screen(true, seed)
+    places = NINE_PLACES if request.GET.get("places") == "9" else FIVE_PLACES
+    readings = tension_gauge.read_screen(true, seed, places=places)
     values, seen = {}, {}
     for reading in readings:
         key = (reading.place, reading.direction)
@@ -61,7 +75,7 @@ def gauge(request, code):
 def tension_preview(request, code):
     """Mean, range and verdict of readings still being typed; judged by the core, stored nowhere."""
     in_force = standards.current()
-    form = TensionForm(request.POST, standards=in_force)
+    form = TensionForm(request.POST, standards=in_force, nine=request.GET.get("places") == "9")
     form.is_valid()
     try:
         summary = summarise(form.readings(), in_force)

@@ -8,7 +8,7 @@ from django.utils import timezone
 from frimble.browser.shop import small_shop
 from frimble.core.conclusion import OutOfRange, Refused
 from frimble.core.instruments.tension_gauge import read_screen
-from frimble.screens import actions, ledger
+from frimble.screens import actions, ledger, meshings
 from frimble.screens.models import LifeEvent, Screen, Slot
 
 
@@ -131,7 +131,7 @@ class PlaceTests(LedgerCase):
 class RegisterTests(LedgerCase):
     def register(self, code="Q-100", width=580, height=790):
         mesh = self.screen().mesh
-        return actions.register_screen(code, "aluminium", width, height, mesh, "photo", self.tamsin)
+        return meshings.register_screen(code, "aluminium", width, height, mesh, "photo", self.tamsin)
 
     def test_a_code_that_exists_and_an_impossible_size_are_refused(self):
         for field, named in (

@@ -12,7 +12,7 @@ _WORDS = {
 
 def filling(state: str, wet: bool) -> str:
     """What is drawn on the mesh: bare, coat, wet, stencil, ink or none."""
-    if state == State.NO_MESH:
+    if state in (State.NO_MESH, State.AWAY):
         return "none"
     if state in LIVE:
         return "wet" if wet else "coat"

@@ -6,12 +6,15 @@ from django.utils import timezone
 
 from frimble.core import units
 from frimble.core.lifecycle import STATE_WORDS, State
+from frimble.ui.pictures.blemish_map import blemish_map
 from frimble.ui.pictures.frame_sign import frame_sign
 from frimble.ui.pictures.layers import film_layers
+from frimble.ui.pictures.life_line import life_line
 from frimble.ui.pictures.moire_plot import beat_plot, overlay
 from frimble.ui.pictures.placement import placement
 from frimble.ui.pictures.rack_elevation import rack_elevation
 from frimble.ui.pictures.step_strip import step_strip
+from frimble.ui.pictures.tension_plate import tension_plate
 from frimble.ui.pictures.window_bar import window_bar
 
 register = template.Library()
@@ -133,6 +136,21 @@ def place_picture(entry, screen):
     here = reverse("screens:place", args=[screen.code])
     urls = {s["slot"].code: f"{here}?slot={s['slot'].code}" for s in entry["slots"] if not s["reason"]}
     return rack_elevation(entry["rack"], entry["slots"], timezone.now(), urls)
+
+
+@register.simple_tag(name="life_line")
+def life_line_tag(life, cycles, events, limit):
+    return life_line(life, cycles, events, timezone.now(), limit)
+
+
+@register.simple_tag(name="tension_plate")
+def tension_plate_tag(places, mean):
+    return tension_plate(places, mean)
+
+
+@register.simple_tag(name="blemish_map")
+def blemish_map_tag(screen, blemishes, width):
+    return blemish_map(screen, blemishes, width)
 
 
 @register.simple_tag

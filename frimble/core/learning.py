@@ -1,0 +1,94 @@
+"""Learning from the shop's own records: conjugate Bayesian linear regression that begins from common practice.
+
+y = x · k + noise, k normal and the noise's variance inverse gamma, so that what was learned so far is itself the prior of
+what comes next.
+
+Source: Gelman et al., Bayesian Data Analysis, 3rd ed., section 14.2 and 14.8 (conjugate prior of the normal linear model).
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from scipy import stats
+
+INTERVAL = 0.9
+
+
+@dataclass(frozen=True)
+class Belief:
+    """What is believed of k coefficients and of the noise.
+
+    Attributes:
+        mean: (k,) of the coefficients. precision: (k, k), their inverse covariance in units of the noise's variance.
+        shape, rate: of the noise variance's inverse gamma. before: precision of the prior that was never measured.
+        records: how many observations were learned from.
+    """
+
+    mean: np.ndarray
+    precision: np.ndarray
+    shape: float
+    rate: float
+    before: np.ndarray
+    records: int = 0
+
+    @property
+    def noise_sd(self) -> float:
+        return float(np.sqrt(self.rate / self.shape))
+
+    @property
+    def covariance(self) -> np.ndarray:
+        """(k, k) of the coefficients at the believed noise."""
+        return np.linalg.inv(self.precision) * self.noise_sd**2
+
+    def draws(self, number: int, seed: int) -> np.ndarray:
+        """(number, k) coefficients drawn from the belief; the same seed draws the same."""
+        chance = np.random.default_rng(seed)
+        variance = self.rate / chance.gamma(self.shape, size=number)
+        root = np.linalg.cholesky(np.linalg.inv(self.precision))
+        return self.mean + (chance.standard_normal((number, len(self.mean))) @ root.T) * np.sqrt(variance)[:, None]
+
+
+@dataclass(frozen=True)
+class Prediction:
+    """A predicted observation with its 90 % interval and the share of its answer that is prior and not the shop's data."""
+
+    value: float
+    low: float
+    high: float
+    sd: float
+    prior_share: float
+
+
+def prior(means: Sequence[float], sds: Sequence[float], noise_sd: float, noise_records: float = 4) -> Belief:
+    """A belief from common practice.
+
+    Args:
+        means, sds: of each coefficient. noise_sd: of one observation; noise_records: how many records that is worth.
+    """
+    precision = np.diag((noise_sd / np.asarray(sds, float)) ** 2)
+    shape = noise_records / 2
+    return Belief(np.asarray(means, float), precision, shape, shape * noise_sd**2, precision)
+
+
+def learn(belief: Belief, x: np.ndarray, y: np.ndarray) -> Belief:
+    """The belief after observations x (n, k) and y (n,)."""
+    x, y = np.atleast_2d(np.asarray(x, float)), np.asarray(y, float)
+    if not len(y):
+        return belief
+    precision = belief.precision + x.T @ x
+    mean = np.linalg.solve(precision, belief.precision @ belief.mean + x.T @ y)
+    was = belief.mean @ belief.precision @ belief.mean
+    rate = belief.rate + max(0.0, float(y @ y + was - mean @ precision @ mean)) / 2
+    return Belief(mean, precision, belief.shape + len(y) / 2, rate, belief.before, belief.records + len(y))
+
+
+def predict(belief: Belief, x: Sequence[float]) -> Prediction:
+    """What the next observation at x (k,) will be."""
+    at = np.asarray(x, float)
+    spread = np.linalg.solve(belief.precision, at)
+    of_the_mean = float(at @ spread)
+    value, sd = float(at @ belief.mean), belief.noise_sd * float(np.sqrt(1 + of_the_mean))
+    reach = float(stats.t.ppf((1 + INTERVAL) / 2, 2 * belief.shape)) * sd
+    prior_share = float(spread @ belief.before @ spread) / of_the_mean if of_the_mean > 0 else 0.0
+    return Prediction(value, value - reach, value + reach, sd, min(1.0, prior_share))

@@ -1,0 +1,41 @@
+"""Ghosts, haze, holes and spots on a mesh: where they lie, and when they are gone."""
+
+from django.utils import timezone
+
+from frimble.core import reclaim
+from frimble.core.conclusion import OutOfRange
+from frimble.screens.models import Blemish, Meshing, Screen
+
+
+def standing(meshing: Meshing):
+    """The blemishes that are on a mesh now."""
+    return meshing.blemishes.filter(clears__isnull=True, cleared_by__isnull=True)
+
+
+def note_blemish(screen: Screen, person, *, kind, x_mm, y_mm, width_mm, height_mm) -> Blemish:
+    """Write down where one lies.
+
+    Raises:
+        OutOfRange: it lies beyond the frame, or its kind is not known.
+    """
+    frame = (screen.frame.outer_width_mm, screen.frame.outer_height_mm)
+    found = reclaim.checked_blemish(kind, x_mm, y_mm, width_mm, height_mm, frame)
+    return Blemish.objects.create(
+        meshing=screen.meshing, kind=found.kind, x_mm=found.x_mm, y_mm=found.y_mm, width_mm=found.width_mm,
+        height_mm=found.height_mm, at=timezone.now(), by=person,
+    )  # fmt: skip
+
+
+def clear_blemish(screen: Screen, person, number: int) -> Blemish:
+    """Write down that one is gone.
+
+    Raises:
+        OutOfRange: it is not on this screen.
+    """
+    gone = standing(screen.meshing).filter(pk=number).first()
+    if gone is None:
+        raise OutOfRange("That mark is not on this screen any more.", "blemish")
+    return Blemish.objects.create(
+        meshing=gone.meshing, kind=gone.kind, x_mm=gone.x_mm, y_mm=gone.y_mm, width_mm=gone.width_mm,
+        height_mm=gone.height_mm, clears=gone, at=timezone.now(), by=person,
+    )  # fmt: skip

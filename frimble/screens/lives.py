@@ -1,0 +1,107 @@
+"""How meshes of this shop lived and lose tension: histories for the core's forecasts and life curves."""
+
+from collections import defaultdict
+from dataclasses import dataclass
+
+from django.core.cache import cache
+from django.utils import timezone
+
+from frimble.core import lifecycle, meshlife, survival, tensionloss
+from frimble.people import standards
+from frimble.screens import blemishes
+from frimble.screens.meshings import ENDINGS
+from frimble.screens.models import Cycle, LifeEvent, Meshing, Screen
+
+_MOST_OTHERS = 60
+_SECONDS_A_DAY = 86_400
+# The shop's belief moves slowly; a page need not learn it anew.
+_BELIEF_KEPT_S = 600
+
+
+@dataclass(frozen=True)
+class MeshLife:
+    """All that is foretold of a screen's mesh: its measurings, the forecast or None, sudden changes by measuring, the life
+    curve of its kind, and what to do with it."""
+
+    history: list[tensionloss.Measured]
+    forecast: tensionloss.Forecast | None
+    sudden: dict[int, str]
+    lives: survival.Survival | None
+    advice: meshlife.Advice
+    since: object
+
+
+def life_of(screen: Screen) -> MeshLife:
+    """Look at one screen's mesh, learning from the others of its kind."""
+    in_force, meshing = standards.current(), screen.meshing
+    history = histories([meshing])[meshing.pk]
+    belief, forecast, sudden = _belief(screen, in_force), None, {}
+    if history:
+        forecast = tensionloss.forecast(history, belief, in_force, _cycles_a_day(screen, history))
+        sudden = dict(tensionloss.sudden_changes(history, belief, in_force))
+    lives = life_curve(meshing.mesh_id, screen.frame.material)
+    kinds = set(blemishes.standing(meshing).values_list("kind", flat=True))
+    facts = meshlife.MeshFacts(
+        screen.frame.material, screen.cycles, screen.tension_n_per_cm, "hole" in kinds, "ghost" in kinds
+    )
+    advice = meshlife.advise(facts, in_force, forecast, lives)
+    return MeshLife(history, forecast, sudden, lives, advice, meshing.mounted_at)
+
+
+def histories(meshings) -> dict[int, list[tensionloss.Measured]]:
+    """Measurings of meshes, oldest first, with cycles closed by then; stretching readings count as any other."""
+    meshings = list(meshings)
+    events = LifeEvent.objects.standing().filter(meshing__in=meshings, kind="tension").order_by("at", "pk")
+    closed = defaultdict(list)
+    for meshing_id, at in Cycle.objects.filter(meshing__in=meshings, closed_at__isnull=False).values_list(
+        "meshing_id", "closed_at"
+    ):
+        closed[meshing_id].append(at)
+    mounted = {m.pk: m.mounted_at for m in meshings}
+    found: dict[int, list[tensionloss.Measured]] = {m.pk: [] for m in meshings}
+    for meshing_id, at, facts in events.values_list("meshing_id", "at", "facts"):
+        days = max(0.0, (at - mounted[meshing_id]).total_seconds() / _SECONDS_A_DAY)
+        cycles = sum(end <= at for end in closed[meshing_id])
+        found[meshing_id].append(tensionloss.Measured(days, cycles, facts["mean"]))
+    return found
+
+
+def _belief(screen: Screen, in_force):
+    """What the shop's other screens of this mesh and frame kind tell, kept for some minutes."""
+    key = f"tension-belief-{screen.meshing.mesh_id}-{screen.frame.material}-{screen.pk}"
+    belief = cache.get(key)
+    if belief is None:
+        others = _alike(screen.meshing.mesh_id, screen.frame.material).exclude(frame=screen.frame)
+        latest = others.order_by("-mounted_at")[:_MOST_OTHERS]
+        belief = tensionloss.shop_belief([h for h in histories(latest).values() if h], in_force)
+        cache.set(key, belief, _BELIEF_KEPT_S)
+    return belief
+
+
+def _alike(mesh_id, material):
+    return Meshing.objects.filter(mesh_id=mesh_id, frame__material=material)
+
+
+def _cycles_a_day(screen, history) -> float:
+    days = (timezone.now() - screen.meshing.mounted_at).total_seconds() / _SECONDS_A_DAY
+    return screen.cycles / days if days > 1 else 0.0
+
+
+def life_curve(mesh_id, material) -> survival.Survival | None:
+    """Cycles that meshes of a kind lived on a kind of frame; None when there is none. A mesh taken off for other work has
+    not ended its life: it was seen so long."""
+    from django.db.models import Count, Q
+
+    meshings = _alike(mesh_id, material).annotate(closed=Count("cycles", filter=Q(cycles__closed_at__isnull=False)))
+    spans = dict(meshings.values_list("pk", "closed"))
+    if not spans:
+        return None
+    ended = LifeEvent.objects.standing().filter(meshing__in=spans, kind__in=["take_off", "cut_out"])
+    endings = {pk: facts.get("ending", "") for pk, facts in ended.values_list("meshing_id", "facts")}
+    deaths = {pk for pk, why in endings.items() if why in ENDINGS and why != "other"}
+    return survival.kaplan_meier(list(spans.values()), [pk in deaths for pk in spans])
+
+
+def matching(screens) -> dict[str, float]:
+    """Tension by code of the screens that have one, to be compared within a job."""
+    return {s.code: s.tension_n_per_cm for s in screens if s.tension_n_per_cm and s.state != lifecycle.State.NO_MESH}

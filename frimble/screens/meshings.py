@@ -1,0 +1,122 @@
+"""Meshes coming and going on a frame: registering frames, taking a mesh off, sending out, mounting a new one."""
+
+import re
+
+from django.db import transaction
+from django.utils import timezone
+
+from frimble.core import lifecycle
+from frimble.core.conclusion import OutOfRange, Refused, require_between
+from frimble.people import standards
+from frimble.screens import ledger
+from frimble.screens.models import Frame, LifeEvent, Meshing, MeshKind, Screen
+
+MOST_AT_ONCE = 50
+# Why a mesh's life ended; all but "other work" count as an end in the life curves.
+ENDINGS = {
+    "slack": "too slack", "torn": "torn or holed", "haze": "haze that stays", "cost": "not worth its cost",
+    "other": "other work",
+}  # fmt: skip
+_CODE = re.compile(r"^(?P<head>.*?)(?P<number>\d+)$")
+
+
+@transaction.atomic
+def register_screen(
+    code, material, width_mm, height_mm, mesh, line, person, at=None, inner_mm=(None, None), angle_deg=0.0
+) -> Screen:
+    """A new frame with its first mesh.
+
+    Raises:
+        OutOfRange: the code exists, or a size is impossible.
+    """
+    code = code.strip().upper()
+    if Frame.objects.filter(code=code).exists():
+        raise OutOfRange(f"{code} exists already. Give this frame another code.", "code")
+    _check_sizes(width_mm, height_mm, inner_mm, angle_deg)
+    at = at or timezone.now()
+    frame = Frame.objects.create(
+        code=code, material=material, outer_width_mm=width_mm, outer_height_mm=height_mm, inner_width_mm=inner_mm[0],
+        inner_height_mm=inner_mm[1], registered_at=at, registered_by=person,
+    )  # fmt: skip
+    meshing = Meshing.objects.create(
+        frame=frame, number=1, mesh=mesh, line=_line(mesh, line), mounted_at=at, angle_deg=angle_deg
+    )
+    return Screen.objects.create(frame=frame, meshing=meshing, state=lifecycle.State.BARE)
+
+
+def _line(mesh: MeshKind, line) -> str:
+    return lifecycle.Line.THERMAL if mesh.thermal else line or lifecycle.Line.PHOTO
+
+
+def _check_sizes(width_mm, height_mm, inner_mm, angle_deg) -> None:
+    in_force = standards.current()
+    for outer, inner, side in ((width_mm, inner_mm[0], "width"), (height_mm, inner_mm[1], "height")):
+        require_between(
+            outer, in_force["frame.least_mm"], in_force["frame.most_mm"], "A frame side, in mm,", f"{side}_mm"
+        )
+        if inner is not None:
+            require_between(inner, outer / 3, outer - 4, "The clear inside, in mm,", f"inner_{side}_mm")
+    require_between(angle_deg, -45, 45, "The mesh's turn on the frame, in degrees,", "angle_deg")
+
+
+@transaction.atomic
+def register_many(first_code: str, number: int, person, **frame) -> list[Screen]:
+    """Several like frames at once, their codes counted on from the first.
+
+    Raises:
+        OutOfRange: too many, a first code without a number at its end, or a code that exists: then none is made.
+    """
+    require_between(number, 1, MOST_AT_ONCE, "How many", "number")
+    return [register_screen(code, person=person, **frame) for code in codes_from(first_code, number)]
+
+
+def codes_from(first_code: str, number: int) -> list[str]:
+    """Codes counted on, with as many digits as the first has."""
+    code = first_code.strip().upper()
+    if number == 1:
+        return [code]
+    found = _CODE.match(code)
+    if not found:
+        raise OutOfRange("End the first code with a number, such as Q-065, so that the others can follow.", "code")
+    start, digits = int(found["number"]), len(found["number"])
+    return [f"{found['head']}{start + k:0{digits}d}" for k in range(number)]
+
+
+def take_off(code, person, *, ending: str, **kwargs) -> LifeEvent:
+    """The mesh is cut or loosened off: its life ends, the frame stays.
+
+    Raises:
+        OutOfRange: an unknown ending. Refused: it is on press, or there is no mesh.
+    """
+    if ending not in ENDINGS:
+        raise OutOfRange(f"Say why: {', '.join(ENDINGS.values())}.", "ending")
+    return ledger.record(
+        code, "take_off", person, facts={"ending": ending}, summary=f"Mesh taken off: {ENDINGS[ending]}",
+        coat_colour="", **kwargs,
+    )  # fmt: skip
+
+
+def send_away(code, person, **kwargs) -> LifeEvent:
+    """The empty frame goes out for new mesh."""
+    return ledger.record(code, "send_away", person, summary="Frame sent out for new mesh", **kwargs)
+
+
+@transaction.atomic
+def mount(code, person, *, mesh, line=None, angle_deg=0.0, in_house=False, revision=None, note="") -> LifeEvent:
+    """New mesh on a frame: a new mesh life, whose tension and cycles begin anew.
+
+    Raises:
+        Refused: there is a mesh on it still.
+    """
+    screen = ledger.lock(code, revision)
+    if screen.state not in (lifecycle.State.NO_MESH, lifecycle.State.AWAY):
+        raise Refused(f"{screen.code} still carries {screen.mesh}. Take it off first, with why.")
+    _check_sizes(screen.frame.outer_width_mm, screen.frame.outer_height_mm, (None, None), angle_deg)
+    now = timezone.now()
+    meshing = Meshing.objects.create(
+        frame=screen.frame, number=screen.meshing.number + 1, mesh=mesh, line=_line(mesh, line), mounted_at=now,
+        angle_deg=angle_deg, in_house=in_house,
+    )  # fmt: skip
+    ledger.begin_mesh(screen, meshing)
+    how = "stretched here" if in_house else "mounted"
+    return ledger.record(code, "mounted", person, summary=f"New mesh {mesh} {how}", facts={"mesh": mesh.pk}, note=note)
