@@ -62,6 +62,7 @@ INSTALLED_APPS = [
     "frimble.coatings",
     "frimble.exposures",
     "frimble.jobs",
+    "frimble.exchange",
     "frimble.demo",
 ]
 

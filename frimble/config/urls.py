@@ -8,6 +8,7 @@ urlpatterns = [
     path("screens/", include("frimble.screens.urls")),
     path("film/", include("frimble.films.urls")),
     path("coat/", include("frimble.coatings.urls")),
+    path("exchange/", include("frimble.exchange.urls")),
     path("expose/", include("frimble.exposures.urls")),
 ]
 

@@ -6,23 +6,26 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class SlotFacts:
-    """A slot as the rule needs it: its code, clear width and height in mm, dark or open, and who stands in it."""
+    """A slot as the rule needs it: code, clear width and height in mm, dark or open, level or not, and who is in it."""
 
     code: str
     width_mm: float
     height_mm: float
     dark: bool
     taken_by: str = ""
+    level: bool = True
 
 
 @dataclass(frozen=True)
 class ScreenFacts:
-    """A screen as the rule needs it: code, outer size in mm, and whether its mesh carries live emulsion."""
+    """A screen as the rule needs it: code, outer size in mm, whether its mesh carries live emulsion, and whether that is
+    wet."""
 
     code: str
     width_mm: float
     height_mm: float
     live_emulsion: bool
+    wet: bool = False
 
 
 def why_not(screen: ScreenFacts, slot: SlotFacts, standards: Mapping) -> str:
@@ -31,6 +34,8 @@ def why_not(screen: ScreenFacts, slot: SlotFacts, standards: Mapping) -> str:
         return f"Slot {slot.code} holds {slot.taken_by}. Choose a free slot or move {slot.taken_by} first."
     if screen.live_emulsion and not slot.dark:
         return f"{screen.code} carries unexposed emulsion and slot {slot.code} is open to light. Choose a dark slot."
+    if screen.wet and screen.live_emulsion and not slot.level:
+        return f"The coat on {screen.code} is wet and slot {slot.code} stands upright: lay it level, print side down."
     clearance = standards["storage.clearance_mm"]
     small, large = sorted((screen.width_mm, screen.height_mm))
     slot_small, slot_large = sorted((slot.width_mm, slot.height_mm))

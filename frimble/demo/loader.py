@@ -101,7 +101,7 @@ class Loader:
             Job.objects.create(number=number, name=name, what=what, press_on=(self.now + timedelta(days=days)).date())
         self.jobs = list(Job.objects.all())
         for prefix, name, dark, columns, rows, width, height in scenario.RACKS:
-            rack = Rack.objects.create(code=prefix, name=name, dark=dark)
+            rack = Rack.objects.create(code=prefix, name=name, dark=dark, level="level" in name)
             places = [(c, r) for r in range(1, rows + 1) for c in range(1, columns + 1)]
             Slot.objects.bulk_create(
                 Slot(rack=rack, code=f"{prefix}-{i:02d}", column=c, row=r, width_mm=width, height_mm=height)

@@ -73,7 +73,7 @@ JOBS = (
 RACKS = (
     ("A", "Long wall", False, 9, 4, 680, 930),
     ("B", "Tall rack", False, 6, 3, 940, 1240),
-    ("D", "Dark cupboard", True, 5, 3, 700, 960),
+    ("D", "Dark cupboard, level", True, 5, 3, 700, 960),
     ("E", "Dark bay, large frames", True, 3, 2, 940, 1240),
 )
 

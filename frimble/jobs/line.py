@@ -94,6 +94,7 @@ def _words(floor, name):
 
 def side_stops() -> list[Stop]:
     return [
+        Stop("Screens", reverse("screens:search")),
         Stop("Jobs", reverse("jobs:jobs")),
         Stop("Chart", reverse("exposures:chart")),
         Stop("Batches", reverse("coatings:batches")),

@@ -134,15 +134,20 @@ def place(code, slot, person, *, revision=None, note=""):
     )  # fmt: skip
 
 
+def unplace(code, person, *, summary: str, note=""):
+    """A screen that is not where it was written down stands nowhere until it is found."""
+    return ledger.record(code, "place", person, facts={"slot": ""}, summary=summary, note=note)
+
+
 def screen_facts(screen: Screen) -> storage.ScreenFacts:
     return storage.ScreenFacts(
         screen.code, screen.frame.outer_width_mm, screen.frame.outer_height_mm,
-        lifecycle.State(screen.state) in lifecycle.LIVE,
+        lifecycle.State(screen.state) in lifecycle.LIVE, screen.life.wet(timezone.now()),
     )  # fmt: skip
 
 
 def slot_facts(slot) -> storage.SlotFacts:
     holder = getattr(slot, "screen", None)
     return storage.SlotFacts(
-        slot.code, slot.width_mm, slot.height_mm, slot.rack.dark, holder.frame.code if holder else ""
+        slot.code, slot.width_mm, slot.height_mm, slot.rack.dark, holder.frame.code if holder else "", slot.rack.level
     )

@@ -4,14 +4,16 @@ from django import forms
 
 from frimble.core import meshchoice, meshcustoms
 from frimble.core.conclusion import OutOfRange, Refused, require_between
-from frimble.core.lifecycle import Line
+from frimble.core.lifecycle import STATE_WORDS, Line
 from frimble.core.reclaim import BLEMISHES
 from frimble.core.tension import DIRECTIONS, FIVE_PLACES, NINE_PLACES, STAGES, TensionReading, check_reading
 from frimble.core.units import read_quantity
 from frimble.screens.actions import RECLAIM_OUTCOMES
 from frimble.screens.ledger import Conflict
 from frimble.screens.meshings import ENDINGS
-from frimble.screens.models import Frame, MeshKind, ReclaimProduct
+from frimble.screens.models import Frame, MeshKind, Rack, ReclaimProduct
+from frimble.screens.searching import DUE, ORDERS
+from frimble.ui.labels import SHEETS
 
 _LINES = [(Line.PHOTO, "photo emulsion"), (Line.HAND, "drawn or cut by hand")]
 
@@ -32,6 +34,10 @@ class NumberField(forms.FloatField):
             return super().to_python(text)
         except forms.ValidationError:
             raise forms.ValidationError(f"“{value}” is not a number.") from None
+
+
+def _whole():
+    return forms.TextInput(attrs={"inputmode": "numeric", "autocomplete": "off"})
 
 
 class QuantityField(forms.CharField):
@@ -173,6 +179,81 @@ class KeepForm(ActForm):
     days = NumberField(label="In about", unit="days")
     minutes = NumberField(label="Remaking it takes", unit="min")
     goods = NumberField(label="Film, emulsion and other goods, in money")
+
+
+class RackForm(ActForm):
+    """A rack as it stands, with like slots in columns and rows."""
+
+    code = forms.RegexField(
+        r"^[A-Za-z][A-Za-z0-9]*$", label="Code", max_length=8, help_text="Slots are called after it, such as F-01",
+        error_messages={"invalid": "A letter first, then letters and digits."},
+    )  # fmt: skip
+    name = forms.CharField(label="Name", max_length=60)
+    columns = forms.IntegerField(label="Columns", error_messages={"invalid": "A whole number."}, widget=_whole())
+    rows = forms.IntegerField(label="Rows", error_messages={"invalid": "A whole number."}, widget=_whole())
+    width_mm = QuantityField(label="A slot, clear width", unit="mm")
+    height_mm = QuantityField(label="A slot, clear height", unit="mm")
+    dark = forms.BooleanField(label="Dark: live emulsion may stand here", required=False)
+    level = forms.BooleanField(label="Level: wet coats may lie here", required=False)
+
+
+class ChangeRackForm(ActForm):
+    name = forms.CharField(label="Name", max_length=60)
+    dark = forms.BooleanField(label="Dark: live emulsion may stand here", required=False)
+    level = forms.BooleanField(label="Level: wet coats may lie here", required=False)
+
+
+class WalkForm(ActForm):
+    walk = forms.CharField(
+        label="Slot after slot, one a line: slot, then the screen in it",
+        widget=forms.Textarea(attrs={"rows": 10, "autocomplete": "off", "autocapitalize": "characters"}),
+    )
+
+
+class LabelForm(ActForm):
+    codes = forms.CharField(label="Screens", max_length=6000, help_text="Such as Q-014, or Q-001..Q-020 for a run")
+    sheet = forms.ChoiceField(label="Sheet", choices=[(key, sheet.words) for key, sheet in SHEETS.items()])
+    start = forms.IntegerField(label="First free place", initial=1, widget=_whole())
+
+
+class SearchForm(ActForm):
+    """What is looked for; every field may be left empty."""
+
+    text = forms.CharField(label="Code, slot or mesh", required=False, max_length=40)
+    mesh = forms.ModelChoiceField(MeshKind.objects.all(), label="Mesh", required=False, empty_label="any")
+    state = forms.ChoiceField(
+        label="On the mesh", required=False, choices=[("", "any"), *((s.value, w) for s, w in STATE_WORDS.items())]
+    )
+    size = forms.CharField(label="Frame, outside", required=False, max_length=30, help_text="Such as 58 x 79 cm")
+    rack = forms.ModelChoiceField(Rack.objects.all(), label="Rack", required=False, empty_label="any or none")
+    least = NumberField(label="Tension from", unit="N/cm", required=False)
+    most = NumberField(label="Tension to", unit="N/cm", required=False)
+    due = forms.ChoiceField(label="Due", required=False, choices=[("", "anything"), *DUE.items()])
+    order = forms.ChoiceField(label="In order of", required=False, choices=list(ORDERS.items()))
+
+    def clean_size(self):
+        """(width, height) in mm; a unit at the end goes for both."""
+        text = self.cleaned_data["size"].strip()
+        if not text:
+            return None
+        sides = text.lower().replace("×", "x").split("x")
+        try:
+            if len(sides) != 2:
+                raise OutOfRange("Write a size as 58 x 79 cm.")
+            unit = "".join(c for c in sides[1] if c.isalpha() or c == '"')
+            first = sides[0] if any(c.isalpha() for c in sides[0]) else sides[0].strip() + unit
+            return tuple(read_quantity(side, "mm") for side in (first, sides[1]))
+        except OutOfRange as error:
+            raise forms.ValidationError(str(error)) from None
+
+    def clean_order(self):
+        return self.cleaned_data["order"] or "code"
+
+
+class CostForm(ActForm):
+    price = NumberField(label="Mesh for a frame, in money")
+    stretching = NumberField(label="Stretching it")
+    reclaim = NumberField(label="A reclaim")
 
 
 class TakeBackForm(StepForm):

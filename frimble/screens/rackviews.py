@@ -1,18 +1,18 @@
 """The racks as they stand, and putting a screen away."""
 
 from django.contrib import messages
-from django.shortcuts import redirect, render
+from django.shortcuts import get_object_or_404, redirect, render
 
 from frimble.core import lifecycle, storage
 from frimble.core.conclusion import OutOfRange
 from frimble.people import standards
-from frimble.people.permissions import recorders
-from frimble.screens import actions
-from frimble.screens.forms import (
-    PlaceForm,
-)
+from frimble.people.permissions import leads, recorders
+from frimble.screens import actions, racks
+from frimble.screens.forms import ChangeRackForm, PlaceForm, RackForm, WalkForm
 from frimble.screens.models import Rack, Screen, Slot
 from frimble.screens.stepviews import get_screen
+
+_LOOSE_SHOWN = 60
 
 
 @recorders
@@ -34,11 +34,14 @@ def place(request, code):
             messages.success(request, f"{screen.code}: {done.summary}.")
             return redirect("screens:rack")
         screen = get_screen(code)
+    shown = _racks(for_screen=screen)
+    slots = [actions.slot_facts(item["slot"]) for r in shown for item in r["slots"]]
     context = {
         "screen": screen,
         "form": form,
         "refused": lifecycle.place_refused(screen.life),
-        "racks": _racks(for_screen=screen),
+        "racks": shown,
+        "best": storage.best_slot(actions.screen_facts(screen), slots, standards.current()),
     }
     return render(request, "screens/place.html", context, status=422 if form.errors else 200)
 
@@ -47,13 +50,77 @@ def rack(request):
     """The racks as they stand."""
     wanted = request.GET.get("slot", "").upper()
     loose = Screen.objects.for_lists().filter(slot__isnull=True, state=lifecycle.State.BARE)
-    return render(request, "screens/rack.html", {"racks": _racks(marked=wanted), "marked": wanted, "loose": loose})
+    found = _racks(marked=wanted)
+    slots = [actions.slot_facts(item["slot"]) for r in found for item in r["slots"]]
+    context = {
+        "racks": found,
+        "marked": wanted,
+        "loose": loose[:_LOOSE_SHOWN],
+        "sizes": storage.free_by_size(slots),
+        "coated": racks.coated_oldest_first()[:_LOOSE_SHOWN],
+    }
+    return render(request, "screens/rack.html", context)
+
+
+@leads
+def define(request):
+    """Define a rack as it stands."""
+    form = RackForm(request.POST or None)
+    if request.method == "POST":
+        made = form.attempt(lambda cleaned: racks.define(**cleaned))
+        if made:
+            messages.success(request, f"{made} is up, with {made.slots.count()} slots.")
+            return redirect("screens:rack")
+    return render(request, "screens/define_rack.html", {"form": form}, status=422 if form.errors else 200)
+
+
+@leads
+def change(request, pk):
+    """Rename a rack, say how it stands, or take an empty one down."""
+    found = get_object_or_404(Rack, pk=pk)
+    start = {"name": found.name, "dark": found.dark, "level": found.level}
+    form = ChangeRackForm(request.POST or None, initial=start)
+    if request.method == "POST":
+        done = form.attempt(lambda cleaned: _change(found, "remove" in request.POST, **cleaned))
+        if done:
+            messages.success(request, f"{found.name}: {done}.")
+            return redirect("screens:rack")
+    return render(
+        request, "screens/change_rack.html", {"form": form, "rack": found}, status=422 if form.errors else 200
+    )
+
+
+def _change(found, taken_down, **cleaned) -> str:
+    if taken_down:
+        racks.remove(found)
+        return "taken down"
+    for name, value in cleaned.items():
+        setattr(found, name, value)
+    found.save()
+    return "kept as it stands"
+
+
+@recorders
+def walk(request, pk):
+    """A stock-take: scan slot after slot, see what is missing, misplaced or unknown, and write it down."""
+    found = get_object_or_404(Rack, pk=pk)
+    form = WalkForm(request.POST or None)
+    seen = form.attempt(lambda cleaned: racks.read_walk(cleaned["walk"], found)) if request.method == "POST" else None
+    if seen and "write" in request.POST:
+        number, refused = racks.write_down(seen, request.user)
+        messages.success(request, f"{number} screen{'s' if number != 1 else ''} written down anew.")
+        for reason in refused:
+            messages.error(request, reason)
+        return redirect("screens:rack")
+    result = racks.compare(seen) if seen else None
+    context = {"rack": found, "form": form, "result": result, "seen": seen, "slots": found.slots.count()}
+    return render(request, "screens/walk.html", context, status=422 if form.errors else 200)
 
 
 def _racks(for_screen=None, marked=""):
     """Racks with their slots; with a screen, each free slot knows whether it takes it."""
     in_force = standards.current()
-    racks = []
+    found_racks = []
     for found in Rack.objects.prefetch_related("slots__screen__frame", "slots__screen__meshing__mesh"):
         slots = []
         for slot in found.slots.all():
@@ -64,5 +131,5 @@ def _racks(for_screen=None, marked=""):
                 reason = storage.why_not(actions.screen_facts(for_screen), actions.slot_facts(slot), in_force)
             slots.append({"slot": slot, "screen": holder, "reason": reason, "marked": slot.code == marked})
         free = sum(1 for s in slots if s["screen"] is None)
-        racks.append({"rack": found, "slots": slots, "free": free})
-    return racks
+        found_racks.append({"rack": found, "slots": slots, "free": free})
+    return found_racks

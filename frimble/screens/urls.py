@@ -1,11 +1,14 @@
 from django.urls import path
 
 from frimble.screens import (
+    labelviews,
+    lifeviews,
     meshviews,
     passportviews,
     rackviews,
     reclaimviews,
     registerviews,
+    searchviews,
     simplestepviews,
     stationviews,
     tensionviews,
@@ -15,6 +18,14 @@ app_name = "screens"
 
 urlpatterns = [
     path("rack/", rackviews.rack, name="rack"),
+    path("rack/define/", rackviews.define, name="define-rack"),
+    path("rack/<int:pk>/", rackviews.change, name="change-rack"),
+    path("rack/<int:pk>/walk/", rackviews.walk, name="walk"),
+    path("", searchviews.search, name="search"),
+    path("lives/", lifeviews.show_lives, name="lives"),
+    path("look/", searchviews.keep_look, name="keep-look"),
+    path("labels/", labelviews.labels, name="labels"),
+    path("labels.pdf", labelviews.as_pdf, name="labels-pdf"),
     path("mesh/", meshviews.meshes, name="meshes"),
     path("mesh/add/", meshviews.add_mesh, name="add-mesh"),
     path("mesh/choose/", meshviews.choose, name="choose-mesh"),
@@ -26,6 +37,7 @@ urlpatterns = [
     path("<str:code>/", passportviews.passport, name="passport"),
     path("<str:code>/mount/", registerviews.mount, name="mount"),
     path("<str:code>/keep/", passportviews.keep, name="keep"),
+    path("<str:code>/label.svg", labelviews.as_svg, name="label"),
     path("<str:code>/marks/", reclaimviews.marks, name="marks"),
     path("<str:code>/do/reclaim/", reclaimviews.reclaim, name="reclaim"),
     path("<str:code>/tension/", tensionviews.tension, name="tension"),

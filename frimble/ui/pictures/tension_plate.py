@@ -26,7 +26,13 @@ def tension_plate(places, mean: float) -> str:
             element("rect", class_=name, x=x, y=y, width=_CELL, height=_CELL, fill_opacity=0.55 * shade),
             text(x + _CELL / 2, y + 34, f"{warp:.1f}", "plate-value", size=19),
             text(x + _CELL / 2, y + 57, f"{weft:.1f}", "plate-value", size=19),
-            text(x + _CELL / 2, y + 80, f"{off:+.1f}", "plate-off", size=14),
+            text(
+                x + _CELL / 2,
+                y + 80,
+                f"{off + 0.0:+.1f}".replace("-0.0", "0.0").replace("+0.0", "0.0"),
+                "plate-off",
+                size=14,
+            ),
         ]
     told = ", ".join(f"{place} {warp:.1f} warp {weft:.1f} weft" for place, (warp, weft) in places.items())
     return picture(side, side, f"Tension in N/cm: {told}", *parts, class_="tension-plate")

@@ -9,6 +9,7 @@ from frimble.core.lifecycle import STATE_WORDS, State
 from frimble.ui.pictures.blemish_map import blemish_map
 from frimble.ui.pictures.frame_sign import frame_sign
 from frimble.ui.pictures.layers import film_layers
+from frimble.ui.pictures.life_curve import life_curve
 from frimble.ui.pictures.life_line import life_line
 from frimble.ui.pictures.moire_plot import beat_plot, overlay
 from frimble.ui.pictures.placement import placement
@@ -141,6 +142,11 @@ def place_picture(entry, screen):
 @register.simple_tag(name="life_line")
 def life_line_tag(life, cycles, events, limit):
     return life_line(life, cycles, events, timezone.now(), limit)
+
+
+@register.simple_tag(name="life_curve")
+def life_curve_tag(curve):
+    return life_curve(curve)
 
 
 @register.simple_tag(name="tension_plate")

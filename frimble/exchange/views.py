@@ -1,0 +1,106 @@
+"""Lists in and out, and the whole shop as an open data package."""
+
+import tempfile
+
+from django.contrib import messages
+from django.http import FileResponse, Http404, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
+
+from frimble.core.conclusion import OutOfRange
+from frimble.exchange import matching, package, reading, taking
+from frimble.exchange.forms import ChoicesForm, ListForm, PackageForm
+from frimble.exchange.models import Draft
+from frimble.people.permissions import leads
+from frimble.screens import searching
+from frimble.screens.forms import SearchForm
+
+_SHOWN = 40
+_MOST_BYTES = 20 * 2**20
+_WRITERS = {
+    "csv": (taking.as_csv, "text/csv; charset=utf-8"),
+    "xlsx": (taking.as_xlsx, "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"),
+}
+
+
+@leads
+def exchange(request):
+    """Hand a list in, or fetch the shop."""
+    whole = request.method == "POST" and "package" in request.POST
+    form = ListForm(None if whole else request.POST or None, None if whole else request.FILES or None)
+    shop = PackageForm(request.POST if whole else None, request.FILES if whole else None)
+    if whole:
+        done = shop.attempt(lambda cleaned: package.read_package(cleaned["file"]))
+        if done:
+            messages.success(request, f"{sum(done.values())} records read. People need new passwords.")
+            return redirect("jobs:today")
+    elif request.method == "POST":
+        draft = form.attempt(lambda cleaned: _draft(cleaned["file"], request.user))
+        if draft:
+            return redirect("exchange:draft", draft.pk)
+    bad = form.errors or shop.errors
+    return render(request, "exchange/exchange.html", {"form": form, "shop": shop}, status=422 if bad else 200)
+
+
+def _draft(file, person) -> Draft:
+    if file.size > _MOST_BYTES:
+        raise OutOfRange(f"The file is larger than {_MOST_BYTES // 2**20} MB: bring the list in parts.", "file")
+    table = reading.read_table(file.read())
+    return Draft.objects.create(
+        headings=table.headings, rows=table.rows, notes=table.notes, at=timezone.now(), by=person
+    )
+
+
+@leads
+def draft(request, pk):
+    """A list's dry run: which column is which, what would be made, every cell that cannot be read; then all or nothing."""
+    found = get_object_or_404(Draft, pk=pk, by=request.user)
+    form = ChoicesForm(request.POST or _guessed(found), headings=found.headings)
+    choices = form.choices() if form.is_valid() else None
+    if choices and "take" in request.POST:
+        number = form.attempt(lambda cleaned: taking.take_over(found, choices, request.user))
+        if number:
+            messages.success(request, f"{number} screens taken over.")
+            return redirect("screens:search")
+    if "drop" in request.POST:
+        found.delete()
+        return redirect("exchange:exchange")
+    tried = taking.look(found, choices) if choices else None
+    context = {"draft": found, "form": form, "tried": tried}
+    if tried:
+        context |= {
+            "errors": tried.errors[:_SHOWN],
+            "more": max(0, len(tried.errors) - _SHOWN),
+            "rows": tried.rows[:_SHOWN],
+        }
+    return render(request, "exchange/draft.html", context, status=422 if form.errors else 200)
+
+
+def _guessed(draft: Draft) -> dict:
+    columns = matching.guess_columns(draft.headings)
+    guessed = {f"column_{name}": str(at) for name, at in columns.items()}
+    return guessed | {"unit": matching.guess_unit(draft.rows, columns), "counts": "ask", "dates": "day"}
+
+
+def export(request, kind):
+    """Screens that a search finds, as a file."""
+    if kind not in _WRITERS:
+        raise Http404("There is no such kind of list.")
+    form = SearchForm(request.GET or {"order": "code"})
+    found = form.attempt(lambda cleaned: searching.search(searching.Wanted(**cleaned)))
+    if found is None:
+        return HttpResponse("The search cannot be read.", status=422, content_type="text/plain; charset=utf-8")
+    write, content_type = _WRITERS[kind]
+    answer = HttpResponse(write(found), content_type=content_type)
+    answer["Content-Disposition"] = f'attachment; filename="screens.{kind}"'
+    return answer
+
+
+def whole_shop(request):
+    """The shop as a data package; leads only, it holds everything."""
+    if not request.user.is_lead:
+        raise Http404("Only a lead fetches the whole shop.")
+    file = tempfile.TemporaryFile()  # noqa: SIM115 - the answer closes it
+    package.write_package(file)
+    file.seek(0)
+    return FileResponse(file, as_attachment=True, filename="frimble-shop.zip")

@@ -1,0 +1,25 @@
+"""`manage.py backup`: copy the shop while people work, and check the copy."""
+
+from pathlib import Path
+
+from django.conf import settings
+from django.core.management.base import BaseCommand, CommandError
+from django.utils import timezone
+
+from frimble.core.conclusion import OutOfRange
+from frimble.people.backup import back_up
+
+
+class Command(BaseCommand):
+    help = "Copy database and files into a new folder and check the copy; safe while the server runs."
+
+    def add_arguments(self, parser):
+        parser.add_argument("folder", nargs="?", type=Path, help="a new folder; by default one named after the moment")
+
+    def handle(self, *args, folder, **options):
+        folder = folder or settings.VAR_DIR / "backups" / f"{timezone.localtime():%Y-%m-%d-%H%M%S}"
+        try:
+            found = back_up(Path(settings.DATABASES["default"]["NAME"]), Path(settings.MEDIA_ROOT), folder)
+        except OutOfRange as error:
+            raise CommandError(str(error)) from None
+        self.stdout.write(f"{found.records} records in {found.folder}, checked.")
