@@ -272,8 +272,11 @@ class _Reader:
             raise OutOfRange("Aluminium, roller, draw-bar or wood.")
 
     def _tension(self, row, text, cells):
-        value = read_quantity(re.sub(r"(?i)\s*n\s*(/\s*cm)?\s*$", "", text), "N/cm")
-        row.tension = check_reading(value, self.standards)
+        number = re.sub(r"(?i)\s*n\s*(/\s*cm)?\s*$", "", text).replace(",", ".")
+        try:
+            row.tension = check_reading(float(number), self.standards)
+        except ValueError as error:
+            raise error if isinstance(error, OutOfRange) else OutOfRange("Not a tension such as 23.5 N/cm.") from None
 
     def _measured(self, row, text, cells):
         row.measured = self._date(text)

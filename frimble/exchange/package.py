@@ -110,7 +110,7 @@ def _type(field) -> str:
 
 
 def _unit(name: str) -> str:
-    return next((unit for ending, unit in _UNITS.items() if name.endswith(f"_{ending}")), "")
+    return next((unit for ending, unit in _UNITS.items() if name == ending or name.endswith(f"_{ending}")), "")
 
 
 def _csv_of(model) -> str:

@@ -128,6 +128,10 @@ class JudgeForm(ActForm):
 class PlacementForm(ActForm):
     """What is to lie on which screen. Lengths may be typed with their unit."""
 
+    screen = forms.CharField(
+        label="Screen", required=False, max_length=16, help_text="Its size is taken and its ghosts are looked at",
+        widget=forms.TextInput(attrs={"data-scan": "screen", "autocomplete": "off", "autocapitalize": "characters"}),
+    )  # fmt: skip
     frame_width = QuantityField(label="Frame width, outside", unit="mm")
     frame_height = QuantityField(label="Frame height, outside", unit="mm")
     arts = forms.CharField(

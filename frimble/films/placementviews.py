@@ -2,15 +2,19 @@
 
 import io
 import re
+from dataclasses import replace
 
 from django.http import HttpResponse
 from django.shortcuts import render
 
 from frimble.core.conclusion import OutOfRange
 from frimble.core.film.placement import Art, Bench, plan_films
+from frimble.core.reclaim import in_the_way
 from frimble.core.units import read_quantity
 from frimble.films.forms import PlacementForm
 from frimble.people import standards
+from frimble.screens import blemishes
+from frimble.screens.models import Screen
 from frimble.ui.pictures.placement import DASHED, NAMED, placement_file, words_of
 
 _POINTS_PER_MM = 72 / 25.4
@@ -55,10 +59,23 @@ def _planned(request):
     return form, form.attempt(lambda cleaned: _plan(**cleaned))
 
 
-def _plan(*, frame_width, frame_height, arts, transfer, **lengths):
+def _plan(*, screen, frame_width, frame_height, arts, transfer, **lengths):
     optional = {f"{name}_mm": value for name, value in lengths.items()}
-    bench = Bench(frame_width, frame_height, transfer=transfer, **optional)
-    return plan_films(bench, [_art(line) for line in arts.splitlines() if line.strip()], standards.current())
+    found = _screen(screen) if screen else None
+    size = (found.frame.outer_width_mm, found.frame.outer_height_mm) if found else (frame_width, frame_height)
+    bench = Bench(*size, transfer=transfer, **optional)
+    plan = plan_films(bench, [_art(line) for line in arts.splitlines() if line.strip()], standards.current())
+    if found:
+        marks = [b.as_core() for b in blemishes.standing(found.meshing)]
+        plan = replace(plan, warnings=plan.warnings + tuple(in_the_way(marks, plan.of("image"))))
+    return plan
+
+
+def _screen(code: str) -> Screen:
+    found = Screen.objects.for_lists().filter(frame__code=code.strip().upper()).first()
+    if found is None:
+        raise OutOfRange(f"No screen is called {code}.", "screen")
+    return found
 
 
 def _art(text: str) -> Art:

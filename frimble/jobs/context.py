@@ -15,7 +15,7 @@ def line(request):
         "line": stops(floor),
         "side_line": side_stops(),
         "open_runs": open_runs,
-        "drying": sorted(floor.stations["dry"], key=lambda s: s.wet_until)[: 2 - len(open_runs)],
+        "drying": floor.screens("dry").order_by("wet_until")[: 2 - len(open_runs)] if floor.counts["dry"] else [],
         "light": person.light,
         "inch": person.units == "inch",
     }

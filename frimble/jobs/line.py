@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from django.db.models import Count, Min, Q
 from django.urls import reverse
 from django.utils import timezone
 
@@ -21,34 +22,40 @@ class Stop:
     key: str = ""
 
 
-@dataclass
+@dataclass(frozen=True)
 class Floor:
-    """Every screen that is at work, sorted by station, read in one query."""
+    """How many screens stand at each station and ask for a hand there; counted, not read."""
 
     now: object
-    stations: dict
+    counts: dict[str, int]
+    asking: dict[str, int]
+    first_dry_at: object
     racked: int
     total: int
 
     @classmethod
     def read(cls):
         now = timezone.now()
-        stations = {name: [] for name in lifecycle.STATIONS}
-        for screen in Screen.objects.for_lists().at_work():
-            name = lifecycle.station(screen.life, now)
-            if name:
-                stations[name].append(screen)
-        total = Screen.objects.count()
-        racked = Screen.objects.filter(slot__isnull=False).count()
-        return cls(now, stations, racked, total)
+        wet = Q(state__in=lifecycle.DRIES, wet_until__gt=now)
+        told = Screen.objects.aggregate(
+            total=Count("pk"), racked=Count("slot"), first=Min("wet_until", filter=wet), dry=Count("pk", filter=wet),
+            **{f"{state}_": Count("pk", filter=Q(state=state) & ~wet) for state in lifecycle.State},
+        )  # fmt: skip
+        counts, asking = {}, {"dry": 0}
+        for name in lifecycle.STATIONS:
+            states = lifecycle.states_at(name)
+            counts[name] = told["dry"] if name == "dry" else sum(told[f"{s}_"] for s in states)
+            if name != "dry":
+                asking[name] = sum(told[f"{s}_"] for s in states if s not in lifecycle.RESTS)
+        return cls(now, counts, asking, told["first"], told["racked"], told["total"])
 
-    def due(self, name):
-        return [s for s in self.stations[name] if lifecycle.waits_for_hand(s.life, self.now)]
+    def screens(self, name):
+        """The screens at a station."""
+        return Screen.objects.for_lists().at_station(name, self.now)
 
     def next_dry_min(self):
         """Minutes until the first wet screen is dry, or None."""
-        waits = [(s.wet_until - self.now).total_seconds() / 60 for s in self.stations["dry"]]
-        return min(waits) if waits else None
+        return (self.first_dry_at - self.now).total_seconds() / 60 if self.first_dry_at else None
 
 
 def floor_of(request) -> Floor:
@@ -63,7 +70,7 @@ _WORDS = {"coat": "to coat", "expose": "ready", "wash": "at booth", "press": "fo
 
 def stops(floor: Floor) -> list[Stop]:
     """The stops in the order the work goes."""
-    due_all = sum(len(floor.due(name)) for name in lifecycle.STATIONS)
+    due_all = sum(floor.asking.values())
     line = [
         Stop("Today", reverse("jobs:today"), f"{due_all} due" if due_all else "", bool(due_all), "1"),
         Stop("Film", reverse("films:positives"), "", False, "2"),
@@ -75,7 +82,7 @@ def stops(floor: Floor) -> list[Stop]:
                 name.capitalize(),
                 reverse("screens:station", args=[name]),
                 _words(floor, name),
-                bool(floor.due(name)),
+                bool(floor.asking[name]),
                 key,
             )
         )
@@ -84,7 +91,7 @@ def stops(floor: Floor) -> list[Stop]:
 
 
 def _words(floor, name):
-    count = len(floor.stations[name])
+    count = floor.counts[name]
     if not count:
         return ""
     if name == "dry":

@@ -1,7 +1,10 @@
 """What today asks for: the one next thing, the stations with something on them, and what wants a look."""
 
 from dataclasses import dataclass
+from datetime import timedelta
 
+from django.db.models import Count
+from django.db.models.functions import Coalesce
 from django.urls import reverse
 from django.utils import timezone
 
@@ -14,6 +17,8 @@ from frimble.exposures.models import Run, StepTest
 from frimble.screens.links import step_url
 from frimble.screens.models import Screen
 
+_SHOWN = 9
+_LOOKED_AT = 4
 # Of several screens that wait, the one furthest along goes first: it frees the room.
 _FURTHEST_FIRST = ("wash", "expose", "coat", "reclaim")
 
@@ -41,9 +46,9 @@ def next_thing(floor, in_force) -> NextThing | None:
             reverse("exposures:run", args=[running.pk]), "Go to the timer",
         )  # fmt: skip
     for name in _FURTHEST_FIRST:
-        waiting = floor.due(name)
-        if waiting:
-            oldest = min(waiting, key=lambda s: s.coated_at or s.since)
+        waiting = floor.screens(name).waiting_for_hand().order_by(Coalesce("coated_at", "since"))
+        oldest = waiting.first() if floor.asking[name] else None
+        if oldest:
             return _for(oldest, floor.now, in_force)
     return None
 
@@ -84,9 +89,9 @@ def rows(floor) -> list[dict]:
     """One row for each station with screens on it: name, screens, one line."""
     found = []
     for name in lifecycle.STATIONS:
-        screens = floor.stations[name]
-        if screens:
-            found.append({"name": name, "screens": screens[:9], "more": max(0, len(screens) - 9),
+        if count := floor.counts[name]:
+            screens = list(floor.screens(name)[:_SHOWN])
+            found.append({"name": name, "screens": screens, "more": max(0, count - _SHOWN),
                           "words": _row_words(name, screens, floor)})  # fmt: skip
     return found
 
@@ -99,10 +104,8 @@ def _row_words(name, screens, floor) -> str:
         if missing:
             verb = "has" if len(missing) == 1 else "have"
             return f"{', '.join(missing[:3])} {verb} no calibrated time: test first."
-    states = {}
-    for screen in screens:
-        words = lifecycle.STATE_WORDS[lifecycle.State(screen.state)]
-        states[words] = states.get(words, 0) + 1
+    counted = floor.screens(name).order_by().values_list("state").annotate(Count("pk"))
+    states = {lifecycle.STATE_WORDS[lifecycle.State(state)]: count for state, count in counted}
     return "; ".join(f"{count} {words}" for words, count in states.items()).capitalize() + "."
 
 
@@ -110,13 +113,13 @@ def wants_a_look(floor, in_force) -> list[dict]:
     """Screens, batches and times that somebody should see to, each with its reason."""
     found = []
     keeps = in_force["coat.keeps_days"]
-    for screen in floor.stations["expose"]:
+    oldest = floor.screens("expose").filter(coated_at__lt=floor.now - timedelta(days=keeps + 1)).order_by("coated_at")
+    for screen in oldest[:_LOOKED_AT]:
         days = (floor.now - screen.coated_at).days
-        if days > keeps:
-            found.append({"who": screen.code, "words": f"was coated {days} days ago; coats keep {keeps:g}.",
-                          "url": reverse("screens:passport", args=[screen.code])})  # fmt: skip
+        found.append({"who": screen.code, "words": f"was coated {days} days ago; coats keep {keeps:g}.",
+                      "url": reverse("screens:passport", args=[screen.code])})  # fmt: skip
     poor = Screen.objects.for_lists().filter(tension_n_per_cm__lt=in_force["tension.poor_below"])
-    for screen in poor.order_by("tension_n_per_cm")[:4]:
+    for screen in poor.order_by("tension_n_per_cm")[:_LOOKED_AT]:
         found.append({"who": screen.code, "words": f"is down to {screen.tension_n_per_cm:.1f} N/cm.",
                       "url": reverse("screens:passport", args=[screen.code])})  # fmt: skip
     for batch in Batch.objects.filter(finished_at__isnull=True).select_related("emulsion"):

@@ -29,7 +29,7 @@ def show_today(request):
         "rows": today.rows(floor),
         "look": today.wants_a_look(floor, in_force),
         "day": timezone.localdate(),
-        "due": sum(len(floor.due(name)) for name in floor.stations),
+        "due": sum(floor.asking.values()),
         "empty": not Screen.objects.exists(),
     }
     return render(request, "jobs/today.html", context)

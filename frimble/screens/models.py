@@ -181,9 +181,16 @@ class ScreenQuerySet(models.QuerySet):
         """Everything a frame sign needs, in one query."""
         return self.select_related("frame", "meshing__mesh", "slot")
 
-    def at_work(self):
-        """Screens that are at some station rather than bare at rest."""
-        return self.exclude(state__in=[lifecycle.State.BARE, lifecycle.State.NO_MESH, lifecycle.State.AWAY])
+    def at_station(self, name, now):
+        """Screens whose next work is done at a station."""
+        found = self.filter(state__in=lifecycle.states_at(name))
+        if name == "dry":
+            return found.filter(wet_until__gt=now)
+        return found.exclude(state__in=lifecycle.DRIES, wet_until__gt=now)
+
+    def waiting_for_hand(self):
+        """Those of a station that ask for somebody now."""
+        return self.exclude(state__in=lifecycle.RESTS)
 
     def ready_to_coat(self, now):
         return self.filter(state=lifecycle.State.DEGREASED).exclude(wet_until__gt=now)
@@ -218,7 +225,11 @@ class Screen(models.Model):
 
     class Meta:
         ordering = ["frame__code"]
-        indexes = [models.Index(fields=["state", "wet_until"])]
+        indexes = [
+            models.Index(fields=["state", "wet_until"]),
+            models.Index(fields=["tension_n_per_cm"]),
+            models.Index(fields=["tension_at"]),
+        ]
 
     def __str__(self) -> str:
         return self.frame.code

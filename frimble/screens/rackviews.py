@@ -1,6 +1,7 @@
 """The racks as they stand, and putting a screen away."""
 
 from django.contrib import messages
+from django.db.models import Count
 from django.shortcuts import get_object_or_404, redirect, render
 
 from frimble.core import lifecycle, storage
@@ -13,6 +14,7 @@ from frimble.screens.models import Rack, Screen, Slot
 from frimble.screens.stepviews import get_screen
 
 _LOOSE_SHOWN = 60
+_SLOTS_SHOWN = 300
 
 
 @recorders
@@ -34,13 +36,15 @@ def place(request, code):
             messages.success(request, f"{screen.code}: {done.summary}.")
             return redirect("screens:rack")
         screen = get_screen(code)
-    shown = _racks(for_screen=screen)
+    drawn, others = _shown_racks(request.GET.get("rack", "").upper(), form["slot"].value() or "")
+    shown = _racks(for_screen=screen, among=drawn)
     slots = [actions.slot_facts(item["slot"]) for r in shown for item in r["slots"]]
     context = {
         "screen": screen,
         "form": form,
         "refused": lifecycle.place_refused(screen.life),
         "racks": shown,
+        "others": others,
         "best": storage.best_slot(actions.screen_facts(screen), slots, standards.current()),
     }
     return render(request, "screens/place.html", context, status=422 if form.errors else 200)
@@ -50,10 +54,12 @@ def rack(request):
     """The racks as they stand."""
     wanted = request.GET.get("slot", "").upper()
     loose = Screen.objects.for_lists().filter(slot__isnull=True, state=lifecycle.State.BARE)
-    found = _racks(marked=wanted)
+    shown, others = _shown_racks(request.GET.get("rack", "").upper(), wanted)
+    found = _racks(marked=wanted, among=shown)
     slots = [actions.slot_facts(item["slot"]) for r in found for item in r["slots"]]
     context = {
         "racks": found,
+        "others": others,
         "marked": wanted,
         "loose": loose[:_LOOSE_SHOWN],
         "sizes": storage.free_by_size(slots),
@@ -117,11 +123,22 @@ def walk(request, pk):
     return render(request, "screens/walk.html", context, status=422 if form.errors else 200)
 
 
-def _racks(for_screen=None, marked=""):
+def _shown_racks(code="", marked=""):
+    """(racks to draw, the others): all of a room, or one at a time where there are too many slots to see."""
+    everything = list(Rack.objects.annotate(slots_in_all=Count("slots")))
+    if sum(r.slots_in_all for r in everything) <= _SLOTS_SHOWN or not everything:
+        return everything, []
+    asked = code or marked.partition("-")[0]
+    shown = next((r for r in everything if r.code == asked), everything[0])
+    return [shown], [r for r in everything if r is not shown]
+
+
+def _racks(for_screen=None, marked="", among=None):
     """Racks with their slots; with a screen, each free slot knows whether it takes it."""
     in_force = standards.current()
     found_racks = []
-    for found in Rack.objects.prefetch_related("slots__screen__frame", "slots__screen__meshing__mesh"):
+    racks_drawn = Rack.objects.all() if among is None else Rack.objects.filter(pk__in=[r.pk for r in among])
+    for found in racks_drawn.prefetch_related("slots__screen__frame", "slots__screen__meshing__mesh"):
         slots = []
         for slot in found.slots.all():
             slot.rack = found

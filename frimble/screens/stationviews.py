@@ -1,5 +1,7 @@
 """The screens at one station, each with its next step and the reason."""
 
+from django.core.paginator import Paginator
+from django.db.models.functions import Coalesce
 from django.http import Http404
 from django.shortcuts import render
 from django.utils import timezone
@@ -9,6 +11,8 @@ from frimble.people import standards
 from frimble.screens.links import step_url
 from frimble.screens.models import Screen
 
+_A_PAGE = 40
+_BARE_SHOWN = 60
 STATION_WORDS = {
     "coat": ("Coat", "Degreased screens that are dry, and coats that want their next layer."),
     "dry": ("Dry", "Screens whose mesh or coat is wet."),
@@ -24,14 +28,14 @@ def station(request, name):
     if name not in STATION_WORDS:
         raise Http404("There is no such station.")
     in_force, now = standards.current(), timezone.now()
+    there = Screen.objects.for_lists().at_station(name, now).order_by(Coalesce("coated_at", "wet_until", "since"), "pk")
+    page = Paginator(there, _A_PAGE).get_page(request.GET.get("page"))
     rows = []
-    for screen in Screen.objects.for_lists().at_work():
-        if lifecycle.station(screen.life, now) == name:
-            first = lifecycle.next_steps(screen.life, now, in_force)[0]
-            rows.append({"screen": screen, "first": first, "url": step_url(first.step.kind, screen.code)})
+    for screen in page:
+        first = lifecycle.next_steps(screen.life, now, in_force)[0]
+        rows.append({"screen": screen, "first": first, "url": step_url(first.step.kind, screen.code)})
     title, words = STATION_WORDS[name]
-    rows.sort(key=lambda r: r["screen"].wet_until or r["screen"].since or now)
-    bare = Screen.objects.for_lists().filter(state=lifecycle.State.BARE) if name == "coat" else None
-    context = {"rows": rows, "title": title, "words": words, "name": name, "caution": cautions.for_step(name)}
-    context["bare"] = bare
+    bare = Screen.objects.for_lists().filter(state=lifecycle.State.BARE) if name == "coat" else Screen.objects.none()
+    context = {"rows": rows, "page": page, "title": title, "words": words, "name": name}
+    context |= {"caution": cautions.for_step(name), "bare": bare[:_BARE_SHOWN], "bare_count": bare.count()}
     return render(request, "screens/station.html", context)

@@ -9,7 +9,7 @@ def life_curve(curve) -> str:
     """The picture; `curve` has times, share, low, high, lives and deaths."""
     if not len(curve.times):
         return ""
-    last = float(curve.times[-1]) * 1.08
+    last = max(1.0, float(curve.times[-1]) * 1.08)
     x = lambda t: _LEFT + (_WIDTH - _LEFT - _RIGHT) * t / last  # noqa: E731
     y = lambda s: _LOW - (_LOW - _TOP) * s  # noqa: E731
     band = _steps(curve.times, curve.high, last, x, y) + _steps(curve.times, curve.low, last, x, y)[::-1]

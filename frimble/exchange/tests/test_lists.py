@@ -1,0 +1,162 @@
+"""Messy lists matched, dry-run and taken over whole or not at all; screens written out."""
+
+import csv
+import io
+from datetime import date
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import TestCase, override_settings
+from openpyxl import Workbook, load_workbook
+
+from frimble.browser.shop import small_shop
+from frimble.core.standards import Standards
+from frimble.exchange import matching, reading
+from frimble.exchange.models import Draft
+from frimble.screens.models import MeshKind, Screen
+
+MESSY = """Screen;Mesh;Frame size;Type;Tension;Date;Place
+q 100;43-80Y;58 x 79;alu;23,5;2026-03-14;A-01
+Q-101;110T;23 in x 31 in;Roller;24.0 N/cm;14.3.2026;
+Q-102;305-34;660mm x 910mm;wood;;3/14/2026;A-02
+"""
+
+
+class MatchingTests(TestCase):
+    def run_dry(self, text=MESSY, **choices):
+        table = reading.read_table(text.encode())
+        columns = matching.guess_columns(table.headings)
+        chosen = matching.Choices(columns, **({"unit": "cm", "counts": "ask", "dates": "month"} | choices))
+        slots = {"A-01": "", "A-02": "", "A-03": "Q-014"}
+        return matching.dry_run(table.headings, table.rows, chosen, {"Q-014"}, slots, date(2026, 11, 23), Standards())
+
+    def test_columns_are_matched_by_the_words_people_use(self):
+        told = matching.guess_columns(
+            ["Screen No.", "Mesh count", "Width (cm)", "Height (cm)", "N/cm", "Last checked", "Location"]
+        )
+        self.assertEqual(told, {"code": 0, "mesh": 1, "width": 2, "height": 3, "tension": 4, "measured": 5, "slot": 6})
+        self.assertEqual(matching.guess_columns(["a", "b"]), {})
+
+    def test_units_threads_and_dates_in_three_forms(self):
+        found = self.run_dry(counts="in")
+        self.assertEqual(found.errors, [])
+        first, second, third = found.rows
+        self.assertEqual((first.code, first.count_per_cm, first.thread_um, first.colour), ("Q-100", 43, 80, "yellow"))
+        self.assertEqual((first.width_mm, first.height_mm, first.tension), (580, 790, 23.5))
+        # Source: arithmetic; 23 in are 584.2 mm. From memory: a usual 110/in is 43-80.
+        self.assertAlmostEqual(second.width_mm, 584.2)
+        self.assertEqual((second.thread_um, second.kind), (80, "roller"))
+        self.assertAlmostEqual(second.count_per_cm, 110 / 2.54, 1)
+        self.assertEqual({r.measured for r in found.rows}, {date(2026, 3, 14)})
+        self.assertEqual((third.width_mm, third.kind, third.slot), (660, "wood", "A-02"))
+
+    def test_an_ambiguous_count_is_asked_and_not_guessed(self):
+        (error,) = self.run_dry().errors
+        self.assertEqual((error.row, error.column, error.value), (3, "Mesh", "110T"))
+        self.assertIn("Choose for bare counts", error.reason)
+
+    def test_every_error_has_row_column_value_and_reason(self):
+        rows = [
+            ("Q-014;43-80;58x79;;;;", "Screen", "exists already"),
+            ("Q-9;43-80;58x79;;;;\nQ-9;43-80;58x79;;;;", "Screen", "row 2 too"),
+            ("Q-9;lace;58x79;;;;", "Mesh", ""), ("Q-9;43-80;5 x 9;;;;", "Frame size", "no frame's side"),
+            ("Q-9;43-80;big;;;;", "Frame size", "Two sides"), ("Q-9;43-80;58x79;paper;;;", "Type", "Aluminium"),
+            ("Q-9;43-80;58x79;;240;;", "Tension", "24.0 meant"), ("Q-9;43-80;58x79;;20;31.2.2026;", "Date", "no such day"),
+            ("Q-9;43-80;58x79;;20;1.1.2031;", "Date", "future"), ("Q-9;43-80;58x79;;;;A-03", "Place", "holds Q-014"),
+            ("Q-9;43-80;58x79;;;;Z-9", "Place", "No slot"), (";43-80;58x79;;;;", "Screen", "Missing"),
+        ]  # fmt: skip
+        for text, column, reason in rows:
+            with self.subTest(text):
+                errors = self.run_dry("Screen;Mesh;Frame size;Type;Tension;Date;Place\n" + text).errors
+                self.assertTrue(errors)
+                self.assertEqual(errors[-1].column, column)
+                self.assertIn(reason, errors[-1].reason)
+
+    def test_bare_sizes_are_guessed_by_how_large_they_are(self):
+        for text, unit in (("58 x 79", "cm"), ("580 x 790", "mm"), ("23 x 31", "in")):
+            self.assertEqual(matching.guess_unit([[text]], {"size": 0}), unit)
+
+
+class ReadingTests(TestCase):
+    def refused(self, data, word):
+        with self.assertRaisesMessage(matching.OutOfRange, word):
+            reading.read_table(data)
+
+    def test_codings_and_separators(self):
+        for data in (
+            "Code,Mesh\nQ-1,43-80\n".encode("utf-8-sig"), "Code\tMesh\nQ-1\t43-80\n".encode("utf-16"),
+            "Code;Mesh;Kind\nQ-1;43-80;Holz, grün\n".encode("cp1252"),
+        ):  # fmt: skip
+            table = reading.read_table(data)
+            self.assertEqual((table.headings[0], table.rows[0][:2]), ("Code", ["Q-1", "43-80"]))
+        self.assertIn("Windows Western", " ".join(table.notes))
+        self.assertEqual(table.rows[0][2], "Holz, grün")
+
+    def test_workbooks(self):
+        book = Workbook()
+        book.active.append(["Code", "Tension", "Date"])
+        book.active.append(["Q-1", 23.5, date(2026, 3, 14)])
+        file = io.BytesIO()
+        book.save(file)
+        self.assertEqual(reading.read_table(file.getvalue()).rows, [["Q-1", "23.5", "2026-03-14"]])
+        self.refused(b"PK\x03\x04 broken", "XLSX cannot be read")
+
+    def test_what_is_no_list_or_too_long_a_one(self):
+        self.refused(b"", "list is empty")
+        self.refused(b"Code\n", "list is empty")
+        self.refused(b"\x00\x01\x02\x03", "neither a CSV nor an XLSX")
+        self.refused(("Code\n" + "Q-1\n" * 100_000).encode(), "more than 20000 rows")
+        self.refused(("a," * 200 + "\n" + "b," * 200).encode(), "columns are more than 80")
+
+
+@override_settings(AXES_ENABLED=False)
+class TakingTests(TestCase):
+    def setUp(self):
+        self.people = small_shop()
+        self.client.force_login(self.people["odile"])
+
+    def hand_in(self, data=None):
+        data = MESSY.encode() if data is None else data
+        return self.client.post("/exchange/", {"file": SimpleUploadedFile("list.csv", data)})
+
+    def choices(self, **typed):
+        given = {"unit": "cm", "counts": "in", "dates": "month"}
+        columns = {"code": 0, "mesh": 1, "size": 2, "kind": 3, "tension": 4, "measured": 5, "slot": 6}
+        return given | {f"column_{k}": str(v) for k, v in columns.items()} | typed
+
+    def test_a_dry_run_stores_nothing_and_taking_over_stores_all(self):
+        page = self.client.get(self.hand_in().url)
+        self.assertContains(page, "cannot be read")
+        self.assertEqual(Screen.objects.count(), 4)
+        address = f"/exchange/lists/{Draft.objects.get().pk}/"
+        self.assertContains(self.client.post(address, self.choices()), "Take over 3 screens")
+        self.assertEqual(Screen.objects.count(), 4)
+        self.assertRedirects(self.client.post(address, self.choices(take="1")), "/screens/")
+        made = {s.code: s for s in Screen.objects.for_lists()}
+        self.assertEqual(made["Q-100"].slot.code, "A-01")
+        self.assertAlmostEqual(made["Q-101"].tension_n_per_cm, 24.0)
+        self.assertEqual(made["Q-101"].tension_at.date(), date(2026, 3, 14))
+        self.assertTrue(MeshKind.objects.filter(thread_um=34, count_per_cm=120).exists())
+        self.assertFalse(Draft.objects.exists())
+
+    def test_one_bad_row_and_nothing_is_taken_over(self):
+        self.hand_in((MESSY + "Q-103;43-80;1 x 2;;;;\n").encode())
+        address = f"/exchange/lists/{Draft.objects.get().pk}/"
+        page = self.client.post(address, self.choices(take="1"))
+        self.assertContains(page, "nothing was taken over", status_code=422)
+        self.assertContains(page, "no frame&#x27;s side", status_code=422)
+        self.assertEqual(Screen.objects.count(), 4)
+
+    def test_bad_files_and_who_may(self):
+        self.assertContains(self.hand_in(b"\x00\x00"), "neither a CSV nor an XLSX", status_code=422)
+        self.client.force_login(self.people["tamsin"])
+        self.assertEqual(self.hand_in().status_code, 403)
+
+    def test_screens_out_come_back_in(self):
+        data = self.client.get("/exchange/screens.csv?text=q-01").content
+        rows = list(csv.DictReader(io.StringIO(data.decode("utf-8-sig"))))
+        self.assertEqual([r["Code"] for r in rows], ["Q-014", "Q-015", "Q-016"])
+        self.assertEqual(matching.guess_columns(list(rows[0]))["mesh"], 1)
+        sheet = load_workbook(io.BytesIO(self.client.get("/exchange/screens.xlsx").content)).active
+        self.assertEqual(sheet["A2"].value, "Q-014")
+        self.assertEqual(sheet["D2"].value, 580)
+        self.assertEqual(self.client.get("/exchange/screens.doc").status_code, 404)

@@ -1,0 +1,115 @@
+"""The whole shop out as an open data package and back into an empty one, equal to the last cell."""
+
+import io
+import json
+import zipfile
+
+from django.core.files.base import ContentFile
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import TestCase, TransactionTestCase, override_settings
+
+from frimble.browser.shop import small_shop
+from frimble.core.conclusion import OutOfRange
+from frimble.core.tension import DIRECTIONS, FIVE_PLACES, TensionReading
+from frimble.exchange import package
+from frimble.jobs.models import Job, Photo
+from frimble.people.models import Person
+from frimble.screens import actions, blemishes
+from frimble.screens.ledger import differences, record
+from frimble.screens.models import LifeEvent, Screen
+
+
+def written() -> dict[str, bytes]:
+    """Every part of the package by its name."""
+    file = io.BytesIO()
+    package.write_package(file)
+    archive = zipfile.ZipFile(file)
+    return {name: archive.read(name) for name in archive.namelist()}
+
+
+def zipped(parts) -> io.BytesIO:
+    file = io.BytesIO()
+    with zipfile.ZipFile(file, "w") as archive:
+        for name, data in parts.items():
+            archive.writestr(name, data)
+    return file
+
+
+def a_days_work(people) -> None:
+    """Records of several kinds, with words that try a CSV."""
+    readings = [TensionReading(p, d, 23.4567) for p in FIVE_PLACES for d in DIRECTIONS]
+    actions.record_tension("Q-014", readings, people["tamsin"], note='commas, "quotes"\nand a new line; ünïcode')
+    record("Q-014", "degrease", people["tamsin"], summary="Degreased", facts={"dwell_s": 25.0, "words": ["a", None]})
+    screen = Screen.objects.for_lists().get(frame__code="Q-015")
+    blemishes.note_blemish(screen, people["tamsin"], kind="ghost", x_mm=100, y_mm=100, width_mm=30, height_mm=20)
+    photo = Photo(job=Job.objects.get(), shows="print", at=screen.meshing.mounted_at, by=people["ines"])
+    photo.picture.save("p", ContentFile(b"a picture"), save=False)
+    photo.save()
+
+
+@override_settings(AXES_ENABLED=False)
+class RoundTripTests(TransactionTestCase):
+    def test_out_and_into_an_empty_shop(self):
+        a_days_work(small_shop())
+        before = written()
+        for model in reversed(package.tables()):
+            model._base_manager.all()._raw_delete("default")
+        Person.objects.create_user("new-lead", password="x", role="lead")
+        counted = package.read_package(zipped(before))
+        self.assertEqual(counted["screens.LifeEvent"], 2)
+        after = written()
+        self.assertEqual(set(after), set(before))
+        for name in before:
+            self.assertEqual(after[name], before[name], name)
+        self.assertFalse(Person.objects.filter(username="new-lead").exists())
+        self.assertFalse(Person.objects.get(username="odile").has_usable_password())
+        self.assertEqual([d for s in Screen.objects.for_lists() for d in differences(s)], [])
+        # What is read goes on working.
+        record("Q-014", "degrease", Person.objects.get(username="tamsin"), summary="Once more")
+        self.assertEqual(LifeEvent.objects.count(), 3)
+
+    def test_a_value_that_does_not_fit_is_named_and_nothing_is_kept(self):
+        small_shop()
+        parts = written()
+        name = "data/screens.frame.csv"
+        parts[name] = parts[name].replace(b"580.0", b"wide", 1)
+        for model in reversed(package.tables()):
+            model._base_manager.all()._raw_delete("default")
+        with self.assertRaisesMessage(OutOfRange, "row 2, outer_width_mm: “wide” does not fit"):
+            package.read_package(zipped(parts))
+        self.assertFalse(Screen.objects.exists())
+        self.assertFalse(Person.objects.exists())
+
+
+@override_settings(AXES_ENABLED=False)
+class PackageTests(TestCase):
+    def setUp(self):
+        self.people = small_shop()
+
+    def test_every_column_is_described_with_type_and_unit(self):
+        # Source: Frictionless Data, Table Schema 1: name, type, constraints; resources with path and schema.
+        told = json.loads(written()["datapackage.json"])
+        resources = {r["path"]: r for r in told["resources"]}
+        frame = {f["name"]: f for f in resources["data/screens.frame.csv"]["schema"]["fields"]}
+        self.assertEqual((frame["outer_width_mm"]["type"], frame["outer_width_mm"]["unit"]), ("number", "mm"))
+        self.assertEqual(frame["registered_at"]["type"], "datetime")
+        self.assertIn("draw_bar", frame["material"]["constraints"]["enum"])
+        value = {f["name"]: f for f in resources["data/screens.tensionvalue.csv"]["schema"]["fields"]}
+        self.assertEqual(value["n_per_cm"]["unit"], "N/cm")
+        person = [f["name"] for f in resources["data/people.person.csv"]["schema"]["fields"]]
+        self.assertNotIn("password", person)
+
+    def test_what_is_refused(self):
+        with self.assertRaisesMessage(OutOfRange, "not a data package"):
+            package.read_package(io.BytesIO(b"no zip"))
+        with self.assertRaisesMessage(OutOfRange, "The shop is not empty"):
+            package.read_package(zipped(written()))
+
+    def test_only_a_lead_fetches_and_reads_the_shop(self):
+        self.client.force_login(self.people["tamsin"])
+        self.assertEqual(self.client.get("/exchange/shop.zip").status_code, 404)
+        self.client.force_login(self.people["odile"])
+        data = b"".join(self.client.get("/exchange/shop.zip").streaming_content)
+        self.assertTrue(zipfile.is_zipfile(io.BytesIO(data)))
+        told = self.client.post("/exchange/", {"package": "1", "file": SimpleUploadedFile("shop.zip", data)})
+        self.assertContains(told, "The shop is not empty", status_code=422)

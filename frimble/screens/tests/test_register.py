@@ -1,0 +1,206 @@
+"""Frames and meshes coming and going, marks on a mesh, tension asked again, stencils kept."""
+
+from datetime import timedelta
+
+from django.test import TestCase, override_settings
+from django.utils import timezone
+
+from frimble.browser.shop import small_shop
+from frimble.core.lifecycle import State
+from frimble.core.tension import DIRECTIONS, FIVE_PLACES, NINE_PLACES, TensionReading
+from frimble.screens import actions, blemishes, lives, meshings
+from frimble.screens.forms import TensionForm
+from frimble.screens.ledger import differences, record
+from frimble.screens.models import Blemish, LifeEvent, MeshKind, Screen
+
+
+def readings(value, places=FIVE_PLACES):
+    return [TensionReading(p, d, value) for p in places for d in DIRECTIONS]
+
+
+@override_settings(AXES_ENABLED=False)
+class RegisterCase(TestCase):
+    def setUp(self):
+        self.people = small_shop()
+        self.tamsin = self.people["tamsin"]
+        self.mesh = MeshKind.objects.filter(thermal=False).first()
+        self.client.force_login(self.tamsin)
+
+    def screen(self, code="Q-014"):
+        return Screen.objects.for_lists().get(frame__code=code)
+
+    def typed(self, value, places=FIVE_PLACES, **more):
+        names = [TensionForm.name(p, d, n) for p in places for d in DIRECTIONS for n in (1, 2)]
+        return dict.fromkeys(names, str(value)) | {"revision": self.screen().revision} | more
+
+
+class ManyFramesTests(RegisterCase):
+    def send(self, **typed):
+        given = {"number": "3", "code": "R-098", "material": "draw_bar", "width_mm": "66 cm", "height_mm": "91 cm",
+                 "inner_width_mm": "58 cm", "mesh": self.mesh.pk, "line": "photo", "angle_deg": "22,5"} | typed  # fmt: skip
+        return self.client.post("/screens/register/", given)
+
+    def test_codes_are_counted_on(self):
+        self.assertRedirects(self.send(), "/screens/register/")
+        made = Screen.objects.for_lists().filter(frame__code__startswith="R-")
+        self.assertEqual([s.code for s in made], ["R-098", "R-099", "R-100"])
+        self.assertEqual((made[0].frame.inner_width_mm, made[0].meshing.angle_deg), (580, 22.5))
+        self.assertEqual(made[2].frame.get_material_display(), "draw-bar")
+
+    def test_all_or_none(self):
+        for typed, word in (
+            ({"number": "51"}, "between 1 and 50"), ({"code": "R-", "number": "2"}, "End the first code with a number"),
+            ({"code": "Q-013"}, "Q-014 exists already"), ({"inner_width_mm": "90 cm"}, "The clear inside"),
+            ({"angle_deg": "80"}, "turn on the frame"), ({"number": "0"}, "between 1 and 50"),
+        ):  # fmt: skip
+            with self.subTest(word):
+                before = Screen.objects.count()
+                self.assertContains(self.send(**typed), word, status_code=422)
+                self.assertEqual(Screen.objects.count(), before)
+
+
+class MeshLifeTests(RegisterCase):
+    def test_a_new_mesh_begins_anew_and_the_old_keeps_its_records(self):
+        actions.record_tension("Q-014", readings(24), self.tamsin)
+        old = self.screen().meshing
+        meshings.take_off("Q-014", self.tamsin, ending="slack")
+        self.assertEqual(self.screen().state, State.NO_MESH)
+        self.client.post("/screens/Q-014/do/send_away/", {"revision": self.screen().revision})
+        self.assertEqual(self.screen().state, State.AWAY)
+        page = self.client.get("/screens/Q-014/")
+        self.assertContains(page, "Mount new mesh")
+        self.client.post("/screens/Q-014/mount/", {
+            "revision": self.screen().revision, "mesh": self.mesh.pk, "line": "photo", "angle_deg": "0", "in_house": "on",
+        })  # fmt: skip
+        screen = self.screen()
+        self.assertEqual(
+            (screen.state, screen.meshing.number, screen.cycles, screen.tension_n_per_cm), ("bare", 2, 0, None)
+        )
+        self.assertEqual(old.events.filter(kind="tension").count(), 1)
+        self.assertEqual(differences(screen), [])
+        page = self.client.get("/screens/Q-014/tension/")
+        self.assertContains(page, '<option value="first" selected>')
+
+    def test_a_mesh_on_its_frame_is_not_mounted_over(self):
+        given = {"revision": self.screen().revision, "mesh": self.mesh.pk, "line": "photo", "angle_deg": "0"}
+        self.assertContains(self.client.post("/screens/Q-014/mount/", given), "still carries", status_code=422)
+        self.assertEqual(self.screen().meshing.number, 1)
+
+    def test_readings_after_stretching_are_asked_for_in_turn(self):
+        meshings.take_off("Q-014", self.tamsin, ending="torn")
+        meshings.mount("Q-014", self.tamsin, mesh=self.mesh, in_house=True)
+        for stage, value in (("first", 27.0), ("next_day", 25.5), ("settled", 25.0)):
+            page = self.client.get("/screens/Q-014/tension/")
+            self.assertContains(page, f'<option value="{stage}" selected>')
+            self.client.post("/screens/Q-014/tension/", self.typed(value, stage=stage))
+        stages = [e.facts["stage"] for e in LifeEvent.objects.filter(kind="tension")]
+        self.assertEqual(stages, ["first", "next_day", "settled"])
+
+    def test_taking_the_mesh_off_may_be_taken_back(self):
+        meshings.take_off("Q-014", self.tamsin, ending="other")
+        self.client.post("/screens/Q-014/take-back/", {"reason": "wrong screen", "revision": self.screen().revision})
+        self.assertEqual(self.screen().state, State.BARE)
+
+    def test_ended_meshes_make_the_life_curve(self):
+        for code, ending in (("Q-014", "slack"), ("Q-015", "other")):
+            meshings.take_off(code, self.tamsin, ending=ending)
+        curve = lives.life_curve(self.mesh.pk, "aluminium")
+        # Work for another job is no death: it was seen for so long.
+        self.assertEqual(curve.deaths, 1)
+        self.assertEqual(curve.lives, Screen.objects.filter(meshing__mesh=self.mesh).count())
+        self.assertContains(self.client.get("/screens/lives/"), f"1 of {curve.lives} ended")
+
+
+class TensionPageTests(RegisterCase):
+    def test_far_from_the_last_is_asked_again_and_not_refused(self):
+        self.client.post("/screens/Q-014/tension/", self.typed(24))
+        told = self.client.post("/screens/Q-014/tension/", self.typed(17))
+        self.assertContains(told, "7.0 below the last measuring", status_code=422)
+        self.assertContains(told, "It is right: I measured again", status_code=422)
+        self.assertEqual(self.screen().tension_n_per_cm, 24)
+        self.client.post("/screens/Q-014/tension/", self.typed(17, sure="on"))
+        self.assertEqual(self.screen().tension_n_per_cm, 17)
+
+    def test_nine_places_for_a_large_frame(self):
+        self.client.post("/screens/Q-014/tension/?places=9", self.typed(24, NINE_PLACES))
+        measuring = LifeEvent.objects.get(kind="tension").tension
+        self.assertEqual(measuring.values.count(), 36)
+        self.assertContains(self.client.get("/screens/Q-014/"), "upper middle 24.0 warp 24.0 weft")
+        gauge = self.client.get("/screens/Q-014/tension/gauge/?places=9").json()["values"]
+        self.assertEqual(len(gauge), 36)
+
+    def test_the_passport_foretells_and_tells_what_slackness_costs(self):
+        start = timezone.now() - timedelta(days=100)
+        screen = self.screen()
+        screen.meshing.mounted_at = start
+        screen.meshing.save()
+        for days, mean in ((1, 25.0), (40, 22.0), (95, 19.0)):
+            record(
+                "Q-014",
+                "tension",
+                self.tamsin,
+                at=start + timedelta(days=days),
+                facts={"mean": mean},
+                summary="Tension",
+            )
+        page = self.client.get("/screens/Q-014/")
+        self.assertContains(page, "below 20 already")
+        self.assertContains(page, "Re-mesh.")
+        self.assertContains(page, "another flash and another pass")
+
+
+class MarksTests(RegisterCase):
+    def mark(self, **typed):
+        given = {"kind": "ghost", "x_mm": "200", "y_mm": "300", "width_mm": "80", "height_mm": "50"} | typed
+        return self.client.post("/screens/Q-014/marks/", given)
+
+    def test_a_ghost_is_drawn_warned_of_and_cleared(self):
+        self.assertRedirects(self.mark(), "/screens/Q-014/marks/")
+        self.assertContains(self.client.get("/screens/Q-014/"), "ghost that prints at 200, 300 mm")
+        plan = "/film/placement/?frame_width=1&frame_height=1&screen=q-014&arts=Pennant+250+x+180"
+        self.assertContains(self.client.get(plan), "Pennant would lie on a ghost that prints")
+        self.assertNotContains(self.client.get(plan.replace("250+x+180", "60+x+40")), "would lie on")
+        (ghost,) = blemishes.standing(self.screen().meshing)
+        self.client.post("/screens/Q-014/marks/", {"blemish": ghost.pk})
+        self.assertFalse(blemishes.standing(self.screen().meshing).exists())
+        self.assertEqual(Blemish.objects.count(), 2)
+        self.client.post("/screens/Q-014/marks/", {"blemish": ghost.pk})
+        self.assertEqual(Blemish.objects.count(), 2)
+
+    def test_places_beyond_the_frame_are_told(self):
+        for typed, word in (
+            ({"x_mm": "570"}, "would reach 650"),
+            ({"y_mm": "-4"}, "between 0"),
+            ({"kind": "x"}, "choice"),
+        ):
+            self.assertContains(self.mark(**typed), word, status_code=422)
+        plan = self.client.get("/film/placement/?frame_width=1&frame_height=1&screen=NO-1&arts=A+60+x+40")
+        self.assertContains(plan, "No screen is called", status_code=422)
+
+    def test_the_guide_follows_products_age_and_ghosts(self):
+        self.mark()
+        for kind in ("degrease", "coat"):
+            record("Q-014", kind, self.tamsin, summary=kind, facts={"layer": 1, "layers": 1} if kind == "coat" else {})
+        lead = self.client
+        lead.force_login(self.people["odile"])
+        lead.post("/screens/products/", {"name_1": "Plain stripper", "dwell_1": "45", "name_0": "", "name_2": ""})
+        page = lead.get("/screens/Q-014/do/reclaim/")
+        self.assertContains(page, "Plain stripper")
+        self.assertContains(page, 'data-seconds="45"')
+        self.assertContains(page, "Haze remover")
+        self.assertNotContains(page, "Second round")
+        done = lead.post("/screens/Q-014/do/reclaim/", {
+            "rounds": "1", "minutes": "8", "outcome": "clean", "revision": self.screen().revision})  # fmt: skip
+        self.assertEqual(done.status_code, 302)
+        facts = LifeEvent.objects.get(kind="reclaim").facts
+        self.assertEqual(facts["products"], {"emulsion remover": "Plain stripper"})
+
+
+class KeepTests(RegisterCase):
+    def test_a_stencil_is_weighed(self):
+        page = self.client.get("/screens/Q-014/keep/?chance=80&days=20&minutes=45&goods=6")
+        self.assertContains(page, "Keep it")
+        page = self.client.get("/screens/Q-014/keep/?chance=5&days=300&minutes=45&goods=6")
+        self.assertContains(page, "Reclaim it")
+        bad = self.client.get("/screens/Q-014/keep/?chance=500&days=20&minutes=45&goods=6")
+        self.assertContains(bad, "between 0 and 1", status_code=422)
