@@ -2,7 +2,8 @@
 
 from dataclasses import dataclass
 
-from django.db.models import Count, Min, Q
+from django.db.models import Case, Count, Min, Q, Value, When, Window
+from django.db.models.functions import Coalesce, RowNumber
 from django.urls import reverse
 from django.utils import timezone
 
@@ -27,6 +28,7 @@ class Floor:
     """How many screens stand at each station and ask for a hand there; counted, not read."""
 
     now: object
+    by_state: dict[str, int]
     counts: dict[str, int]
     asking: dict[str, int]
     first_dry_at: object
@@ -47,15 +49,34 @@ class Floor:
             counts[name] = told["dry"] if name == "dry" else sum(told[f"{s}_"] for s in states)
             if name != "dry":
                 asking[name] = sum(told[f"{s}_"] for s in states if s not in lifecycle.RESTS)
-        return cls(now, counts, asking, told["first"], told["racked"], told["total"])
+        by_state = {state: told[f"{state}_"] for state in lifecycle.State}
+        return cls(now, by_state, counts, asking, told["first"], told["racked"], told["total"])
 
     def screens(self, name):
         """The screens at a station."""
         return Screen.objects.for_lists().at_station(name, self.now)
 
+    def first_screens(self, number):
+        """The first few screens of each station, by its name, in one query."""
+        place = Window(RowNumber(), partition_by="station", order_by=Coalesce("coated_at", "since").asc())
+        found = Screen.objects.for_lists().annotate(station=_station_case(self.now)).exclude(station="")
+        by_name = {name: [] for name in lifecycle.STATIONS}
+        for screen in found.annotate(place=place).filter(place__lte=number):
+            by_name[screen.station].append(screen)
+        return by_name
+
     def next_dry_min(self):
         """Minutes until the first wet screen is dry, or None."""
         return (self.first_dry_at - self.now).total_seconds() / 60 if self.first_dry_at else None
+
+
+def _station_case(now):
+    """The station of each screen, as the database can tell it."""
+    dries = Q(state__in=lifecycle.DRIES, wet_until__gt=now)
+    whens = [
+        When(state__in=lifecycle.states_at(name), then=Value(name)) for name in lifecycle.STATIONS if name != "dry"
+    ]
+    return Case(When(dries, then=Value("dry")), *whens, default=Value(""))
 
 
 def floor_of(request) -> Floor:

@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 from datetime import timedelta
 
-from django.db.models import Count
 from django.db.models.functions import Coalesce
 from django.urls import reverse
 from django.utils import timezone
@@ -87,10 +86,10 @@ def unread_test(screen) -> StepTest | None:
 
 def rows(floor) -> list[dict]:
     """One row for each station with screens on it: name, screens, one line."""
-    found = []
+    found, first = [], floor.first_screens(_SHOWN)
     for name in lifecycle.STATIONS:
         if count := floor.counts[name]:
-            screens = list(floor.screens(name)[:_SHOWN])
+            screens = first[name]
             found.append({"name": name, "screens": screens, "more": max(0, count - _SHOWN),
                           "words": _row_words(name, screens, floor)})  # fmt: skip
     return found
@@ -100,12 +99,11 @@ def _row_words(name, screens, floor) -> str:
     if name == "dry":
         return f"First dry in about {show_minutes(floor.next_dry_min())}."
     if name == "expose":
-        missing = [s.code for s in screens if calibration.usual_light(s) is None]
+        missing = calibration.uncalibrated(screens)
         if missing:
             verb = "has" if len(missing) == 1 else "have"
             return f"{', '.join(missing[:3])} {verb} no calibrated time: test first."
-    counted = floor.screens(name).order_by().values_list("state").annotate(Count("pk"))
-    states = {lifecycle.STATE_WORDS[lifecycle.State(state)]: count for state, count in counted}
+    states = {lifecycle.STATE_WORDS[s]: floor.by_state[s] for s in lifecycle.states_at(name) if floor.by_state[s]}
     return "; ".join(f"{count} {words}" for words, count in states.items()).capitalize() + "."
 
 

@@ -4,3 +4,12 @@ from django.apps import AppConfig
 class PeopleConfig(AppConfig):
     name = "frimble.people"
     verbose_name = "People and house standards"
+
+    def ready(self):
+        """A request reads the house standards once."""
+        from django.core.signals import request_finished, request_started
+
+        from frimble.people import standards
+
+        request_started.connect(standards.begin_request)
+        request_finished.connect(standards.end_request)

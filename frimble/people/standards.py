@@ -1,14 +1,37 @@
 """The house standards in force: the core's register with the shop's changes."""
 
+import threading
+
 from django.db import DatabaseError
 
 from frimble.core.conclusion import OutOfRange
 from frimble.core.standards import REGISTER, Standards
 from frimble.people.models import HouseStandard
 
+# What a request has read; empty outside of requests, where every call reads anew.
+_held = threading.local()
+
 
 def current() -> Standards:
-    """Read once for each request or command; a handful of rows."""
+    """The standards in force; within a request read once."""
+    if not getattr(_held, "in_request", False):
+        return _read()
+    if _held.read is None:
+        _held.read = _read()
+    return _held.read
+
+
+def begin_request(**kwargs) -> None:
+    """A request begins in this thread: nothing is read yet."""
+    _held.in_request, _held.read = True, None
+
+
+def end_request(**kwargs) -> None:
+    """It is over: what it read may change."""
+    _held.in_request, _held.read = False, None
+
+
+def _read() -> Standards:
     changed = {}
     for row in HouseStandard.objects.all():
         if row.key in REGISTER:
@@ -35,6 +58,7 @@ def change(key: str, raw: str, reason: str, person, now) -> HouseStandard:
     value = REGISTER[key].parse(raw)
     if not reason.strip():
         raise OutOfRange("Say why: the next person will ask.", "reason")
+    _held.read = None
     shown = f"{value:g}" if isinstance(value, float) else value
     row, _ = HouseStandard.objects.update_or_create(
         key=key,

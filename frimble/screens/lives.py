@@ -4,11 +4,11 @@ from collections import defaultdict
 from dataclasses import dataclass
 
 from django.core.cache import cache
+from django.db.models import Count, Q
 from django.utils import timezone
 
 from frimble.core import lifecycle, meshlife, survival, tensionloss
 from frimble.people import standards
-from frimble.screens import blemishes
 from frimble.screens.meshings import ENDINGS
 from frimble.screens.models import Cycle, LifeEvent, Meshing, Screen
 
@@ -31,8 +31,8 @@ class MeshLife:
     since: object
 
 
-def life_of(screen: Screen) -> MeshLife:
-    """Look at one screen's mesh, learning from the others of its kind."""
+def life_of(screen: Screen, marks) -> MeshLife:
+    """Look at one screen's mesh, with the blemishes that are on it, learning from the others of its kind."""
     in_force, meshing = standards.current(), screen.meshing
     history = histories([meshing])[meshing.pk]
     belief, forecast, sudden = _belief(screen, in_force), None, {}
@@ -40,7 +40,7 @@ def life_of(screen: Screen) -> MeshLife:
         forecast = tensionloss.forecast(history, belief, in_force, _cycles_a_day(screen, history))
         sudden = dict(tensionloss.sudden_changes(history, belief, in_force))
     lives = life_curve(meshing.mesh_id, screen.frame.material)
-    kinds = set(blemishes.standing(meshing).values_list("kind", flat=True))
+    kinds = {mark.kind for mark in marks}
     facts = meshlife.MeshFacts(
         screen.frame.material, screen.cycles, screen.tension_n_per_cm, "hole" in kinds, "ghost" in kinds
     )
@@ -68,14 +68,14 @@ def histories(meshings) -> dict[int, list[tensionloss.Measured]]:
 
 def _belief(screen: Screen, in_force):
     """What the shop's other screens of this mesh and frame kind tell, kept for some minutes."""
-    key = f"tension-belief-{screen.meshing.mesh_id}-{screen.frame.material}-{screen.pk}"
-    belief = cache.get(key)
-    if belief is None:
+
+    def learned():
         others = _alike(screen.meshing.mesh_id, screen.frame.material).exclude(frame=screen.frame)
         latest = others.order_by("-mounted_at")[:_MOST_OTHERS]
-        belief = tensionloss.shop_belief([h for h in histories(latest).values() if h], in_force)
-        cache.set(key, belief, _BELIEF_KEPT_S)
-    return belief
+        return tensionloss.shop_belief([h for h in histories(latest).values() if h], in_force)
+
+    key = f"tension-belief-{screen.meshing.mesh_id}-{screen.frame.material}-{screen.pk}"
+    return cache.get_or_set(key, learned, _BELIEF_KEPT_S)
 
 
 def _alike(mesh_id, material):
@@ -90,8 +90,10 @@ def _cycles_a_day(screen, history) -> float:
 def life_curve(mesh_id, material) -> survival.Survival | None:
     """Cycles that meshes of a kind lived on a kind of frame; None when there is none. A mesh taken off for other work has
     not ended its life: it was seen so long."""
-    from django.db.models import Count, Q
+    return cache.get_or_set(f"life-curve-{mesh_id}-{material}", lambda: _life_curve(mesh_id, material), _BELIEF_KEPT_S)
 
+
+def _life_curve(mesh_id, material):
     meshings = _alike(mesh_id, material).annotate(closed=Count("cycles", filter=Q(cycles__closed_at__isnull=False)))
     spans = dict(meshings.values_list("pk", "closed"))
     if not spans:

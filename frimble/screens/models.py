@@ -6,6 +6,7 @@ Records are append-only. `Screen` is a stored projection of them, computed by `f
 from django.core.validators import RegexValidator
 from django.db import models
 from django.utils.dateparse import parse_datetime
+from django.utils.functional import cached_property
 from simple_history.models import HistoricalRecords
 
 from frimble.core import lifecycle, reclaim
@@ -260,7 +261,7 @@ class Screen(models.Model):
             tension_at=self.tension_at,
         )
 
-    @property
+    @cached_property
     def open_cycle(self) -> Cycle | None:
         return self.meshing.cycles.filter(closed_at__isnull=True).last()
 

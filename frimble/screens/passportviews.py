@@ -27,6 +27,7 @@ def passport(request, code):
     steps = lifecycle.next_steps(screen.life, now, in_force)
     allowed = [s for s in steps if s.allowed]
     measuring = last_measuring(screen)
+    marks = list(blemishes.standing(screen.meshing))
     has_mesh = screen.state not in (lifecycle.State.NO_MESH, lifecycle.State.AWAY)
     events = list(screen.meshing.events.select_related("by", "cycle", "replaced_by").order_by("-at", "-pk"))
     context = {
@@ -34,8 +35,8 @@ def passport(request, code):
         "life": screen.life,
         "geometry": screen.mesh.geometry(in_force) if has_mesh else None,
         "has_mesh": has_mesh,
-        "mesh_life": lives.life_of(screen) if has_mesh else None,
-        "marks": blemishes.standing(screen.meshing),
+        "mesh_life": lives.life_of(screen, marks) if has_mesh else None,
+        "marks": marks,
         "may_keep": screen.state in _KEEPABLE,
         "limit": in_force["tension.poor_below"],
         "line_cycles": list(screen.meshing.cycles.values_list("started_at", "closed_at")),
@@ -48,7 +49,7 @@ def passport(request, code):
         "steps": [_linked(s, screen) for s in steps],
         "waiting": next((s for s in steps if s.overridable and not s.allowed), None),
         "test_url": _unread_test_url(screen),
-        "on_it": _on_the_mesh(screen),
+        "on_it": _on_the_mesh(screen, events),
         "tension": measuring,
         "tension_due": _tension_due(screen, now, in_force),
         "cycles": _by_cycle(events),
@@ -62,11 +63,13 @@ def _linked(found, screen):
     return {"verdict": found, "url": step_url(found.step.kind, screen.code)}
 
 
-def _on_the_mesh(screen):
-    """The coat, exposure and reading of the stencil that is on the mesh now."""
-    if screen.open_cycle is None or screen.state == lifecycle.State.BARE:
+def _on_the_mesh(screen, events):
+    """The coat, exposure and reading of the stencil that is on the mesh now, oldest first."""
+    cycle = screen.open_cycle
+    if cycle is None or screen.state == lifecycle.State.BARE:
         return []
-    return screen.open_cycle.events.standing().filter(kind__in=["coat", "expose", "read_test"])
+    of_now = (e for e in events if e.cycle_id == cycle.pk and not hasattr(e, "replaced_by"))
+    return [e for e in of_now if e.kind in ("coat", "expose", "read_test")][::-1]
 
 
 def _unread_test_url(screen):

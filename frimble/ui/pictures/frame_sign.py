@@ -1,5 +1,7 @@
 """Frame sign: a screen drawn small, the same in lists, rack and passport."""
 
+from functools import lru_cache
+
 from frimble.core.lifecycle import LIVE, State
 from frimble.ui.pictures.svg import element, picture
 
@@ -45,6 +47,7 @@ def frame_sign(screen, now, width: float = 52) -> str:
     return picture(width, height, title, *parts, class_="frame-sign", fixed=True)
 
 
+@lru_cache(maxsize=256)  # screens of one size and mesh share it
 def _hatch(inside, count_per_cm, colour) -> str:
     """Threads, spaced by the count: ten a sign for the coarsest mesh, forty for the finest would be a grey."""
     x, y, w, h = inside
