@@ -1,10 +1,13 @@
 """The main pages of the demo shop, for checks that hold on every page."""
 
 from django.urls import reverse
+from django.utils import timezone
 
+from frimble.exchange.models import Draft
 from frimble.exposures.models import StepTest
 from frimble.films.models import FilmSystem, Positive, ScanCheck
-from frimble.screens.models import MeshKind
+from frimble.people.models import Person
+from frimble.screens.models import MeshKind, Rack
 
 PAGES = {
     "today": "/",
@@ -41,6 +44,15 @@ PAGES = {
     "job": "/jobs/J-301/",
     "register": "/screens/register/",
     "take back": "/screens/Q-014/take-back/",
+    "search": "/screens/?due=tension&order=tension",
+    "nine places": "/screens/Q-014/tension/?places=9",
+    "marks": "/screens/Q-027/marks/",
+    "keep": "/screens/Q-055/keep/",
+    "take the mesh off": "/screens/Q-014/do/take_off/",
+    "mount refused": "/screens/Q-014/mount/",
+    "lives": "/screens/lives/",
+    "labels": "/screens/labels/?codes=Q-001..Q-004&sheet=a4-24&start=1",
+    "lists in and out": "/exchange/",
     "standards": "/people/standards/",
     "not found": "/find/?q=nothing-here",
 }
@@ -55,8 +67,17 @@ def every_page():
         + "?route=hold_out&gel_time_s=4&work_s=20",
         "a film": reverse("films:positive", args=[Positive.objects.first().pk]),
         "film sheet": reverse("films:sheet", args=[ScanCheck.objects.last().pk]),
+        "stock-take": reverse("screens:walk", args=[Rack.objects.first().pk]),
+        "list to take over": reverse("exchange:draft", args=[_a_list().pk]),
         "moire": reverse("screens:moire", args=[MeshKind.objects.first().pk]),
         "moire of plates": reverse("screens:moire", args=[MeshKind.objects.first().pk])
         + "?ruling_lpi=45&dot_angle=22.5&mesh_angle=0&plates=15+22+75",
         "mesh": reverse("screens:mesh", args=[MeshKind.objects.first().pk]),
     }
+
+
+def _a_list() -> Draft:
+    """A list with a cell that cannot be read, of the person who looks at every page."""
+    headings, row = ["Screen", "Mesh", "Size", "Tension"], ["R-001", "110T", "58 x 79", "23"]
+    person = Person.objects.get(username="tamsin")
+    return Draft.objects.create(headings=headings, rows=[row], notes=["A note."], at=timezone.now(), by=person)

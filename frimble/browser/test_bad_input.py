@@ -45,6 +45,7 @@ class BadInputTests(BrowserCase):
         self.go("/screens/Q-014/do/degrease/")
         self.fill("Note", "my own words")
         degrease("Q-014", self.people["bertrand"], dwell_s=25)
+        self.choose("Rinsed until no foam")
         self.press("Record degreased")
         self.sees("While this page was open: Bertrand")
         self.assertEqual(self.field("Note").get_attribute("value"), "my own words")
@@ -75,6 +76,7 @@ class BadInputTests(BrowserCase):
         self.sign_out()
         self.sign_in("ines")
         self.go("/screens/Q-014/do/degrease/")
+        self.choose("Rinsed until no foam")
         self.press("Record degreased")
         self.sees("As press you may look here, not record")
 

@@ -61,6 +61,7 @@ class LoopTests(BrowserCase):
 
     def _coat_and_dry(self, formula):
         self.press("Degrease")
+        self.choose("Rinsed until no foam")
         self.press("Record degreased")
         self.sees("Still wet")
         self.press("Record mesh dry")

@@ -17,6 +17,7 @@ from frimble.core import (
     meshchoice,
     meshcustoms,
     moire,
+    offcontact,
     storage,
     tension,
     units,
@@ -246,6 +247,10 @@ CALCULATORS: Mapping[str, Calculator] = {
         Calculator("ruling", "Halftone ruling for a viewing distance and a mesh",
                    {"viewed_m": "m", "count_per_cm": "threads per cm"},
                    lambda g, s: halftone.ruling_for(_n(g, "viewed_m"), _n(g, "count_per_cm"), s)),
+        Calculator("off-contact", "Off-contact and how much it stretches the image",
+                   {"span_mm": "free mesh, mm", "image_mm": "mm", "tension_n_per_cm": "N/cm"},
+                   lambda g, s: offcontact.off_contact(
+                       _n(g, "span_mm"), _n(g, "image_mm"), _n(g, "tension_n_per_cm"), s)),
         Calculator("film-headroom", "Working times a film holds before it leaks",
                    {"full_cure_s": "shortest full cure, s", "work_s": "time in use, s", "dmax": "of the black",
                     "dmin": "of clear film", "band": "uv or visual"},

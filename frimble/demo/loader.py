@@ -10,7 +10,7 @@ from frimble.core import lifecycle
 from frimble.core.coating import parse_formula
 from frimble.core.exposure.reading import read_grades
 from frimble.core.exposure.steptest import plan_moving_card
-from frimble.core.instruments.shop import past
+from frimble.core.instruments.shop import earlier_lives, past
 from frimble.core.instruments.stencil import read_test
 from frimble.core.instruments.tension_gauge import read_screen
 from frimble.core.tension import summarise
@@ -24,6 +24,7 @@ from frimble.people import standards
 from frimble.people.models import Person
 from frimble.screens.actions import RECLAIM_OUTCOMES
 from frimble.screens.ledger import projected
+from frimble.screens.meshings import ENDINGS
 from frimble.screens.models import (
     Cycle,
     Frame,
@@ -121,20 +122,48 @@ class Loader:
         return system
 
     def _frames(self):
-        self.screens = {s.past.code: s for s in scenario.screens()}
+        self.screens, self.events = {s.past.code: s for s in scenario.screens()}, []
         self.meshings = {}
+        photo = [code for code, shop in self.screens.items() if shop.past.line == "photo"]
+        earlier = earlier_lives(photo, scenario.SEED)
         for code, shop in self.screens.items():
             born = self.now - timedelta(days=shop.past.age_days)
             frame = Frame.objects.create(
                 code=code, material=shop.material, outer_width_mm=shop.size_mm[0], outer_height_mm=shop.size_mm[1],
                 registered_at=born, registered_by=self.people["odile"],
             )  # fmt: skip
+            before = earlier.get(code)
+            if before:
+                self._earlier_mesh(frame, self.meshes[shop.mesh], born, *before)
             self.meshings[code] = Meshing.objects.create(
-                frame=frame, number=1, mesh=self.meshes[shop.mesh], line=shop.past.line, mounted_at=born
+                frame=frame,
+                number=2 if before else 1,
+                mesh=self.meshes[shop.mesh],
+                line=shop.past.line,
+                mounted_at=born,
             )
 
+    def _earlier_mesh(self, frame, mesh, until, cycles, ending):
+        """The mesh a frame carried before, with nothing left of it but its cycles and its end."""
+        began = until - timedelta(days=14 * cycles + 3)
+        Frame.objects.filter(pk=frame.pk).update(registered_at=began)
+        meshing = Meshing.objects.create(frame=frame, number=1, mesh=mesh, line="photo", mounted_at=began)
+        Cycle.objects.bulk_create(
+            Cycle(
+                meshing=meshing, number=k + 1, started_at=began + timedelta(days=14 * k + 1),
+                closed_at=began + timedelta(days=14 * k + 9),
+            )
+            for k in range(cycles)
+        )  # fmt: skip
+        self.events.append(
+            LifeEvent(
+                meshing=meshing, kind="take_off", at=until - timedelta(hours=3), by=self.hands[0], facts={"ending": ending},
+                summary=f"Mesh taken off: {ENDINGS[ending]}",
+            )
+        )  # fmt: skip
+
     def _past(self):
-        self.cycles, self.events, self.batches = {}, [], {}
+        self.cycles, self.batches = {}, {}
         self.details = defaultdict(list)
         records = past([s.past for s in self.screens.values()], self.now, scenario.SEED)
         self._make_cycles(records)

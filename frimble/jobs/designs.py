@@ -1,12 +1,18 @@
 """A design's history: every job of its name, with its films, the screens made from them, and photographs."""
 
 from dataclasses import dataclass
+from datetime import timedelta
 
+from frimble.core.conclusion import Conclusion
+from frimble.core.tension import match_within_job
 from frimble.exposures.models import Exposure
 from frimble.films.models import Positive
 from frimble.jobs.models import Job, Photo, PressVisit
+from frimble.people import standards
+from frimble.screens.models import Screen
 
 _MOST_VISITS = 60
+_OF_ONE_RUN_DAYS = 14
 
 
 @dataclass(frozen=True)
@@ -18,6 +24,7 @@ class History:
     exposures: list[Exposure]
     visits: list[PressVisit]
     photos: list[Photo]
+    match: Conclusion | None
 
 
 def history_of(job: Job) -> History:
@@ -26,10 +33,23 @@ def history_of(job: Job) -> History:
     films = Positive.objects.filter(job_number__in=[j.number for j in jobs])
     exposures = Exposure.objects.filter(positive__in=films).select_related("event__meshing__frame", "positive")
     visits = PressVisit.objects.filter(job__in=jobs).select_related("event__meshing__frame", "event__by", "job")
+    visited = list(visits.order_by("-event__at")[:_MOST_VISITS])
     return History(
         [j for j in jobs if j != job],
         list(films.select_related("system").prefetch_related("checks")),
         list(exposures.order_by("-event__at")[:_MOST_VISITS]),
-        list(visits.order_by("-event__at")[:_MOST_VISITS]),
+        visited,
         list(Photo.objects.filter(job__in=jobs).select_related("job", "by")),
+        _match([v for v in visited if v.job_id == job.pk]),
     )
+
+
+def _match(visits) -> Conclusion | None:
+    """Whether the screens of the job's last run are near enough in tension; None for fewer than two that were measured."""
+    if not visits:
+        return None
+    since = visits[0].event.at - timedelta(days=_OF_ONE_RUN_DAYS)
+    frames = {v.event.meshing.frame_id for v in visits if v.event.at >= since}
+    measured = Screen.objects.for_lists().filter(frame__in=frames, tension_n_per_cm__isnull=False)
+    means = {s.code: s.tension_n_per_cm for s in measured}
+    return match_within_job(means, standards.current()) if len(means) > 1 else None

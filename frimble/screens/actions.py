@@ -63,13 +63,29 @@ def record_tension(
     return measuring
 
 
-def degrease(code, person, *, dwell_s: float, **kwargs):
-    """Degreased and rinsed; the mesh now dries before a fan."""
+PRE_COAT_LOOKS = {
+    "clean": "clean", "haze": "haze left", "emulsion": "emulsion left", "damage": "damaged mesh",
+}  # fmt: skip
+
+
+def degrease(code, person, *, dwell_s: float, look="clean", rinsed=True, **kwargs):
+    """Degreased, rinsed and looked at against the light; the mesh now dries before a fan.
+
+    Raises:
+        OutOfRange: a dwell that cannot be, or nobody says that it was rinsed.
+    """
+    if not rinsed:
+        raise OutOfRange(
+            "Rinse until no foam and then longer, and say so: left degreaser makes the coat lift.", "rinsed"
+        )
     in_force = standards.current()
     require_between(dwell_s, 1, in_force["degrease.longest_s"], "The dwell, in s,", "dwell_s")
     minutes = in_force["degrease.dry_min"]
-    facts = ledger.wetted({"dwell_s": dwell_s}, minutes, timezone.now())
-    return ledger.record(code, "degrease", person, facts=facts, summary=f"Degreased, {dwell_s:g} s dwell", **kwargs)
+    facts = ledger.wetted({"dwell_s": dwell_s, "look": look}, minutes, timezone.now())
+    seen = "" if look == "clean" else f"; {PRE_COAT_LOOKS[look]}"
+    return ledger.record(
+        code, "degrease", person, facts=facts, summary=f"Degreased, {dwell_s:g} s dwell{seen}", **kwargs
+    )
 
 
 def record_mesh_dry(code, person, **kwargs):

@@ -5,6 +5,7 @@ from django.utils import timezone
 from frimble.core import reclaim
 from frimble.core.conclusion import OutOfRange
 from frimble.screens.models import Blemish, Meshing, Screen
+from frimble.ui.photos import redrawn
 
 
 def standing(meshing: Meshing):
@@ -12,18 +13,22 @@ def standing(meshing: Meshing):
     return meshing.blemishes.filter(clears__isnull=True, cleared_by__isnull=True)
 
 
-def note_blemish(screen: Screen, person, *, kind, x_mm, y_mm, width_mm, height_mm) -> Blemish:
-    """Write down where one lies.
+def note_blemish(screen: Screen, person, *, kind, x_mm, y_mm, width_mm, height_mm, photo=None) -> Blemish:
+    """Write down where one lies, with a photograph where there is one.
 
     Raises:
-        OutOfRange: it lies beyond the frame, or its kind is not known.
+        OutOfRange: it lies beyond the frame, its kind is not known, or the photograph cannot be read.
     """
     frame = (screen.frame.outer_width_mm, screen.frame.outer_height_mm)
     found = reclaim.checked_blemish(kind, x_mm, y_mm, width_mm, height_mm, frame)
-    return Blemish.objects.create(
+    mark = Blemish(
         meshing=screen.meshing, kind=found.kind, x_mm=found.x_mm, y_mm=found.y_mm, width_mm=found.width_mm,
         height_mm=found.height_mm, at=timezone.now(), by=person,
     )  # fmt: skip
+    if photo:
+        mark.photo.save("photo", redrawn(photo, "photo"), save=False)
+    mark.save()
+    return mark
 
 
 def clear_blemish(screen: Screen, person, number: int) -> Blemish:

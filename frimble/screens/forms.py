@@ -8,7 +8,7 @@ from frimble.core.lifecycle import STATE_WORDS, Line
 from frimble.core.reclaim import BLEMISHES
 from frimble.core.tension import DIRECTIONS, FIVE_PLACES, NINE_PLACES, STAGES, TensionReading, check_reading
 from frimble.core.units import read_quantity
-from frimble.screens.actions import RECLAIM_OUTCOMES
+from frimble.screens.actions import PRE_COAT_LOOKS, RECLAIM_OUTCOMES
 from frimble.screens.ledger import Conflict
 from frimble.screens.meshings import ENDINGS
 from frimble.screens.models import Frame, MeshKind, Rack, ReclaimProduct
@@ -102,6 +102,12 @@ class StepForm(ActForm):
 
 class DegreaseForm(StepForm):
     dwell_s = NumberField(label="Degreaser dwell", unit="s")
+    look = forms.ChoiceField(
+        label="Against the light", choices=list(PRE_COAT_LOOKS.items()), initial="clean", required=False
+    )
+    rinsed = forms.BooleanField(
+        label="Rinsed until no foam, and then longer: left degreaser makes the coat lift", required=False
+    )
 
 
 class ReclaimForm(StepForm):
@@ -170,6 +176,7 @@ class BlemishForm(ActForm):
     y_mm = NumberField(label="From the top", unit="mm")
     width_mm = NumberField(label="Wide", unit="mm")
     height_mm = NumberField(label="High", unit="mm")
+    photo = forms.FileField(label="Photograph", required=False)
 
 
 class KeepForm(ActForm):

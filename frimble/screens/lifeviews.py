@@ -9,7 +9,7 @@ from frimble.screens.models import Frame, Meshing, MeshKind
 
 
 def show_lives(request):
-    """A life curve for each mesh on each kind of frame, and the cost of a use at its median life."""
+    """A life curve for all meshes and for each on each kind of frame, and the cost of a use at its median life."""
     form = CostForm(request.GET if "price" in request.GET else {"price": "18", "stretching": "12", "reclaim": "1.5"})
     costs = form.attempt(lambda cleaned: cleaned)
     kinds = (
@@ -18,7 +18,7 @@ def show_lives(request):
         .order_by("mesh__count_per_cm", "frame__material")
     )
     meshes, materials = MeshKind.objects.in_bulk(), dict(Frame.Material.choices)
-    rows = []
+    rows = [{"mesh": "All meshes", "frame": "", "curve": lives.life_curve()}] if kinds else []
     for mesh_id, material in kinds:
         curve = lives.life_curve(mesh_id, material)
         cost = (
@@ -27,6 +27,7 @@ def show_lives(request):
             else None
         )
         rows.append({"mesh": meshes[mesh_id], "frame": materials[material], "curve": curve, "cost": cost})
+    rows.sort(key=lambda r: -(r["curve"].deaths if r["curve"] else 0))
     return render(request, "screens/lives.html", {"rows": rows, "form": form}, status=422 if form.errors else 200)
 
 

@@ -7,7 +7,7 @@ from django.core.cache import cache
 from django.db.models import Count, Q
 from django.utils import timezone
 
-from frimble.core import lifecycle, meshlife, survival, tensionloss
+from frimble.core import meshlife, survival, tensionloss
 from frimble.people import standards
 from frimble.screens.meshings import ENDINGS
 from frimble.screens.models import Cycle, LifeEvent, Meshing, Screen
@@ -87,14 +87,17 @@ def _cycles_a_day(screen, history) -> float:
     return screen.cycles / days if days > 1 else 0.0
 
 
-def life_curve(mesh_id, material) -> survival.Survival | None:
-    """Cycles that meshes of a kind lived on a kind of frame; None when there is none. A mesh taken off for other work has
-    not ended its life: it was seen so long."""
+def life_curve(mesh_id=None, material=None) -> survival.Survival | None:
+    """Cycles that meshes lived, of a kind on a kind of frame or all of them; None when there is none.
+
+    A mesh taken off for other work has not ended its life: it was seen for so long.
+    """
     return cache.get_or_set(f"life-curve-{mesh_id}-{material}", lambda: _life_curve(mesh_id, material), _BELIEF_KEPT_S)
 
 
 def _life_curve(mesh_id, material):
-    meshings = _alike(mesh_id, material).annotate(closed=Count("cycles", filter=Q(cycles__closed_at__isnull=False)))
+    meshings = _alike(mesh_id, material) if mesh_id else Meshing.objects.filter(mesh__thermal=False)
+    meshings = meshings.annotate(closed=Count("cycles", filter=Q(cycles__closed_at__isnull=False)))
     spans = dict(meshings.values_list("pk", "closed"))
     if not spans:
         return None
@@ -102,8 +105,3 @@ def _life_curve(mesh_id, material):
     endings = {pk: facts.get("ending", "") for pk, facts in ended.values_list("meshing_id", "facts")}
     deaths = {pk for pk, why in endings.items() if why in ENDINGS and why != "other"}
     return survival.kaplan_meier(list(spans.values()), [pk in deaths for pk in spans])
-
-
-def matching(screens) -> dict[str, float]:
-    """Tension by code of the screens that have one, to be compared within a job."""
-    return {s.code: s.tension_n_per_cm for s in screens if s.tension_n_per_cm and s.state != lifecycle.State.NO_MESH}

@@ -3,6 +3,8 @@
 Records are append-only. `Screen` is a stored projection of them, computed by `frimble.core.lifecycle`.
 """
 
+import secrets
+
 from django.core.validators import RegexValidator
 from django.db import models
 from django.utils.dateparse import parse_datetime
@@ -266,6 +268,11 @@ class Screen(models.Model):
         return self.meshing.cycles.filter(closed_at__isnull=True).last()
 
 
+def photo_name(blemish, filename: str) -> str:
+    """A generated name: nothing of what was sent becomes a path."""
+    return f"marks/{secrets.token_hex(16)}"
+
+
 class Blemish(AppendOnly):
     """A ghost, haze, hole or spot on a mesh, mm from the frame's outer top left, print side up; or that one is gone."""
 
@@ -275,6 +282,7 @@ class Blemish(AppendOnly):
     y_mm = models.FloatField()
     width_mm = models.FloatField()
     height_mm = models.FloatField()
+    photo = models.FileField(upload_to=photo_name, blank=True)
     clears = models.OneToOneField("self", on_delete=models.PROTECT, null=True, related_name="cleared_by")
     at = models.DateTimeField()
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")

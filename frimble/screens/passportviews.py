@@ -5,7 +5,7 @@ from django.shortcuts import redirect, render
 from django.utils import timezone
 
 from frimble.core import lifecycle, meshlife
-from frimble.core.offcontact import on_press
+from frimble.core.offcontact import off_contact, on_press
 from frimble.core.storage import why_not
 from frimble.people import standards
 from frimble.people.permissions import recorders
@@ -42,6 +42,7 @@ def passport(request, code):
         "line_cycles": list(screen.meshing.cycles.values_list("started_at", "closed_at")),
         "line_events": [(e.kind, e.at) for e in events if e.kind in ("coat", "expose", "to_press", "reclaim")],
         "press_words": on_press(screen.tension_n_per_cm, in_force) if screen.tension_n_per_cm and has_mesh else (),
+        "off_contact": _off_contact(screen, in_force) if has_mesh and screen.tension_n_per_cm else None,
         "meshings": screen.frame.meshings.select_related("mesh").order_by("-number")
         if screen.meshing.number > 1
         else (),
@@ -57,6 +58,13 @@ def passport(request, code):
         "take_back": events[0] if events and events[0].kind != "taken_back" else None,
     }
     return render(request, "screens/passport.html", context)
+
+
+def _off_contact(screen, in_force):
+    """Off-contact for an image half as wide as the free mesh."""
+    frame = screen.frame
+    span = frame.inner_width_mm or frame.outer_width_mm - 2 * in_force["placement.profile_mm"]
+    return off_contact(span, span / 2, screen.tension_n_per_cm, in_force)
 
 
 def _linked(found, screen):

@@ -1,7 +1,7 @@
 """The guided reclaim: its steps with their timers, its record, and where ghosts and damage lie on the screen."""
 
 from django.contrib import messages
-from django.shortcuts import redirect, render
+from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 
 from frimble.core import reclaim as rules
@@ -10,8 +10,9 @@ from frimble.people import standards
 from frimble.people.permissions import leads, recorders
 from frimble.screens import actions, blemishes
 from frimble.screens.forms import BlemishForm, ProductForm, ReclaimForm
-from frimble.screens.models import ReclaimProduct
+from frimble.screens.models import Blemish, ReclaimProduct
 from frimble.screens.stepviews import StepPage, get_screen, show_step
+from frimble.ui.roomlight import in_room_light, picture_answer
 
 RECLAIM = StepPage(
     "reclaim", ReclaimForm,
@@ -56,7 +57,7 @@ def marks(request, code):
     """Where something lies on a screen's mesh: drawn, tapped or typed; and what is gone."""
     screen = get_screen(code)
     clearing = request.method == "POST" and "blemish" in request.POST
-    form = BlemishForm(None if clearing else request.POST or None)
+    form = BlemishForm(None if clearing else request.POST or None, None if clearing else request.FILES or None)
     if clearing:
         done = _clear(request, screen)
     else:
@@ -68,6 +69,12 @@ def marks(request, code):
         return redirect("screens:marks", screen.code)
     context = {"screen": screen, "form": form, "blemishes": blemishes.standing(screen.meshing).select_related("by")}
     return render(request, "screens/marks.html", context, status=422 if form.errors else 200)
+
+
+def mark_photo(request, pk):
+    """A mark's photograph in the light of the room."""
+    mark = get_object_or_404(Blemish.objects.exclude(photo=""), pk=pk)
+    return picture_answer(in_room_light(mark.photo, request))
 
 
 def _clear(request, screen):

@@ -18,7 +18,8 @@ STEP_PAGES = {
         _simple(
             "degrease", "Record degreased",
             lambda form, screen, person: actions.degrease(
-                screen.code, person, dwell_s=form.cleaned_data["dwell_s"], **form.common()),
+                screen.code, person, dwell_s=form.cleaned_data["dwell_s"], rinsed=form.cleaned_data["rinsed"],
+                look=form.cleaned_data["look"] or "clean", **form.common()),
             DegreaseForm,
             "Wet both sides, degrease up and down, across and circling, dwell, rinse until no foam and then longer. "
             "Hold it against the light: left emulsion or haze spoils the next image.",

@@ -33,6 +33,7 @@ urlpatterns = [
     path("mesh/<int:pk>/", meshviews.mesh_card, name="mesh"),
     path("register/", registerviews.register, name="register"),
     path("at/<str:name>/", stationviews.station, name="station"),
+    path("marks/<int:pk>.png", reclaimviews.mark_photo, name="mark-photo"),
     path("products/", reclaimviews.products, name="products"),
     path("<str:code>/", passportviews.passport, name="passport"),
     path("<str:code>/mount/", registerviews.mount, name="mount"),

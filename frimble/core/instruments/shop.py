@@ -32,6 +32,18 @@ _GAPS = {
 }  # fmt: skip
 
 
+def earlier_lives(codes: Sequence[str], seed: int) -> dict[str, tuple[int, str]]:
+    """(cycles, why it ended) of the mesh that each of most frames carried before, from a hidden Weibull life."""
+    chance = random.Random(seed)
+    found = {}
+    for code in codes:
+        life = max(1, round(chance.weibullvariate(26, 2.2)))
+        why = chance.choices(("slack", "torn", "haze", "other"), (6, 3, 1, 1))[0]
+        if chance.random() < 0.7:
+            found[code] = (life, why)
+    return found
+
+
 @dataclass(frozen=True)
 class SimulatedScreen:
     """A screen's hidden truth and the past it is to have.

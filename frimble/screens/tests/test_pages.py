@@ -190,7 +190,7 @@ class PermissionTests(PageCase):
     def test_the_press_looks_but_does_not_record_screen_work(self):
         self.as_("ines")
         self.assertEqual(self.client.get("/screens/Q-014/do/degrease/").status_code, 200)
-        response = self.client.post("/screens/Q-014/do/degrease/", {"dwell_s": 30, "revision": 0})
+        response = self.client.post("/screens/Q-014/do/degrease/", {"dwell_s": 30, "revision": 0, "rinsed": "on"})
         self.assertEqual(response.status_code, 403)
         self.assertFalse(LifeEvent.objects.exists())
 
