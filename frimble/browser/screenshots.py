@@ -16,7 +16,8 @@ from frimble.screens.models import MeshKind
 
 FOLDER = Path(settings.BASE_DIR) / "docs" / "screenshots"
 _PLACEMENT = (
-    "/film/placement/?frame_width=580&frame_height=790&film=330&squeegee=300&arts=Pennant+260+x+190%0AStar+90+x+90+tape"
+    "/film/placement/?frame_width=580&frame_height=790&film=330&squeegee=300&coater=400&platen_width=400&platen_height=500"
+    "&arts=Pennant+260+x+190%0AStar+90+x+90+tape"
 )
 _PLAN = "/expose/Q-035/test/?guess_s=22&steps=8&series=sqrt2&card=cover&length_mm=240"
 
@@ -50,7 +51,7 @@ class Screenshots(BrowserCase):
         self.shot("placement", _PLACEMENT)
         film = FilmSystem.objects.get(name="Oiled sheet")
         self.shot("film-system", reverse("films:system", args=[film.pk]) + "?route=hold_out&gel_time_s=4&work_s=20")
-        self.shot("mesh-chooser", "/screens/mesh/choose/?ruling_lpi=45&school=opacity&owned=owned")
+        self.shot("mesh-chooser", "/screens/mesh/choose/?ruling_lpi=45&role=overprint&school=opacity&owned=owned")
         mesh = MeshKind.objects.get(count_per_cm=77, thermal=False)
         self.shot(
             "moire",

@@ -76,7 +76,6 @@ class BadInputTests(BrowserCase):
         self.sign_out()
         self.sign_in("ines")
         self.go("/screens/Q-014/do/degrease/")
-        self.choose("Rinsed until no foam")
         self.press("Record degreased")
         self.sees("As press you may look here, not record")
 

@@ -26,6 +26,7 @@ from frimble.screens.actions import RECLAIM_OUTCOMES
 from frimble.screens.ledger import projected
 from frimble.screens.meshings import ENDINGS
 from frimble.screens.models import (
+    Blemish,
     Cycle,
     Frame,
     LifeEvent,
@@ -67,6 +68,7 @@ class Loader:
         self._frames()
         self._past()
         self._projections()
+        self._mark_ghosts()
         self._rack_them()
         lay_out_films(self.now, self.hands[0])
 
@@ -364,6 +366,16 @@ class Loader:
             bare = life.state in (lifecycle.State.BARE, lifecycle.State.DEGREASED)
             screen.coat_colour = "" if bare or not shop.emulsion else self.emulsions[shop.emulsion].colour
             screen.save()
+
+    def _mark_ghosts(self):
+        """A ghost that will not come out lies where the last image did."""
+        for code, shop in self.screens.items():
+            if shop.past.ghost:
+                wide, high = shop.size_mm
+                Blemish.objects.create(
+                    meshing=self.meshings[code], kind="ghost", x_mm=wide * 0.38, y_mm=high * 0.42, width_mm=wide * 0.22,
+                    height_mm=high * 0.12, at=self.now - timedelta(days=20), by=self.hands[0],
+                )  # fmt: skip
 
     def _rack_them(self):
         """Bare, kept and old coated screens go to slots that take them; Q-014 stands loose, ready to be picked up."""

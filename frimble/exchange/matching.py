@@ -114,6 +114,16 @@ def guess_unit(rows: Sequence[Sequence[str]], columns: Mapping[str, int]) -> str
     return "mm" if middle > 250 else "in" if middle < 45 else "cm"
 
 
+def guess_dates(rows: Sequence[Sequence[str]], columns: Mapping[str, int]) -> str:
+    """Whether months come first in dates with slashes: they do where a second number is beyond 12."""
+    for row in rows[:500]:
+        for name in ("measured", "mounted"):
+            found = _DOTTED.match(row[columns[name]].strip()) if name in columns and "/" in row[columns[name]] else None
+            if found and len(found[1]) < 3 and max(int(found[1]), int(found[2])) > 12:
+                return "month" if int(found[2]) > 12 else "day"
+    return "day"
+
+
 def dry_run(
     headings: Sequence[str], rows: Sequence[Sequence[str]], choices: Choices, known: set[str], slots: Mapping[str, str],
     today, standards: Mapping,
@@ -197,6 +207,8 @@ class _Reader:
         self.errors.append(Error(row.number, self.column(name), self.cell(name, cells), reason))
 
     def _check(self, row, cells) -> None:
+        if row.measured and row.mounted and row.measured < row.mounted:
+            self.fault(row, "measured", cells, "Measured before its mesh was mounted.")
         low, high = self.standards["frame.least_mm"], self.standards["frame.most_mm"]
         for value, name in ((row.width_mm, "width"), (row.height_mm, "height")):
             if value and not low <= value <= high:
@@ -299,7 +311,8 @@ class _Reader:
         try:
             told = date(year, month, day)
         except ValueError:
-            raise OutOfRange("There is no such day.") from None
+            order = DATES[self.choices.dates]
+            raise OutOfRange(f"There is no such day, {order}. Choose above how dates with slashes are meant.") from None
         today = self.today.date() if isinstance(self.today, datetime) else self.today
         if told > today:
             raise OutOfRange("That lies in the future.")

@@ -79,7 +79,11 @@ def draft(request, pk):
 def _guessed(draft: Draft) -> dict:
     columns = matching.guess_columns(draft.headings)
     guessed = {f"column_{name}": str(at) for name, at in columns.items()}
-    return guessed | {"unit": matching.guess_unit(draft.rows, columns), "counts": "ask", "dates": "day"}
+    return (
+        guessed
+        | {"unit": matching.guess_unit(draft.rows, columns), "counts": "ask"}
+        | {"dates": matching.guess_dates(draft.rows, columns)}
+    )
 
 
 def export(request, kind):

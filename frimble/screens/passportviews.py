@@ -43,6 +43,7 @@ def passport(request, code):
         "line_events": [(e.kind, e.at) for e in events if e.kind in ("coat", "expose", "to_press", "reclaim")],
         "press_words": on_press(screen.tension_n_per_cm, in_force) if screen.tension_n_per_cm and has_mesh else (),
         "off_contact": _off_contact(screen, in_force) if has_mesh and screen.tension_n_per_cm else None,
+        "totals": _totals(events),
         "meshings": screen.frame.meshings.select_related("mesh").order_by("-number")
         if screen.meshing.number > 1
         else (),
@@ -58,6 +59,17 @@ def passport(request, code):
         "take_back": events[0] if events and events[0].kind != "taken_back" else None,
     }
     return render(request, "screens/passport.html", context)
+
+
+def _totals(events) -> dict:
+    """What the mesh has done and what its reclaims took, by its standing records."""
+    standing = [e for e in events if not hasattr(e, "replaced_by")]
+    add = lambda kind, fact: sum(e.facts.get(fact, 0) for e in standing if e.kind == kind)  # noqa: E731
+    return {
+        "impressions": add("from_press", "impressions"),
+        "rounds": add("reclaim", "rounds"),
+        "minutes": add("reclaim", "minutes"),
+    }
 
 
 def _off_contact(screen, in_force):

@@ -23,6 +23,9 @@ RECLAIM = StepPage(
 )  # fmt: skip
 
 
+_LEAVES_MARKS = ("ghost", "faint", "damage")
+
+
 @recorders
 def reclaim(request, code):
     """Reclaim one screen, step by step."""
@@ -39,7 +42,11 @@ def reclaim(request, code):
             "blemishes": blemishes.standing(screen.meshing),
         }
 
-    return show_step(request, code, RECLAIM, extra)
+    answer = show_step(request, code, RECLAIM, extra)
+    if answer.status_code == 302 and request.POST.get("outcome") in _LEAVES_MARKS:
+        messages.info(request, "Mark where it lies, so that the next image keeps off it.")
+        return redirect("screens:marks", code)
+    return answer
 
 
 def _dwell(step, products):

@@ -71,6 +71,15 @@ class MatchingTests(TestCase):
                 self.assertEqual(errors[-1].column, column)
                 self.assertIn(reason, errors[-1].reason)
 
+    def test_time_does_not_go_backwards(self):
+        text = "Screen;Mesh;Size;Tension;Measured;Mounted\nQ-9;43-80;58x79;20;2026-01-01;2026-02-01"
+        (error,) = self.run_dry(text).errors
+        self.assertIn("before its mesh was mounted", error.reason)
+
+    def test_which_comes_first_is_guessed_by_what_can_be(self):
+        for text, order in (("3/14/2026", "month"), ("14/3/2026", "day"), ("3/4/2026", "day"), ("2026/03/14", "day")):
+            self.assertEqual(matching.guess_dates([[text]], {"measured": 0}), order, text)
+
     def test_bare_sizes_are_guessed_by_how_large_they_are(self):
         for text, unit in (("58 x 79", "cm"), ("580 x 790", "mm"), ("23 x 31", "in")):
             self.assertEqual(matching.guess_unit([[text]], {"size": 0}), unit)

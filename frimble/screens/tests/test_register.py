@@ -190,8 +190,9 @@ class MarksTests(RegisterCase):
         self.assertContains(page, "Haze remover")
         self.assertNotContains(page, "Second round")
         done = lead.post("/screens/Q-014/do/reclaim/", {
-            "rounds": "1", "minutes": "8", "outcome": "clean", "revision": self.screen().revision})  # fmt: skip
-        self.assertEqual(done.status_code, 302)
+            "rounds": "2", "minutes": "8", "outcome": "ghost", "revision": self.screen().revision})  # fmt: skip
+        self.assertRedirects(done, "/screens/Q-014/marks/")
+        self.assertContains(lead.get("/screens/Q-014/"), "8 min<small>2 rounds")
         facts = LifeEvent.objects.get(kind="reclaim").facts
         self.assertEqual(facts["products"], {"emulsion remover": "Plain stripper"})
 

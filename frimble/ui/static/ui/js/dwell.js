@@ -13,6 +13,7 @@ document.addEventListener("alpine:init", () => {
     tick() {
       const left = Math.ceil((this.ends - Date.now()) / 1000);
       this.shown = String(Math.max(left, 0));
+      if (left > 0 && left <= Math.max(5, this.total / 5)) this.said = "Water ready: it must not dry.";
       if (left <= 0) { this.said = "Time is up. Do not let it dry."; this.stop(); this.shown = "0"; }
     },
     stop() { clearInterval(this.timer); this.timer = null; this.shown = String(this.total); },
