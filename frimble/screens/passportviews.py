@@ -7,6 +7,7 @@ from django.utils import timezone
 from frimble.core import lifecycle, meshlife
 from frimble.core.offcontact import off_contact, on_press
 from frimble.core.storage import why_not
+from frimble.core.tension import STAGES
 from frimble.people import standards
 from frimble.people.permissions import recorders
 from frimble.screens import blemishes, ledger, lives
@@ -44,6 +45,7 @@ def passport(request, code):
         "press_words": on_press(screen.tension_n_per_cm, in_force) if screen.tension_n_per_cm and has_mesh else (),
         "off_contact": _off_contact(screen, in_force) if has_mesh and screen.tension_n_per_cm else None,
         "totals": _totals(events),
+        "stretching": _stretching(events),
         "meshings": screen.frame.meshings.select_related("mesh").order_by("-number")
         if screen.meshing.number > 1
         else (),
@@ -59,6 +61,12 @@ def passport(request, code):
         "take_back": events[0] if events and events[0].kind != "taken_back" else None,
     }
     return render(request, "screens/passport.html", context)
+
+
+def _stretching(events) -> list[tuple[str, float]]:
+    """The readings after a stretching here, in their order: which, and N/cm."""
+    read = {e.facts["stage"]: e.facts["mean"] for e in events if e.kind == "tension" and e.facts.get("stage")}
+    return [(words, read[stage]) for stage, words in STAGES.items() if stage in read]
 
 
 def _totals(events) -> dict:

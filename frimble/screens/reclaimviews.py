@@ -55,8 +55,10 @@ def _dwell(step, products):
     return product.dwell_s if product and product.dwell_s else step.dwell_s
 
 
-def _products() -> dict[str, str]:
-    return dict(ReclaimProduct.objects.values_list("step", "name"))
+def _products() -> dict[str, dict]:
+    """Name and dwell of what stands at the booth, by step, for the record."""
+    found = ReclaimProduct.objects.values_list("step", "name", "dwell_s")
+    return {step: {"name": name, "dwell_s": dwell} for step, name, dwell in found}
 
 
 @recorders

@@ -95,6 +95,9 @@ class MeshLifeTests(RegisterCase):
             self.client.post("/screens/Q-014/tension/", self.typed(value, stage=stage))
         stages = [e.facts["stage"] for e in LifeEvent.objects.filter(kind="tension")]
         self.assertEqual(stages, ["first", "next_day", "settled"])
+        self.assertContains(
+            self.client.get("/screens/Q-014/"), "27.0 N/cm first, off the stretcher, 25.5 N/cm next day"
+        )
 
     def test_taking_the_mesh_off_may_be_taken_back(self):
         meshings.take_off("Q-014", self.tamsin, ending="other")
@@ -194,7 +197,8 @@ class MarksTests(RegisterCase):
         self.assertRedirects(done, "/screens/Q-014/marks/")
         self.assertContains(lead.get("/screens/Q-014/"), "8 min<small>2 rounds")
         facts = LifeEvent.objects.get(kind="reclaim").facts
-        self.assertEqual(facts["products"], {"emulsion remover": "Plain stripper"})
+        self.assertEqual(facts["products"], {"emulsion remover": {"name": "Plain stripper", "dwell_s": 45.0}})
+        self.assertContains(lead.get("/screens/Q-014/"), "8 min with Plain stripper: ghost that prints")
 
 
 class KeepTests(RegisterCase):

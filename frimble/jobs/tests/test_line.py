@@ -1,0 +1,63 @@
+"""The line's counts against what the core says of each screen; standards read once a request."""
+
+from datetime import timedelta
+from itertools import cycle
+
+from django.test import TestCase, override_settings
+from django.utils import timezone
+
+from frimble.browser.shop import small_shop
+from frimble.core import lifecycle
+from frimble.jobs.line import Floor
+from frimble.people import standards
+from frimble.people.models import HouseStandard
+from frimble.screens.meshings import register_many
+from frimble.screens.models import MeshKind, Screen
+
+
+@override_settings(AXES_ENABLED=False)
+class LineTests(TestCase):
+    def setUp(self):
+        self.people = small_shop()
+        mesh = MeshKind.objects.filter(thermal=False).first()
+        frame = {"material": "aluminium", "width_mm": 580, "height_mm": 790, "mesh": mesh, "line": "photo"}
+        register_many("R-001", 48, self.people["odile"], **frame)
+        now = timezone.now()
+        wet = cycle((None, now + timedelta(minutes=20), now - timedelta(minutes=20)))
+        for screen, state, until in zip(
+            Screen.objects.order_by("pk"), cycle(lifecycle.State), wet, strict=False
+        ):  # fmt: skip
+            Screen.objects.filter(pk=screen.pk).update(state=state, wet_until=until, since=now, coated_at=now)
+
+    def test_counting_agrees_with_the_core_screen_by_screen(self):
+        floor = Floor.read()
+        screens = list(Screen.objects.for_lists())
+        for name in lifecycle.STATIONS:
+            there = {s.code for s in screens if lifecycle.station(s.life, floor.now) == name}
+            self.assertEqual(floor.counts[name], len(there), name)
+            self.assertEqual({s.code for s in floor.screens(name)}, there, name)
+            asking = {s.code for s in screens if s.code in there and lifecycle.waits_for_hand(s.life, floor.now)}
+            self.assertEqual(floor.asking[name], len(asking), name)
+        first = floor.first_screens(3)
+        self.assertEqual({n: len(f) for n, f in first.items()}, {n: min(3, c) for n, c in floor.counts.items()})
+        self.assertEqual(floor.total, 52)
+
+    def test_stations_are_paged(self):
+        Screen.objects.update(state=lifecycle.State.PRINTED, wet_until=None)
+        self.client.force_login(self.people["tamsin"])
+        page = self.client.get("/screens/at/reclaim/")
+        self.assertContains(page, "Page 1 of 2, 52 in all")
+        self.assertEqual(len(self.client.get("/screens/at/reclaim/?page=2").context["rows"]), 12)
+
+    def test_a_request_reads_the_standards_once_and_sees_its_own_change(self):
+        standards.begin_request()
+        try:
+            standards.current()
+            with self.assertNumQueries(0):
+                standards.current()
+            standards.change("tension.poor_below", "19", "our work is coarse", self.people["odile"], timezone.now())
+            self.assertEqual(standards.current()["tension.poor_below"], 19)
+        finally:
+            standards.end_request()
+        HouseStandard.objects.all().delete()
+        self.assertEqual(standards.current()["tension.poor_below"], 20)
