@@ -77,10 +77,9 @@ def run_check(pk: int) -> None:
 
 def _check(check: ScanCheck) -> None:
     # The image libraries load with the first check, not with the first page.
-    from frimble.core.film.check import check_reading
+    from frimble.core.film.check import check_and_read
     from frimble.core.film.findings import limits_for
     from frimble.core.film.opening import open_scan
-    from frimble.core.film.reading import read_densities
     from frimble.core.film.register import find_marks
     from frimble.core.film.wedge import wedge_or_densities
 
@@ -91,10 +90,7 @@ def _check(check: ScanCheck) -> None:
     limits = (
         limits_for(in_force, check.mesh.geometry(in_force), str(check.mesh)) if check.mesh else limits_for(in_force)
     )
-    tell = _teller(check.pk)
-    tell(0.06, "measuring the sheet")
-    reading = read_densities(scan, wedge, to_find)
-    found = check_reading(reading, limits, tell)
+    found, reading = check_and_read(scan, limits, wedge, to_find, _teller(check.pk))
     check.picture.save("picture", ContentFile(scanpictures.picture(scan)), save=False)
     check.detail.save("detail", ContentFile(scanpictures.whole(scan)), save=False)
     if not scan.artwork:

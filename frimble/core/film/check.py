@@ -2,17 +2,16 @@
 
 import time
 from collections.abc import Callable, Mapping, Sequence
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 
 import cv2
 import numpy as np
 
-from frimble.core.film import dust, holes, lettering, marks, solids, thinlines, tints, vectors, words
+from frimble.core.film import dust, holes, lettering, solids, thinlines, tints, vectors, words
 from frimble.core.film.findings import FilmCheck, Finding, Limits, checked_limits
 from frimble.core.film.reading import Reading, read_densities
-from frimble.core.film.scan import Cells, Scan
-from frimble.core.film.skew import skew_deg
+from frimble.core.film.scan import Cells, Scan, cells_of, levels_of
+from frimble.core.film.seeing import Seeing, begin
 from frimble.core.film.wedge import Wedge
 
 Progress = Callable[[float, str], None]
@@ -25,24 +24,38 @@ def check_scan(
     find_wedge_of: Sequence[float] | None = None,
     progress: Progress = lambda share, what: None,
 ) -> FilmCheck:
-    """Check a film's scan: `read_densities`, then `check_reading`; its times are told."""
+    """Check a film's scan, as `check_and_read` does; its times are told."""
     began = time.perf_counter()
-    checked_limits(limits)
-    progress(0.02, "measuring the sheet")
-    check = check_reading(read_densities(scan, wedge, find_wedge_of), limits, progress)
+    check, _ = check_and_read(scan, limits, wedge, find_wedge_of, progress)
     return with_seconds(check, {"analyse": time.perf_counter() - began})
 
 
-def check_reading(reading: Reading, limits: Limits, progress: Progress = lambda share, what: None) -> FilmCheck:
-    """Check a film whose densities were read.
+def check_and_read(
+    scan: Scan,
+    limits: Limits,
+    wedge: Wedge | None = None,
+    find_wedge_of: Sequence[float] | None = None,
+    progress: Progress = lambda share, what: None,
+) -> tuple[FilmCheck, Reading]:
+    """Check a film's scan, and tell the densities that were read on the way.
 
     Args:
-        limits: what the film is held against. progress: called with the share done, 0..1, and what is being done.
+        limits: what the film is held against. wedge: where one was placed. find_wedge_of: densities of one to be found.
+        progress: called with the share done, 0..1, and what is being done.
 
     Raises:
-        OutOfRange: limits that cannot be believed.
+        OutOfRange: no film can be seen, the wedge is not where it is claimed to be, or limits that cannot be believed.
     """
     checked_limits(limits)
+    progress(0.02, "measuring the sheet")
+    cells = cells_of(scan)
+    levels = levels_of(scan, cells)
+    seeing = begin(scan, cells, levels, limits)
+    reading = read_densities(scan, cells, levels, wedge, find_wedge_of)
+    return _check(reading, limits, seeing, progress), reading
+
+
+def _check(reading: Reading, limits: Limits, seeing: Seeing, progress: Progress) -> FilmCheck:
     black = None if reading.scan.artwork else solids.black_of(reading.light, reading.solid)
     clear = float(reading.curve.of(reading.levels.clear))
     dmax, at_least = _dmax(reading, black)
@@ -50,7 +63,7 @@ def check_reading(reading: Reading, limits: Limits, progress: Progress = lambda 
     if black is not None:
         progress(0.15, "looking for weak areas")
         found += _solid_findings(reading, limits, float(reading.curve.of(max(black.light, 1e-9))), clear)
-    found_marks, found_tints, skew = _mark_findings(reading, limits, progress)
+    found_marks, found_tints, skew = _mark_findings(reading, limits, seeing, progress)
     found = _with_details(found + found_marks, reading.scan, limits)
     notes = [*reading.notes, *_density_notes(reading, dmax, at_least, limits, clear)]
     told = tuple(words.explain(f, limits, dmax) for f in sorted(found, key=lambda f: (f.harmless, f.y_mm, f.x_mm)))
@@ -92,18 +105,26 @@ def _solid_findings(reading: Reading, limits: Limits, dmax: float, clear: float)
     return bands + [w for w in weak if not any(solids.explained_by(w, b, dmax) for b in bands)]
 
 
-def _mark_findings(reading: Reading, limits: Limits, progress: Progress):
+def _mark_findings(reading: Reading, limits: Limits, seeing: Seeing, progress: Progress):
     """(findings, halftone patches, skew) of marks, lines and tints."""
-    scan, levels = reading.scan, reading.levels
     left_out = _CellTest(reading.left_out, reading.cells.side)
     progress(0.3, "looking for pinholes and scratches")
-    grey = scan.grey()
-    bright = marks.bright_marks(grey, scan, reading.cells, levels)
-    with ThreadPoolExecutor(1) as pool:  # image passes let go of the interpreter
-        told = pool.submit(marks.lattice_of, bright, scan)
-        dark = marks.dark_marks(grey, scan, reading.cells, levels)
-        bright_small, bright_lattice = told.result()
-    dark_small, dark_lattice = marks.lattice_of(dark, scan)
+    found, patches, texture = _spot_findings(reading, limits, seeing, left_out, progress)
+    progress(0.75, "measuring lines and gaps")
+    judged = reading.scan, reading.levels, limits, left_out, texture
+    lines = thinlines.thin_lines(seeing.lines.result(), *judged)
+    gaps = thinlines.thin_lines(seeing.gaps.result(), *judged)
+    scratches = [f for f in found if f.kind in ("scratch", "thin_line")]
+    found += lines + [g for g in gaps if not any(_overlap(g, s) for s in scratches)]
+    found += tints.too_small(patches, limits)
+    return found, patches, seeing.turn.result()
+
+
+def _spot_findings(reading: Reading, limits: Limits, seeing: Seeing, left_out, progress: Progress):
+    """(findings, halftone patches, test of what is texture) of bright and dark marks."""
+    scan, levels = reading.scan, reading.levels
+    bright, bright_small, bright_lattice = seeing.bright.result()
+    dark, dark_small, dark_lattice = seeing.dark.result()
     patches = tints.tints_of(scan, levels, bright, bright_small, bright_lattice, holes=True, left_out=left_out)
     patches += tints.tints_of(scan, levels, dark, dark_small, dark_lattice, holes=False, left_out=left_out)
     texture = _CellTest(_texture(reading.cells, patches), reading.cells.side)
@@ -115,17 +136,7 @@ def _mark_findings(reading: Reading, limits: Limits, progress: Progress):
     meant = _spread(dark, dark_small, dark_lattice.meant) | texture(dark.centres)
     found += dust.specks(scan, levels, limits, dark, meant, left_out)
     found += lettering.small_type(scan, limits, dark, meant, left_out)
-    del dark, bright
-    progress(0.75, "measuring lines and gaps")
-    with ThreadPoolExecutor(2) as pool:
-        turn = pool.submit(skew_deg, grey, scan)
-        told = pool.submit(thinlines.thin_lines, grey, scan, levels, limits, left_out, texture, gaps=True)
-        lines = thinlines.thin_lines(grey, scan, levels, limits, left_out, texture, gaps=False)
-        gaps = told.result()
-    scratches = [f for f in found if f.kind in ("scratch", "thin_line")]
-    found += lines + [g for g in gaps if not any(_overlap(g, s) for s in scratches)]
-    found += tints.too_small(patches, limits)
-    return found, patches, turn.result()
+    return found, patches, texture
 
 
 class _CellTest:

@@ -8,7 +8,7 @@ import numpy as np
 from frimble.core.film import evening, solids
 from frimble.core.film.curve import Curve, coding_curve, wedge_curve
 from frimble.core.film.patches import measure_patches, straighten
-from frimble.core.film.scan import Cells, Levels, Scan, cells_of, levels_of
+from frimble.core.film.scan import Cells, Levels, Scan
 from frimble.core.film.wedge import Wedge, checked_wedge
 from frimble.core.film.wedgefinding import find_wedge
 
@@ -31,17 +31,17 @@ class Reading:
     notes: tuple[str, ...]
 
 
-def read_densities(scan: Scan, wedge: Wedge | None = None, find_wedge_of: Sequence[float] | None = None) -> Reading:
+def read_densities(
+    scan: Scan, cells: Cells, levels: Levels, wedge: Wedge | None = None, find_wedge_of: Sequence[float] | None = None
+) -> Reading:
     """Density of every cell of the sheet, and notes on how it was come by.
 
     Args:
         wedge: a reference wedge where it was placed. find_wedge_of: densities of a wedge to be found; ignored when placed.
 
     Raises:
-        OutOfRange: no film can be seen, or the wedge is not where it is claimed to be.
+        OutOfRange: the wedge is not where it is claimed to be.
     """
-    cells = cells_of(scan)
-    levels = levels_of(scan, cells)
     notes = list(scan.notes)
     if scan.artwork:
         wedge = find_wedge_of = None  # a drawn wedge is no measure of a film

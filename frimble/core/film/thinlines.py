@@ -1,5 +1,7 @@
 """Drawn lines, and gaps between blacks, that are too thin to hold."""
 
+from dataclasses import dataclass
+
 import cv2
 import numpy as np
 
@@ -13,40 +15,65 @@ _MOST_MESHES = 6
 _LONG_FOR_WIDTH = 8
 
 
-def thin_lines(
-    grey: np.ndarray, scan: Scan, levels: Levels, limits: Limits, left_out, texture, gaps: bool
-) -> list[Finding]:
-    """Lines (or, with `gaps`, clear gaps between blacks) thinner than the limit and long enough to be lines.
+@dataclass(frozen=True)
+class Strokes:
+    """Long thin shapes as they were seen on a coarser grid: 0 and 1 in their boxes, corners and centres in pixels."""
+
+    shapes: list[np.ndarray]
+    corners: list[tuple[int, int]]
+    centres: np.ndarray
+    shrink: int
+    gaps: bool
+
+
+def strokes_of(grey: np.ndarray, scan: Scan, levels: Levels, limits: Limits, gaps: bool) -> Strokes:
+    """Everything thin and long enough to be a line (or, with `gaps`, a clear gap between blacks).
 
     Args:
-        grey: the scan's grey picture. left_out, texture: tests of centres (n, 2) in pixels.
+        grey: the scan's grey picture.
     """
     shrink = max(1, int(0.09 / scan.pixel_mm))
     small = cv2.resize(grey, None, fx=1 / shrink, fy=1 / shrink, interpolation=cv2.INTER_AREA) if shrink > 1 else grey
     pixel = scan.pixel_mm * shrink
-    side = max(3, round(2.2 * limits.line_mm / pixel) | 1)
+    mask = _thin(small, max(3, round(2.2 * limits.line_mm / pixel) | 1), levels, gaps)
+    count, labels, stats, centres = cv2.connectedComponentsWithStats(mask, connectivity=8)
+    long = 1 + np.flatnonzero(np.hypot(stats[1:count, 2], stats[1:count, 3]) * pixel >= _LEAST_LINE_MM)
+    boxes = [tuple(int(v) for v in stats[k, :4]) for k in long]
+    shapes = [
+        (labels[y : y + high, x : x + wide] == k).astype(np.uint8)
+        for k, (x, y, wide, high) in zip(long, boxes, strict=True)
+    ]
+    corners = [(x * shrink, y * shrink) for x, y, _, _ in boxes]
+    return Strokes(shapes, corners, centres[long] * shrink, shrink, gaps)
+
+
+def _thin(small, side: int, levels: Levels, gaps: bool) -> np.ndarray:
+    """Mask of what a flat opening (for gaps) or closing (for lines) of that side takes away."""
     clear, black = grey_code(levels.clear), grey_code(levels.black)
     kernel = np.ones((side, side), np.uint8)
     if gaps:
         ground = cv2.morphologyEx(small, cv2.MORPH_OPEN, kernel)
         mask = cv2.compare(cv2.subtract(small, ground), 0.3 * (clear - black), cv2.CMP_GT)
         mask &= cv2.compare(ground, round(black + 0.25 * (clear - black)), cv2.CMP_LT)
-    else:
-        ground = cv2.morphologyEx(small, cv2.MORPH_CLOSE, kernel)
-        mask = cv2.compare(cv2.subtract(ground, small), 0.15 * (clear - black), cv2.CMP_GT)
-        mask &= cv2.compare(ground, round(0.85 * clear), cv2.CMP_GT)
-    count, labels, stats, centres = cv2.connectedComponentsWithStats(mask, connectivity=8)
-    stats, centres = stats[1:count], centres[1:count] * shrink
-    long = np.hypot(stats[:, 2], stats[:, 3]) * pixel >= _LEAST_LINE_MM
-    picked = np.flatnonzero(long & ~left_out(centres) & ~texture(centres))
-    found = []
-    for k in picked:
-        x, y, width, height = (int(v) for v in stats[k, :4])
-        shape = (labels[y : y + height, x : x + width] == k + 1).astype(np.uint8)
-        finding = _thin_line(scan, levels, limits, shape, (x * shrink, y * shrink), shrink, gaps)
-        if finding:
-            found.append(finding)
-    return found
+        return mask
+    ground = cv2.morphologyEx(small, cv2.MORPH_CLOSE, kernel)
+    mask = cv2.compare(cv2.subtract(ground, small), 0.15 * (clear - black), cv2.CMP_GT)
+    mask &= cv2.compare(ground, round(0.85 * clear), cv2.CMP_GT)
+    return mask
+
+
+def thin_lines(strokes: Strokes, scan: Scan, levels: Levels, limits: Limits, left_out, texture) -> list[Finding]:
+    """Those of the strokes that are thinner than the limit and drawn.
+
+    Args:
+        left_out, texture: tests of centres (n, 2) in pixels.
+    """
+    picked = np.flatnonzero(~left_out(strokes.centres) & ~texture(strokes.centres))
+    told = (
+        _thin_line(scan, levels, limits, strokes.shapes[k], strokes.corners[k], strokes.shrink, strokes.gaps)
+        for k in picked
+    )
+    return [finding for finding in told if finding]
 
 
 def _thin_line(scan, levels, limits, shape, corner, shrink, gaps) -> Finding | None:

@@ -104,11 +104,9 @@ class PlateAndMapTests(PictureCase):
         self.assertIn("no mark", blemish_map(SimpleNamespace(code="Q-014", frame=frame), [], 420))
 
     def test_the_film_lies_ink_down_and_a_transfer_is_mirrored(self):
-        plain, transfer = film_layers(False), film_layers(True)
-        top = {
-            c: float(self.drawn(plain, class_=f"layer-{c}")[0].get("y"))
-            for c in ("glass", "film", "black", "coat", "mesh")
-        }
+        plain, transfer = film_layers(transfer=False), film_layers(transfer=True)
+        layers = ("glass", "film", "black", "coat", "mesh")
+        top = {c: float(self.drawn(plain, class_=f"layer-{c}")[0].get("y")) for c in layers}
         # Common practice, no source. Lamp, film with its printed side down, emulsion on the print side, mesh.
         self.assertEqual(sorted(top, key=top.get), list(layers))
         self.assertIn("scale(-1 1)", transfer)
