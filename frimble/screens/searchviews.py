@@ -14,6 +14,8 @@ from frimble.screens.models import SavedLook
 
 _A_PAGE = 50
 _MOST_LOOKS = 20
+# Asked for less often, folded away until one is used.
+_NARROWS = ("mesh", "state", "size", "rack", "least", "most")
 
 
 def search(request):
@@ -26,6 +28,7 @@ def search(request):
         "page": page,
         "looks": request.user.looks.all()[:_MOST_LOOKS],
         "query": _query(request),
+        "narrowed": any(request.GET.get(name) for name in _NARROWS),
         "codes": " ".join(s.code for s in page) if page else "",
     }
     return render(request, "screens/search.html", context, status=422 if form.errors else 200)

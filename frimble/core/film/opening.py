@@ -101,7 +101,10 @@ def _header(data: bytes, standards: Mapping) -> tuple[Image.Image, float | None]
     try:
         image = Image.open(BytesIO(data))
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
-        raise OutOfRange("The file begins like a picture but cannot be read as one.", "scan") from error
+        raise OutOfRange(
+            "The file begins like a picture but cannot be read as one. Scan it again, or save it as PNG or TIFF.",
+            "scan",
+        ) from error
     _guard_size(*image.size, standards)
     claimed = image.info.get("dpi", (None,))[0]
     return image, float(claimed) if claimed and claimed > 1 else None
