@@ -46,6 +46,7 @@ def _draft(file, person) -> Draft:
     if file.size > _MOST_BYTES:
         raise OutOfRange(f"The file is larger than {_MOST_BYTES // 2**20} MB: bring the list in parts.", "file")
     table = reading.read_table(file.read())
+    Draft.objects.filter(by=person).delete()  # one list at a time
     return Draft.objects.create(
         headings=table.headings, rows=table.rows, notes=table.notes, at=timezone.now(), by=person
     )

@@ -2,6 +2,7 @@
 
 from collections import defaultdict
 from dataclasses import dataclass
+from datetime import date, timedelta
 
 from django.core.cache import cache
 from django.db.models import Count, Q
@@ -29,6 +30,17 @@ class MeshLife:
     lives: survival.Survival | None
     advice: meshlife.Advice
     since: object
+
+    def crossing_days(self) -> tuple[date | None, date | None, date | None]:
+        """(day, first, last) on which it is to be expected under the limit; None where that is beyond what is foretold."""
+        if not self.forecast:
+            return None, None, None
+        measured = self.since + timedelta(days=self.history[-1].days)
+        found = self.forecast.crossing
+        return tuple(
+            None if days is None else timezone.localdate(measured + timedelta(days=days))
+            for days in (found.value, found.low, found.high)
+        )
 
 
 def life_of(screen: Screen, marks) -> MeshLife:

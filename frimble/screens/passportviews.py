@@ -30,13 +30,15 @@ def passport(request, code):
     measuring = last_measuring(screen)
     marks = list(blemishes.standing(screen.meshing))
     has_mesh = screen.state not in (lifecycle.State.NO_MESH, lifecycle.State.AWAY)
+    mesh_life = lives.life_of(screen, marks) if has_mesh else None
     events = list(screen.meshing.events.select_related("by", "cycle", "replaced_by").order_by("-at", "-pk"))
     context = {
         "screen": screen,
         "life": screen.life,
         "geometry": screen.mesh.geometry(in_force) if has_mesh else None,
         "has_mesh": has_mesh,
-        "mesh_life": lives.life_of(screen, marks) if has_mesh else None,
+        "mesh_life": mesh_life,
+        "crossing": mesh_life.crossing_days() if mesh_life else None,
         "marks": marks,
         "may_keep": screen.state in _KEEPABLE,
         "limit": in_force["tension.poor_below"],

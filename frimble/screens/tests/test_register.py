@@ -152,6 +152,31 @@ class TensionPageTests(RegisterCase):
         self.assertContains(page, "another flash and another pass")
 
 
+class CrossingTests(RegisterCase):
+    def test_the_day_of_the_crossing_is_told_with_its_interval(self):
+        start = timezone.now() - timedelta(days=100)
+        screen = self.screen()
+        screen.meshing.mounted_at = start
+        screen.meshing.save()
+        for days, mean in ((1, 25.0), (30, 22.3), (60, 21.4), (99, 20.9)):
+            record(
+                "Q-014",
+                "tension",
+                self.tamsin,
+                at=start + timedelta(days=days),
+                facts={"mean": mean},
+                summary="Tension",
+            )
+        found = lives.life_of(self.screen(), [])
+        day, first, last = found.crossing_days()
+        self.assertEqual(found.forecast.crossing.verdict, "will cross")
+        self.assertLessEqual(first, day)
+        self.assertGreaterEqual(last or day, day)
+        measured = timezone.localdate(start + timedelta(days=99))
+        self.assertAlmostEqual((day - measured).days, found.forecast.crossing.value, delta=1)
+        self.assertContains(self.client.get("/screens/Q-014/"), f"from about {day:%-d %B %Y}")
+
+
 class MarksTests(RegisterCase):
     def mark(self, **typed):
         given = {"kind": "ghost", "x_mm": "200", "y_mm": "300", "width_mm": "80", "height_mm": "50"} | typed
