@@ -13,7 +13,7 @@ from frimble.exchange.forms import ChoicesForm, ListForm, PackageForm
 from frimble.exchange.models import Draft
 from frimble.people.permissions import leads
 from frimble.screens import searching
-from frimble.screens.forms import SearchForm
+from frimble.screens.registerforms import SearchForm
 
 _SHOWN = 40
 _MOST_BYTES = 20 * 2**20

@@ -6,10 +6,9 @@ from frimble.core.exposure import steptest
 from frimble.core.exposure.reading import GRADES, SCHOOLS, StepGrade
 from frimble.exposures.models import Lamp
 from frimble.films.models import FilmSystem, Positive
-from frimble.screens.forms import ActForm, NumberField, QuantityField, StepForm
+from frimble.screens.forms import ActForm, NumberField, QuantityField, StepForm, WholeField
 
 DRY_TICK = "Dry: no tack, hard and slick to a damp gloved fingertip, no slime"
-_WHOLE = forms.TextInput(attrs={"inputmode": "numeric", "autocomplete": "off"})
 
 
 class LightForm(forms.Form):
@@ -39,7 +38,7 @@ class ExposeForm(StepForm, LightForm):
 class PlanForm(StepForm, LightForm):
     note = None
     guess_s = NumberField(label="Your guess", unit="s")
-    steps = forms.IntegerField(label="Steps", widget=_WHOLE, error_messages={"invalid": "A whole number of steps."})
+    steps = WholeField(label="Steps", error_messages={"invalid": "A whole number of steps."})
     series = forms.ChoiceField(label="Series", choices=list(steptest.SERIES_WORDS.items()))
     card = forms.ChoiceField(label="Card", choices=[("cover", "covers strips"), ("uncover", "uncovers strips")])
     length_mm = QuantityField(label="Length of the test", unit="mm")
@@ -111,7 +110,6 @@ class InspectForm(StepForm):
         choices=[("pass", "passes: every image area is open, edges whole"), ("fail", "fails: reclaim and remake")],
         widget=forms.RadioSelect,
     )
-    pinholes = forms.IntegerField(
-        label="Pinholes blocked", initial=0, widget=_WHOLE,
-        error_messages={"invalid": "A whole number of pinholes."},
-    )  # fmt: skip
+    pinholes = WholeField(
+        label="Pinholes blocked", initial=0, error_messages={"invalid": "A whole number of pinholes."}
+    )

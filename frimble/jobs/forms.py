@@ -3,7 +3,7 @@
 from django import forms
 
 from frimble.jobs.models import Job, Photo
-from frimble.screens.forms import ActForm, StepForm
+from frimble.screens.forms import ActForm, StepForm, WholeField
 
 
 class PhotoForm(ActForm):
@@ -17,7 +17,4 @@ class ToPressForm(StepForm):
 
 
 class FromPressForm(StepForm):
-    impressions = forms.IntegerField(
-        label="Impressions", widget=forms.TextInput(attrs={"inputmode": "numeric", "autocomplete": "off"}),
-        error_messages={"invalid": "A whole number of impressions."},
-    )  # fmt: skip
+    impressions = WholeField(label="Impressions", error_messages={"invalid": "A whole number of impressions."})

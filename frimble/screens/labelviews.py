@@ -4,8 +4,8 @@ from django.http import HttpResponse
 from django.shortcuts import render
 
 from frimble.core.conclusion import OutOfRange
-from frimble.screens.forms import LabelForm
 from frimble.screens.models import Screen
+from frimble.screens.registerforms import LabelForm
 from frimble.screens.stepviews import get_screen
 from frimble.ui import labels as drawn
 

@@ -4,7 +4,7 @@ from django.shortcuts import render
 
 from frimble.core import meshlife
 from frimble.screens import lives
-from frimble.screens.forms import CostForm
+from frimble.screens.meshforms import CostForm
 from frimble.screens.models import Frame, Meshing, MeshKind
 
 

@@ -8,7 +8,7 @@ from frimble.core.calculators import numbers
 from frimble.core.conclusion import OutOfRange
 from frimble.people import standards
 from frimble.people.permissions import leads
-from frimble.screens.forms import ChooserForm, MeasuredForm, MeshForm, MoireForm
+from frimble.screens.meshforms import ChooserForm, MeasuredForm, MeshForm, MoireForm
 from frimble.screens.models import MeshKind, Screen
 from frimble.screens.panels import mesh_panels
 

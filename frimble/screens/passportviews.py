@@ -12,10 +12,10 @@ from frimble.people import standards
 from frimble.people.permissions import recorders
 from frimble.screens import blemishes, ledger, lives
 from frimble.screens.actions import screen_facts, slot_facts
-from frimble.screens.forms import KeepForm, TakeBackForm
 from frimble.screens.links import step_url, test_url
 from frimble.screens.measurings import last_measuring
 from frimble.screens.models import Screen, Slot
+from frimble.screens.stepforms import KeepForm, TakeBackForm
 from frimble.screens.stepviews import get_screen
 
 _KEEPABLE = (lifecycle.State.PRINTED, lifecycle.State.STRIPPED, lifecycle.State.READY)

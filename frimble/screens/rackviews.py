@@ -9,8 +9,8 @@ from frimble.core.conclusion import OutOfRange
 from frimble.people import standards
 from frimble.people.permissions import leads, recorders
 from frimble.screens import actions, racks
-from frimble.screens.forms import ChangeRackForm, PlaceForm, RackForm, WalkForm
 from frimble.screens.models import Rack, Screen, Slot
+from frimble.screens.rackforms import ChangeRackForm, PlaceForm, RackForm, WalkForm
 from frimble.screens.stepviews import get_screen
 
 _LOOSE_SHOWN = 60

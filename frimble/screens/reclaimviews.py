@@ -9,8 +9,8 @@ from frimble.core.conclusion import OutOfRange
 from frimble.people import standards
 from frimble.people.permissions import leads, recorders
 from frimble.screens import actions, blemishes
-from frimble.screens.forms import BlemishForm, ProductForm, ReclaimForm
 from frimble.screens.models import Blemish, ReclaimProduct
+from frimble.screens.stepforms import BlemishForm, ProductForm, ReclaimForm
 from frimble.screens.stepviews import StepPage, get_screen, show_step
 from frimble.ui.roomlight import in_room_light, picture_answer
 

@@ -6,7 +6,7 @@ from django.shortcuts import redirect, render
 from frimble.core import lifecycle
 from frimble.people.permissions import recorders
 from frimble.screens import meshings
-from frimble.screens.forms import MountForm, RegisterForm
+from frimble.screens.registerforms import MountForm, RegisterForm
 from frimble.screens.stepviews import get_screen
 
 

@@ -9,8 +9,8 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from frimble.screens import searching
-from frimble.screens.forms import SearchForm
 from frimble.screens.models import SavedLook
+from frimble.screens.registerforms import SearchForm
 
 _A_PAGE = 50
 _MOST_LOOKS = 20

@@ -4,7 +4,8 @@ from django.http import Http404
 
 from frimble.people.permissions import recorders
 from frimble.screens import actions, meshings
-from frimble.screens.forms import DegreaseForm, StepForm, TakeOffForm
+from frimble.screens.forms import StepForm
+from frimble.screens.stepforms import DegreaseForm, TakeOffForm
 from frimble.screens.stepviews import StepPage, show_step
 
 

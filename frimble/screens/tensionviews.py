@@ -12,11 +12,11 @@ from frimble.core.tension import FIVE_PLACES, NINE_PLACES, STAGES, summarise
 from frimble.people import standards
 from frimble.people.permissions import recorders
 from frimble.screens import actions
-from frimble.screens.forms import (
-    TensionForm,
-)
 from frimble.screens.measurings import last_measuring
 from frimble.screens.stepviews import get_screen
+from frimble.screens.tensionforms import (
+    TensionForm,
+)
 
 
 @recorders

@@ -9,9 +9,9 @@ from frimble.browser.shop import small_shop
 from frimble.core.lifecycle import State
 from frimble.core.tension import DIRECTIONS, FIVE_PLACES, NINE_PLACES, TensionReading
 from frimble.screens import actions, blemishes, lives, meshings
-from frimble.screens.forms import TensionForm
 from frimble.screens.ledger import differences, record
 from frimble.screens.models import Blemish, LifeEvent, MeshKind, Screen
+from frimble.screens.tensionforms import TensionForm
 
 
 def readings(value, places=FIVE_PLACES):
