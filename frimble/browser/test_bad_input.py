@@ -83,6 +83,7 @@ class BadInputTests(BrowserCase):
         self.go("/screens/Q-015/place/")
         self.fill("Slot", "A-01")
         self.press("Send to rack")
+        self.sees("Q-015: Put in slot A-01")
         self.go("/screens/Q-014/place/")
         self.fill("Slot", "A-01")
         self.press("Send to rack")

@@ -29,7 +29,6 @@ document.addEventListener("alpine:init", () => {
     wedgePath: "",
     wedgeSaid: "On the film tap the outer corner of the first patch, then the far end of the last. Or type where it lies.",
     corner: null,
-    placing: false,
     init() {
       const image = new Image();
       image.onload = () => {
@@ -41,8 +40,7 @@ document.addEventListener("alpine:init", () => {
         this.cells = { width: image.width, height: image.height, data: brush.getImageData(0, 0, image.width, image.height).data };
       };
       if (this.$root.dataset.picture) image.src = this.$root.dataset.picture;
-      this.placing = this.$root.querySelector(".again").open;
-      if (this.placing) this.drawWedge();
+      this.drawWedge();
       const asked = window.location.hash.match(/^#finding-(\d+)$/);
       if (asked) this.select(Number(asked[1]) + 1 < this.count() ? Number(asked[1]) + 1 : Number(asked[1]));
       else if (this.count()) this.select(0, true);
@@ -56,10 +54,11 @@ document.addEventListener("alpine:init", () => {
     follow(event) { this.show(...this.place(event)); },
     tap(event) {
       this.follow(event);
-      if (this.placing) this.placeWedge(...this.place(event));
+      if (this.placing()) this.placeWedge(...this.place(event));
     },
-    toggleWedge(event) {
-      this.placing = event.target.open;
+    /* The toggle event comes a moment after the opening: the element itself is asked. */
+    placing() { return this.$root.querySelector(".again").open; },
+    toggleWedge() {
       this.corner = null;
       this.drawWedge();
     },
@@ -85,7 +84,7 @@ document.addEventListener("alpine:init", () => {
     },
     drawWedge() {
       const [x, y, side] = ["x_mm", "y_mm", "patch_mm"].map((n) => parseFloat(this.wedgeField(n).value.replace(",", ".")));
-      const count = this.placing && side > 0 ? this.patches() : 0;
+      const count = this.placing() && side > 0 ? this.patches() : 0;
       this.wedgePath = Array.from({ length: count }, (_, k) => `M${x + k * side} ${y}h${side}v${side}h${-side}z`).join("");
     },
     show(x, y) {
