@@ -357,12 +357,14 @@ def place_refused(life: Life) -> str:
     """Why the screen may not go to the rack now; empty when it may."""
     if life.state == State.AT_PRESS:
         return "It is on press: record it back from press first."
+    if life.state == State.AWAY:
+        return "It is out for new mesh: mount the mesh first."
     return ""
 
 
 def tension_refused(life: Life, now: datetime) -> str:
     """Why tension may not be measured now; empty when it may."""
-    if life.state == State.NO_MESH:
+    if life.state in (State.NO_MESH, State.AWAY):
         return "There is no mesh on this frame."
     if life.state in LIVE and life.wet(now):
         return "The coat is wet: a gauge would mark it. Measure when it is dry."

@@ -47,16 +47,6 @@ def why_not(screen: ScreenFacts, slot: SlotFacts, standards: Mapping) -> str:
     return ""
 
 
-def free_by_size(slots: Iterable[SlotFacts]) -> list[tuple[tuple[float, float], bool, int, int]]:
-    """(size in mm, dark, free, all) for each kind of slot, small ones first."""
-    kinds: dict[tuple, list[int]] = {}
-    for slot in slots:
-        counted = kinds.setdefault(((slot.width_mm, slot.height_mm), slot.dark), [0, 0])
-        counted[0] += not slot.taken_by
-        counted[1] += 1
-    return [(size, dark, free, whole) for (size, dark), (free, whole) in sorted(kinds.items())]
-
-
 def best_slot(screen: ScreenFacts, slots: Iterable[SlotFacts], standards: Mapping) -> SlotFacts | None:
     """The slot to offer: the tightest that takes the screen, and an open one where it need not be dark."""
     fits = [s for s in slots if not s.taken_by and not why_not(screen, s, standards)]

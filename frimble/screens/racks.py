@@ -1,6 +1,7 @@
 """Racks as they stand: defining them, and walking along them to see what is where."""
 
 from django.db import transaction
+from django.db.models import Count, F, Q
 
 from frimble.core import lifecycle, storage
 from frimble.core.conclusion import OutOfRange, Refused, require_between
@@ -9,6 +10,7 @@ from frimble.screens import actions
 from frimble.screens.models import Rack, Screen, Slot
 
 MOST_SLOTS = 400
+_OFFERED_FROM = 100
 
 
 @transaction.atomic
@@ -101,6 +103,27 @@ def write_down(seen: dict[str, str], person) -> tuple[int, list[str]]:
         except Refused as refusal:
             refused.append(refusal.reason)
     return len(away) - len(refused), refused
+
+
+def best_slot(screen: Screen) -> storage.SlotFacts | None:
+    """The slot to offer a screen, of all that are free and large enough."""
+    large = max(screen.frame.outer_width_mm, screen.frame.outer_height_mm)
+    free = Slot.objects.filter(screen__isnull=True).filter(Q(width_mm__gte=large) | Q(height_mm__gte=large))
+    tightest = free.select_related("rack").order_by(F("width_mm") * F("height_mm"), "code")
+    # Both lights are looked at: the tightest slot may be in the wrong one.
+    slots = [s for dark in (False, True) for s in tightest.filter(rack__dark=dark)[:_OFFERED_FROM]]
+    return storage.best_slot(actions.screen_facts(screen), map(actions.slot_facts, slots), standards.current())
+
+
+def free_by_size() -> list[tuple[tuple[float, float], bool, int, int]]:
+    """(size in mm, dark, free, all) for each kind of slot, small ones first."""
+    counted = Slot.objects.values_list("width_mm", "height_mm", "rack__dark").annotate(
+        free=Count("pk", filter=Q(screen__isnull=True)), whole=Count("pk")
+    )
+    return [
+        ((w, h), dark, free, whole)
+        for w, h, dark, free, whole in counted.order_by("width_mm", "height_mm", "rack__dark")
+    ]
 
 
 def coated_oldest_first():

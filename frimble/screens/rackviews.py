@@ -38,14 +38,13 @@ def place(request, code):
         screen = get_screen(code)
     drawn, others = _shown_racks(request.GET.get("rack", "").upper(), form["slot"].value() or "")
     shown = _racks(for_screen=screen, among=drawn)
-    slots = [actions.slot_facts(item["slot"]) for r in shown for item in r["slots"]]
     context = {
         "screen": screen,
         "form": form,
         "refused": lifecycle.place_refused(screen.life),
         "racks": shown,
         "others": others,
-        "best": storage.best_slot(actions.screen_facts(screen), slots, standards.current()),
+        "best": racks.best_slot(screen),
     }
     return render(request, "screens/place.html", context, status=422 if form.errors else 200)
 
@@ -56,13 +55,12 @@ def rack(request):
     loose = Screen.objects.for_lists().filter(slot__isnull=True, state=lifecycle.State.BARE)
     shown, others = _shown_racks(request.GET.get("rack", "").upper(), wanted)
     found = _racks(marked=wanted, among=shown)
-    slots = [actions.slot_facts(item["slot"]) for r in found for item in r["slots"]]
     context = {
         "racks": found,
         "others": others,
         "marked": wanted,
         "loose": loose[:_LOOSE_SHOWN],
-        "sizes": storage.free_by_size(slots),
+        "sizes": racks.free_by_size(),
         "coated": racks.coated_oldest_first()[:_LOOSE_SHOWN],
     }
     return render(request, "screens/rack.html", context)

@@ -91,10 +91,6 @@ class RackTests(CoreCase):
         )
         self.assertIsNone(storage.best_slot(ScreenFacts("Q-9", 910, 1220, False), self.SLOTS, self.standards))
 
-    def test_free_by_size(self):
-        found = storage.free_by_size(self.SLOTS)
-        self.assertEqual(found, [((600, 820), False, 1, 2), ((600, 820), True, 1, 1), ((700, 950), False, 1, 1)])
-
     def test_a_stock_take_lists_what_does_not_agree(self):
         recorded = {"Q-1": "A-01", "Q-2": "A-02", "Q-3": "A-03", "Q-4": "", "Q-5": "B-01"}
         seen = {"A-01": "Q-1", "A-02": "Q-3", "A-03": "", "A-04": "X-9", "A-05": "Q-4"}

@@ -55,6 +55,21 @@ class RackTests(TestCase):
         self.client.post(f"/screens/rack/{rack.pk}/", {"name": "x", "remove": "1"})
         self.assertFalse(Rack.objects.filter(code="F").exists())
 
+    def test_free_by_size_and_the_slot_that_is_offered(self):
+        self.define(code="G", width_mm="70 cm", height_mm="95 cm")
+        self.put("Q-014", "A-01")
+        self.assertEqual(
+            racks.free_by_size(),
+            [((680, 930), False, 2, 3), ((680, 930), True, 3, 3), ((700, 950), False, 6, 6)],
+        )
+        self.assertContains(self.client.get("/screens/rack/"), "2 of 3")
+        screen = Screen.objects.for_lists().get(frame__code="Q-015")
+        self.assertEqual(racks.best_slot(screen).code, "A-02")
+        record("Q-015", "degrease", self.people["tamsin"], summary="d")
+        record("Q-015", "coat", self.people["tamsin"], summary="c", facts={"layer": 1, "layers": 1})
+        # Common practice, no source. Coated screens in dark places only.
+        self.assertEqual(racks.best_slot(Screen.objects.for_lists().get(frame__code="Q-015")).code, "D-01")
+
     def test_a_wet_coat_lies_level(self):
         self.define(code="U", dark="on")
         self.define(code="L", dark="on", level="on")
