@@ -16,6 +16,8 @@ PAGES = {
     "degrease": "/screens/Q-014/do/degrease/",
     "coat": "/coat/Q-022/",
     "coat station": "/screens/at/coat/",
+    "measure the coat": "/coat/Q-011/thickness/",
+    "measure no coat": "/coat/Q-014/thickness/",
     "dry station": "/screens/at/dry/",
     "expose": "/expose/Q-011/",
     "expose without a time": "/expose/Q-035/",

@@ -4,6 +4,8 @@ from django import forms
 from django.utils import timezone
 
 from frimble.coatings.models import Batch, CoatRecipe, Emulsion
+from frimble.core.calculators import numbers
+from frimble.core.conclusion import OutOfRange
 from frimble.core.units import celsius
 from frimble.screens.forms import ActForm, NumberField, QuantityField, StepForm
 
@@ -28,6 +30,28 @@ class CoatForm(StepForm):
     def clean_air_c(self):
         value = self.cleaned_data["air_c"]
         return celsius(value) if self.inch else value
+
+
+class ThicknessForm(ActForm):
+    """Gauge readings of one coat."""
+
+    revision = forms.IntegerField(widget=forms.HiddenInput)
+    simulated = forms.BooleanField(required=False, widget=forms.HiddenInput)
+    bare_um = NumberField(label="Bare mesh", unit="µm")
+    coated_um = forms.CharField(
+        label="Coated, several places", max_length=120, help_text="Readings in µm, such as 148 151 150 149 152",
+        widget=forms.TextInput(attrs={"inputmode": "decimal", "autocomplete": "off"}),
+    )  # fmt: skip
+    note = forms.CharField(required=False, max_length=400, label="Note")
+
+    def clean_coated_um(self) -> list[float]:
+        try:
+            return numbers(self.cleaned_data["coated_um"], "coated_um")
+        except OutOfRange as error:
+            raise forms.ValidationError(str(error)) from None
+
+    def _say(self, field, message):
+        super()._say({"coated": "coated_um"}.get(field, field), message)
 
 
 class BatchForm(ActForm):

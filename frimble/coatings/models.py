@@ -5,6 +5,7 @@ from simple_history.models import HistoricalRecords
 
 from frimble.core import emulsion as rules
 from frimble.people.models import Person
+from frimble.people.records import AppendOnly
 from frimble.screens.models import LifeEvent
 
 
@@ -48,6 +49,24 @@ class Batch(models.Model):
         """Life used at a moment, as the core concludes it."""
         days = (at - self.mixed_at).total_seconds() / 86400
         return rules.batch_age(self.emulsion.kind, days, self.kept_c, standards)
+
+
+class CoatThickness(AppendOnly):
+    """Gauge readings of a finished coat, µm, and the emulsion over mesh they give."""
+
+    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="coat_thickness")
+    coat = models.ForeignKey("Coat", on_delete=models.PROTECT, related_name="thicknesses")
+    bare_um = models.FloatField()
+    readings_um = models.JSONField()
+    eom_um = models.FloatField()
+    spread_um = models.FloatField()
+    simulated = models.BooleanField(default=False)
+
+    class Meta:
+        constraints = [models.CheckConstraint(condition=models.Q(eom_um__gt=0), name="coated_is_thicker_than_bare")]
+
+    def __str__(self) -> str:
+        return f"{self.eom_um:.0f} µm over mesh"
 
 
 class CoatRecipe(models.Model):

@@ -7,7 +7,7 @@ from django.http import JsonResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
 
-from frimble.coatings import actions
+from frimble.coatings import actions, thickness
 from frimble.coatings.forms import BatchForm, CoatForm
 from frimble.coatings.models import Batch, CoatRecipe, Emulsion
 from frimble.core.coating import parse_formula
@@ -76,7 +76,14 @@ def preview(request, code):
     notes = list(parsed.notes)
     if len(parsed.layers) > 1:
         notes.insert(0, f"This record is for layer {layer} of {len(parsed.layers)}; each is recorded when it is laid.")
-    answer = {"ok": True, "formula": str(parsed), "steps": parsed.layer_steps(layer), "notes": notes, "dry": ""}
+    answer = {
+        "ok": True,
+        "formula": str(parsed),
+        "steps": parsed.layer_steps(layer),
+        "notes": notes,
+        "dry": "",
+        "eom": "",
+    }
     form = CoatForm({**request.GET.dict(), "revision": 0}, inch=request.user.units == "inch")
     form.is_valid()
     data = form.cleaned_data
@@ -89,7 +96,17 @@ def preview(request, code):
             answer["dry"] = str(error)
         else:
             answer["dry"] = drying.reason if drying.refused else _dry_words(drying)
+        answer["eom"] = _eom_words(screen, parsed, data["batch"].emulsion, in_force)
     return JsonResponse(answer)
+
+
+def _eom_words(screen, formula, emulsion, in_force) -> str:
+    """What the finished coat will measure, and how far that is to be trusted."""
+    told = thickness.expected(screen, formula, emulsion, in_force)
+    return (
+        f"The finished coat will stand about {told.value:.0f} µm over the mesh ({told.low:.0f} to {told.high:.0f}), "
+        f"{told.verdict}. Rests on {told.rests_on}."
+    )
 
 
 def _dry_words(drying):

@@ -11,6 +11,7 @@ from frimble.core import (
     coating,
     drying,
     emulsion,
+    eom,
     halftone,
     lifecycle,
     mesh,
@@ -251,6 +252,11 @@ CALCULATORS: Mapping[str, Calculator] = {
                    {"span_mm": "free mesh, mm", "image_mm": "mm", "tension_n_per_cm": "N/cm"},
                    lambda g, s: offcontact.off_contact(
                        _n(g, "span_mm"), _n(g, "image_mm"), _n(g, "tension_n_per_cm"), s)),
+        Calculator("eom", "Emulsion over mesh to expect from a coat, by common practice",
+                   {"formula": "coat formula", "fabric_um": "bare mesh, µm", "solids": "fraction"},
+                   lambda g, s: eom.predict(
+                       eom.CoatFacts(coating.parse_formula(g["formula"], s), _n(g, "fabric_um"), _n(g, "solids")),
+                       eom.prior(s), s)),
         Calculator("film-headroom", "Working times a film holds before it leaks",
                    {"full_cure_s": "shortest full cure, s", "work_s": "time in use, s", "dmax": "of the black",
                     "dmin": "of clear film", "band": "uv or visual"},

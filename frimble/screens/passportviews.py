@@ -99,7 +99,7 @@ def _on_the_mesh(screen, events):
     if cycle is None or screen.state == lifecycle.State.BARE:
         return []
     of_now = (e for e in events if e.cycle_id == cycle.pk and not hasattr(e, "replaced_by"))
-    return [e for e in of_now if e.kind in ("coat", "expose", "read_test")][::-1]
+    return [e for e in of_now if e.kind in ("coat", "thickness", "expose", "read_test")][::-1]
 
 
 def _unread_test_url(screen):

@@ -2,7 +2,7 @@
 "use strict";
 document.addEventListener("alpine:init", () => {
   Alpine.data("coat", () => ({
-    steps: [], notes: [], problem: "", dry: "", asked: 0,
+    steps: [], notes: [], problem: "", dry: "", eom: "", asked: 0,
     get hasSteps() { return this.steps.length > 0; },
     init() { if (this.$root.closest("form").elements.formula.value) this.look(); },
     async look() {
@@ -21,6 +21,7 @@ document.addEventListener("alpine:init", () => {
       if (steps.join() !== this.steps.join()) this.steps = steps;
       this.notes = answer.ok ? answer.notes : [];
       this.dry = answer.ok ? answer.dry : "";
+      this.eom = answer.ok ? answer.eom : "";
     },
     async cabinet() {
       const form = this.$root.closest("form");

@@ -1,0 +1,84 @@
+"""Emulsion over mesh recorded, learned from and told before the next coat."""
+
+from datetime import timedelta
+
+from django.test import TestCase, override_settings
+from django.utils import timezone
+
+from frimble.browser.shop import small_shop
+from frimble.coatings import thickness
+from frimble.coatings.actions import coat
+from frimble.coatings.models import Batch, CoatThickness
+from frimble.core.coating import parse_formula
+from frimble.people import standards
+from frimble.screens.ledger import differences, record
+from frimble.screens.models import Screen
+
+
+@override_settings(AXES_ENABLED=False)
+class ThicknessTests(TestCase):
+    def setUp(self):
+        self.people = small_shop()
+        self.client.force_login(self.people["tamsin"])
+
+    def screen(self, code="Q-014"):
+        return Screen.objects.for_lists().get(frame__code=code)
+
+    def coated(self, code="Q-014", dry=True):
+        person = self.people["odile"]
+        record(code, "degrease", person, summary="Degreased")
+        coat(code, person, formula="P1 S1", batch=Batch.objects.get(), air_c=35, humidity=0.4)
+        if dry:
+            Screen.objects.filter(frame__code=code).update(wet_until=timezone.now() - timedelta(minutes=1))
+
+    def send(self, **typed):
+        given = {"bare_um": "77", "coated_um": "96 97.5 95", "revision": self.screen().revision, "note": ""} | typed
+        return self.client.post("/coat/Q-014/thickness/", given)
+
+    def test_readings_become_emulsion_over_mesh(self):
+        self.coated()
+        self.assertContains(self.client.get("/coat/Q-014/thickness/"), "100 % common practice")
+        self.assertRedirects(self.send(), "/screens/Q-014/")
+        taken = CoatThickness.objects.get()
+        # Source: arithmetic; the mean of 96, 97.5 and 95 less 77.
+        self.assertAlmostEqual(taken.eom_um, 288.5 / 3 - 77)
+        self.assertContains(self.client.get("/screens/Q-014/"), "Emulsion over mesh 19 µm, 25 % of the mesh, heavy")
+        self.assertEqual(self.screen().state, "coated")
+
+    def test_what_was_measured_moves_what_is_expected(self):
+        in_force = standards.current()
+        formula, emulsion = parse_formula("P1 S1", in_force), Batch.objects.get().emulsion
+        before = thickness.expected(self.screen(), formula, emulsion, in_force)
+        self.coated()
+        for readings in ("109 110 108", "111 112 110"):
+            self.send(coated_um=readings)
+        after = thickness.expected(self.screen(), formula, emulsion, in_force)
+        self.assertGreater(after.value, before.value * 1.5)
+        self.assertLess(after.high / after.low, before.high / before.low)
+        self.assertIn("2 coats measured here", after.rests_on)
+        told = self.client.get(
+            "/coat/Q-015/preview/?formula=P1+S1&air_c=35&humidity=40&batch=" + str(Batch.objects.get().pk)
+        )
+        self.assertIn("2 coats measured here", told.json()["eom"])
+
+    def test_what_cannot_be_is_told_and_nothing_is_kept(self):
+        self.assertContains(self.client.get("/coat/Q-014/thickness/"), "no coat on it to measure")
+        self.coated(dry=False)
+        Screen.objects.filter(frame__code="Q-014").update(wet_until=timezone.now() + timedelta(hours=1))
+        self.assertContains(self.send(), "The coat is wet", status_code=422)
+        Screen.objects.filter(frame__code="Q-014").update(wet_until=None)
+        for typed, word in (
+            ({"coated_um": "60 61"}, "thinner than the bare mesh"), ({"coated_um": "thick"}, "not"),
+            ({"bare_um": "0"}, "between 10"), ({"coated_um": "9000"}, "between 10"),
+        ):  # fmt: skip
+            self.assertContains(self.send(**typed), word, status_code=422)
+        self.assertFalse(CoatThickness.objects.exists())
+
+    def test_the_gauge_and_the_ledger_agree(self):
+        self.coated()
+        told = self.client.get("/coat/Q-014/thickness/gauge/").json()
+        self.assertRedirects(self.send(**told, simulated="True"), "/screens/Q-014/")
+        self.assertTrue(CoatThickness.objects.get().simulated)
+        Screen.objects.filter(frame__code="Q-014").update(wet_until=None)
+        found = [d for d in differences(self.screen()) if "wet_until" not in d]
+        self.assertEqual(found, [])
