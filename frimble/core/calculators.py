@@ -17,6 +17,7 @@ from frimble.core import (
     mesh,
     meshchoice,
     meshcustoms,
+    mixing,
     moire,
     offcontact,
     storage,
@@ -252,6 +253,13 @@ CALCULATORS: Mapping[str, Calculator] = {
                    {"span_mm": "free mesh, mm", "image_mm": "mm", "tension_n_per_cm": "N/cm"},
                    lambda g, s: offcontact.off_contact(
                        _n(g, "span_mm"), _n(g, "image_mm"), _n(g, "tension_n_per_cm"), s)),
+        Calculator("mix", "Sensitiser for a base, or for topping up a sensitised remainder",
+                   {"base": "new base, by volume or weight", "ratio": "parts of emulsion to one of sensitiser",
+                    "remainder": "sensitised already", "remainder_age_days": "days since it was mixed"},
+                   lambda g, s: mixing.top_up(
+                       _n(g, "remainder") if "remainder" in g else 0, _n(g, "base"), _n(g, "ratio"),
+                       _n(g, "remainder_age_days") if "remainder_age_days" in g else 0, s),
+                   frozenset({"remainder", "remainder_age_days"})),
         Calculator("eom", "Emulsion over mesh to expect from a coat, by common practice",
                    {"formula": "coat formula", "fabric_um": "bare mesh, µm", "solids": "fraction"},
                    lambda g, s: eom.predict(

@@ -174,6 +174,8 @@ _ALL = (
     _number("emulsion.q10", "Life shortens per +10 °C by", 2, "×", "M", "Usual for slow chemical ageing.", 1.2, 4),
     _number("emulsion.ageing_share", "Ageing from this share of life", 0.8, "of life", "M",
             "Near its end a batch moves the exposure: test again.", 0.3, 1),
+    _number("emulsion.least_ratio", "Least emulsion to one of sensitiser believed", 2, "parts", "M", "10 is usual.", 1, 50),
+    _number("emulsion.most_ratio", "Most emulsion to one of sensitiser believed", 60, "parts", "M", "10 is usual.", 5, 500),
     _number("emulsion.coldest_c", "Coldest store believed", -5, "°C", "M", "Frozen emulsion is spoiled.", -30, 10),
     _number("emulsion.hottest_c", "Hottest store believed", 50, "°C", "M", "Nobody keeps emulsion hotter.", 20, 80),
     _school("coat.first_side", "First stroke", "P", "C",

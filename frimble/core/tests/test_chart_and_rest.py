@@ -137,6 +137,7 @@ class CalculatorTests(CoreCase):
         "halftone": {"count": "305/in", "thread_um": "34", "ruling_lpi": "55"},
         "moire": {"count": "90/cm", "ruling_lpi": "45", "dot_angle": "22.5"},
         "choose-mesh": {"ruling_lpi": "45"},
+        "mix": {"base": 500, "ratio": 10, "remainder": 300, "remainder_age_days": 12},
         "eom": {"formula": "P1 S1", "fabric_um": 128, "solids": 0.4},
         "off-contact": {"span_mm": 500, "image_mm": 300, "tension_n_per_cm": 21},
         "ruling": {"viewed_m": 1, "count_per_cm": 90},

@@ -5,12 +5,28 @@ import math
 import numpy as np
 from statsmodels.regression.linear_model import OLS
 
-from frimble.core import eom
+from frimble.core import eom, mixing
 from frimble.core.coating import parse_formula
 from frimble.core.eom import CoatFacts
 from frimble.core.tests.case import CoreCase
 
 FORMULAS = ("P1 S1", "P1", "P2 S2", "P2 S3", "P1 S1 / P1r / P1r", "P1r S1r", "S1 P1 S1", "P1 S1x")
+
+
+class MixingTests(CoreCase):
+    def test_ten_to_one_and_topping_up(self):
+        # Common practice, no source. 10 : 1 by volume; sensitiser is owed only for the new base, age is the oldest part's.
+        found = mixing.mix(1000, 10, self.standards)
+        self.assertEqual((found.sensitiser, found.total, found.age_days), (100, 1100, 0))
+        topped = mixing.top_up(300, 500, 10, 12, self.standards)
+        self.assertEqual((topped.sensitiser, topped.total, topped.age_days), (50, 850, 12))
+        self.assertIn("12 days old", topped.words[1])
+
+    def test_what_is_no_mix(self):
+        self.assertOutOfRange("base", "more than 0", mixing.mix, 0, 10, self.standards)
+        self.assertOutOfRange("ratio", "between", mixing.mix, 500, 0.1, self.standards)
+        self.assertOutOfRange("remainder_age_days", "future", mixing.top_up, 300, 500, 10, -1, self.standards)
+        self.assertOutOfRange("remainder", "between", mixing.top_up, -5, 500, 10, 1, self.standards)
 
 
 class EomTests(CoreCase):
