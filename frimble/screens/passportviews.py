@@ -18,6 +18,7 @@ from frimble.screens.models import Screen, Slot
 from frimble.screens.stepforms import KeepForm, TakeBackForm
 from frimble.screens.stepviews import get_screen
 
+_CYCLES_SHOWN = 6
 _KEEPABLE = (lifecycle.State.PRINTED, lifecycle.State.STRIPPED, lifecycle.State.READY)
 
 
@@ -32,6 +33,7 @@ def passport(request, code):
     has_mesh = screen.state not in (lifecycle.State.NO_MESH, lifecycle.State.AWAY)
     mesh_life = lives.life_of(screen, marks) if has_mesh else None
     events = list(screen.meshing.events.select_related("by", "cycle", "replaced_by").order_by("-at", "-pk"))
+    by_cycle = _by_cycle(events)
     context = {
         "screen": screen,
         "life": screen.life,
@@ -58,7 +60,8 @@ def passport(request, code):
         "on_it": _on_the_mesh(screen, events),
         "tension": measuring,
         "tension_due": _tension_due(screen, now, in_force),
-        "cycles": _by_cycle(events),
+        "cycles": by_cycle if "all" in request.GET else by_cycle[:_CYCLES_SHOWN],
+        "earlier": 0 if "all" in request.GET else max(0, len(by_cycle) - _CYCLES_SHOWN),
         "current_cycle": screen.open_cycle,
         "take_back": events[0] if events and events[0].kind != "taken_back" else None,
     }

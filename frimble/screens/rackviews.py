@@ -13,7 +13,7 @@ from frimble.screens.models import Rack, Screen, Slot
 from frimble.screens.rackforms import ChangeRackForm, PlaceForm, RackForm, WalkForm
 from frimble.screens.stepviews import get_screen
 
-_LOOSE_SHOWN = 60
+_LOOSE_SHOWN = 24
 _SLOTS_SHOWN = 300
 
 

@@ -11,8 +11,8 @@ from frimble.people import standards
 from frimble.screens.links import step_url
 from frimble.screens.models import Screen
 
-_A_PAGE = 40
-_BARE_SHOWN = 60
+_A_PAGE = 25
+_BARE_SHOWN = 24
 STATION_WORDS = {
     "coat": ("Coat", "Degreased screens that are dry, and coats that want their next layer."),
     "dry": ("Dry", "Screens whose mesh or coat is wet."),

@@ -46,8 +46,8 @@ class LineTests(TestCase):
         Screen.objects.update(state=lifecycle.State.PRINTED, wet_until=None)
         self.client.force_login(self.people["tamsin"])
         page = self.client.get("/screens/at/reclaim/")
-        self.assertContains(page, "Page 1 of 2, 52 in all")
-        self.assertEqual(len(self.client.get("/screens/at/reclaim/?page=2").context["rows"]), 12)
+        self.assertContains(page, "Page 1 of 3, 52 in all")
+        self.assertEqual(len(self.client.get("/screens/at/reclaim/?page=3").context["rows"]), 2)
 
     def test_a_request_reads_the_standards_once_and_sees_its_own_change(self):
         standards.begin_request()

@@ -33,21 +33,27 @@ def frame_sign(screen, now, width: float = 52) -> str:
         width: drawn width of the widest frame, px.
     """
     height = width * screen.frame.outer_height_mm / screen.frame.outer_width_mm
-    rail = max(3.0, width * 0.075)
     fill = filling(screen.state, screen.life.wet(now))
+    cloth = (screen.mesh.count_per_cm, screen.mesh.colour) if fill != "none" else (0.0, "")
+    drawn = _drawn(width, height, screen.frame.material, *cloth, fill, screen.coat_colour)
+    title = f"{screen.code}: {screen.mesh}, {_WORDS[fill]}"
+    return picture(width, height, title, drawn, class_="frame-sign", fixed=True)
+
+
+@lru_cache(maxsize=512)  # many screens look alike
+def _drawn(width, height, material, count_per_cm, colour, fill, coat_colour) -> str:
+    """Frame, well, threads and what is on them."""
+    rail = max(3.0, width * 0.075)
     inside = (rail, rail, width - 2 * rail, height - 2 * rail)
     parts = [
-        element("rect", x=1, y=1, width=width - 2, height=height - 2, class_=f"frame frame-{screen.frame.material}"),
+        element("rect", x=1, y=1, width=width - 2, height=height - 2, class_=f"frame frame-{material}"),
         element("rect", x=inside[0], y=inside[1], width=inside[2], height=inside[3], class_="frame-well"),
     ]
     if fill != "none":
-        parts.append(_hatch(inside, screen.mesh.count_per_cm, screen.mesh.colour))
-        parts.append(_fill(inside, fill, screen.coat_colour))
-    title = f"{screen.code}: {screen.mesh}, {_WORDS[fill]}"
-    return picture(width, height, title, *parts, class_="frame-sign", fixed=True)
+        parts += [_hatch(inside, count_per_cm, colour), _fill(inside, fill, coat_colour)]
+    return "".join(parts)
 
 
-@lru_cache(maxsize=256)  # screens of one size and mesh share it
 def _hatch(inside, count_per_cm, colour) -> str:
     """Threads, spaced by the count: ten a sign for the coarsest mesh, forty for the finest would be a grey."""
     x, y, w, h = inside
