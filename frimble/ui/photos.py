@@ -28,6 +28,7 @@ def redrawn(upload, field: str) -> ContentFile:
             raise
         raise OutOfRange("That is not a photograph this can read. JPEG and PNG are accepted.", field) from None
     image.thumbnail((_SIDE, _SIDE))
+    image.info.clear()  # comments and the like would be written out again
     file = io.BytesIO()
     image.save(file, "JPEG", quality=85)
     return ContentFile(file.getvalue())
