@@ -14,7 +14,7 @@ import numpy as np
 from frimble.core import learning
 from frimble.core.conclusion import Conclusion, OutOfRange
 
-_DRAWS = 600
+_DRAWS = 400
 _SEED = 7
 # The house's belief in how screens differ is worth so many screens.
 _DEFAULT_WEIGHT = 4

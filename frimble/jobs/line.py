@@ -59,7 +59,7 @@ class Floor:
     def first_screens(self, number):
         """The first few screens of each station, by its name, in one query."""
         place = Window(RowNumber(), partition_by="station", order_by=Coalesce("coated_at", "since").asc())
-        found = Screen.objects.for_lists().annotate(station=_station_case(self.now)).exclude(station="")
+        found = Screen.objects.for_lists().at_work().annotate(station=_station_case(self.now)).exclude(station="")
         by_name = {name: [] for name in lifecycle.STATIONS}
         for screen in found.annotate(place=place).filter(place__lte=number):
             by_name[screen.station].append(screen)

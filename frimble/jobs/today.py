@@ -16,7 +16,7 @@ from frimble.exposures.models import Run, StepTest
 from frimble.screens.links import step_url
 from frimble.screens.models import Screen
 
-_SHOWN = 9
+_SHOWN = 6
 _LOOKED_AT = 4
 # Of several screens that wait, the one furthest along goes first: it frees the room.
 _FURTHEST_FIRST = ("wash", "expose", "coat", "reclaim")

@@ -184,6 +184,10 @@ class ScreenQuerySet(models.QuerySet):
         """Everything a frame sign needs, in one query."""
         return self.select_related("frame", "meshing__mesh", "slot")
 
+    def at_work(self):
+        """Screens that are at some station rather than bare at rest."""
+        return self.exclude(state__in=[lifecycle.State.BARE, lifecycle.State.NO_MESH, lifecycle.State.AWAY])
+
     def at_station(self, name, now):
         """Screens whose next work is done at a station."""
         found = self.filter(state__in=lifecycle.states_at(name))

@@ -117,12 +117,12 @@ def best_slot(screen: Screen) -> storage.SlotFacts | None:
 
 def free_by_size() -> list[tuple[tuple[float, float], bool, int, int]]:
     """(size in mm, dark, free, all) for each kind of slot, small ones first."""
-    counted = Slot.objects.values_list("width_mm", "height_mm", "rack__dark").annotate(
-        free=Count("pk", filter=Q(screen__isnull=True)), whole=Count("pk")
-    )
+    kind = ("width_mm", "height_mm", "rack__dark")
+    whole = {tuple(row[:3]): row[3] for row in Slot.objects.order_by().values_list(*kind).annotate(Count("pk"))}
+    of_screens = Screen.objects.filter(slot__isnull=False).order_by().values_list(*(f"slot__{name}" for name in kind))
+    taken = {tuple(row[:3]): row[3] for row in of_screens.annotate(Count("pk"))}
     return [
-        ((w, h), dark, free, whole)
-        for w, h, dark, free, whole in counted.order_by("width_mm", "height_mm", "rack__dark")
+        ((w, h), dark, number - taken.get((w, h, dark), 0), number) for (w, h, dark), number in sorted(whole.items())
     ]
 
 

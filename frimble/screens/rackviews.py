@@ -1,7 +1,7 @@
 """The racks as they stand, and putting a screen away."""
 
 from django.contrib import messages
-from django.db.models import Count
+from django.db.models import Count, prefetch_related_objects
 from django.shortcuts import get_object_or_404, redirect, render
 
 from frimble.core import lifecycle, storage
@@ -13,7 +13,7 @@ from frimble.screens.models import Rack, Screen, Slot
 from frimble.screens.rackforms import ChangeRackForm, PlaceForm, RackForm, WalkForm
 from frimble.screens.stepviews import get_screen
 
-_LOOSE_SHOWN = 24
+_LOOSE_SHOWN = 12
 _SLOTS_SHOWN = 300
 
 
@@ -135,8 +135,9 @@ def _racks(for_screen=None, marked="", among=None):
     """Racks with their slots; with a screen, each free slot knows whether it takes it."""
     in_force = standards.current()
     found_racks = []
-    racks_drawn = Rack.objects.all() if among is None else Rack.objects.filter(pk__in=[r.pk for r in among])
-    for found in racks_drawn.prefetch_related("slots__screen__frame", "slots__screen__meshing__mesh"):
+    drawn = list(Rack.objects.all()) if among is None else among
+    prefetch_related_objects(drawn, "slots__screen__frame", "slots__screen__meshing__mesh")
+    for found in drawn:
         slots = []
         for slot in found.slots.all():
             slot.rack = found
