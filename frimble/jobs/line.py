@@ -59,9 +59,12 @@ class Floor:
     def first_screens(self, number):
         """The first few screens of each station, by its name, in one query."""
         place = Window(RowNumber(), partition_by="station", order_by=Coalesce("coated_at", "since").asc())
-        found = Screen.objects.for_lists().at_work().annotate(station=_station_case(self.now)).exclude(station="")
+        station = _station_case(self.now)
+        waiting = Screen.objects.at_work().annotate(station=station).exclude(station="")
+        # Ranked by their numbers alone: what a sign needs is read only for those that are shown.
+        first = waiting.annotate(place=place).filter(place__lte=number).values("pk")
         by_name = {name: [] for name in lifecycle.STATIONS}
-        for screen in found.annotate(place=place).filter(place__lte=number):
+        for screen in Screen.objects.for_lists().annotate(station=station).filter(pk__in=first):
             by_name[screen.station].append(screen)
         return by_name
 

@@ -144,7 +144,9 @@ def place(code, slot, person, *, revision=None, note=""):
     screen = ledger.lock(code, revision)
     if reason := lifecycle.place_refused(screen.life):
         raise Refused(reason)
-    if reason := storage.why_not(screen_facts(screen), slot_facts(slot), standards.current()):
+    if reason := storage.why_not(
+        screen_facts(screen), slot_facts(slot, getattr(slot, "screen", None)), standards.current()
+    ):
         raise Refused(reason, field="slot")
     return ledger.record(
         code, "place", person, revision=revision, note=note, facts={"slot": slot.code},
@@ -164,8 +166,8 @@ def screen_facts(screen: Screen) -> storage.ScreenFacts:
     )  # fmt: skip
 
 
-def slot_facts(slot) -> storage.SlotFacts:
-    holder = getattr(slot, "screen", None)
+def slot_facts(slot, holder: Screen | None) -> storage.SlotFacts:
+    """The core's value of a slot, and of the screen that stands in it."""
     return storage.SlotFacts(
-        slot.code, slot.width_mm, slot.height_mm, slot.rack.dark, holder.frame.code if holder else "", slot.rack.level
+        slot.code, slot.width_mm, slot.height_mm, slot.rack.dark, holder.code if holder else "", slot.rack.level
     )

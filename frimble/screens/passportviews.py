@@ -32,7 +32,9 @@ def passport(request, code):
     marks = list(blemishes.standing(screen.meshing))
     has_mesh = screen.state not in (lifecycle.State.NO_MESH, lifecycle.State.AWAY)
     mesh_life = lives.life_of(screen, marks) if has_mesh else None
-    events = list(screen.meshing.events.select_related("by", "cycle", "replaced_by").order_by("-at", "-pk"))
+    cycles = list(screen.meshing.cycles.all())
+    screen.open_cycle = next((c for c in reversed(cycles) if c.closed_at is None), None)
+    events = _events(screen.meshing, cycles)
     by_cycle = _by_cycle(events)
     context = {
         "screen": screen,
@@ -44,7 +46,7 @@ def passport(request, code):
         "marks": marks,
         "may_keep": screen.state in _KEEPABLE,
         "limit": in_force["tension.poor_below"],
-        "line_cycles": list(screen.meshing.cycles.values_list("started_at", "closed_at")),
+        "line_cycles": [(c.started_at, c.closed_at) for c in cycles],
         "line_events": [(e.kind, e.at) for e in events if e.kind in ("coat", "expose", "to_press", "reclaim")],
         "press_words": on_press(screen.tension_n_per_cm, in_force) if screen.tension_n_per_cm and has_mesh else (),
         "off_contact": _off_contact(screen, in_force) if has_mesh and screen.tension_n_per_cm else None,
@@ -59,13 +61,22 @@ def passport(request, code):
         "test_url": _unread_test_url(screen),
         "on_it": _on_the_mesh(screen, events),
         "tension": measuring,
-        "tension_due": _tension_due(screen, now, in_force),
+        "tension_due": _tension_due(screen, cycles, now, in_force),
         "cycles": by_cycle if "all" in request.GET else by_cycle[:_CYCLES_SHOWN],
         "earlier": 0 if "all" in request.GET else max(0, len(by_cycle) - _CYCLES_SHOWN),
         "current_cycle": screen.open_cycle,
         "take_back": events[0] if events and events[0].kind != "taken_back" else None,
     }
     return render(request, "screens/passport.html", context)
+
+
+def _events(meshing, cycles) -> list:
+    """The mesh's records, newest first: the few people and cycles in them are read once, not with every record."""
+    events = list(meshing.events.select_related("replaced_by").prefetch_related("by").order_by("-at", "-pk"))
+    by_key = {c.pk: c for c in cycles}
+    for event in events:
+        event.cycle = by_key.get(event.cycle_id)
+    return events
 
 
 def _stretching(events) -> list[tuple[str, float]]:
@@ -116,13 +127,13 @@ def _unread_test_url(screen):
     return test_url(exposed.facts["test"])
 
 
-def _tension_due(screen, now, in_force):
+def _tension_due(screen, cycles, now, in_force):
     if screen.tension_at is None:
         return "Never measured on this mesh."
     days = (now - screen.tension_at).days
     if days > in_force["tension.recheck_days"]:
         return f"Measured {days} days ago: measure again."
-    since = screen.meshing.cycles.filter(closed_at__gt=screen.tension_at).count()
+    since = sum(1 for c in cycles if c.closed_at and c.closed_at > screen.tension_at)
     if since >= in_force["tension.check_cycles"]:
         return f"{since} cycles since it was measured: measure again."
     return ""
@@ -142,7 +153,7 @@ def keep(request, code):
 def _keep_or_reclaim(screen, *, chance, days, minutes, goods):
     facts = screen_facts(screen)
     in_force = standards.current()
-    free = [slot_facts(s) for s in Slot.objects.filter(screen__isnull=True).select_related("rack")]
+    free = [slot_facts(s, None) for s in Slot.objects.filter(screen__isnull=True).select_related("rack")]
     fitting = sum(not why_not(facts, s, in_force) for s in free)
     alike = Screen.objects.filter(meshing__mesh=screen.meshing.mesh_id, state=lifecycle.State.BARE).count()
     remake = meshlife.Remake(minutes, goods)

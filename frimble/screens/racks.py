@@ -112,18 +112,15 @@ def best_slot(screen: Screen) -> storage.SlotFacts | None:
     tightest = free.select_related("rack").order_by(F("width_mm") * F("height_mm"), "code")
     # Both lights are looked at: the tightest slot may be in the wrong one.
     slots = [s for dark in (False, True) for s in tightest.filter(rack__dark=dark)[:_OFFERED_FROM]]
-    return storage.best_slot(actions.screen_facts(screen), map(actions.slot_facts, slots), standards.current())
+    facts = [actions.slot_facts(slot, None) for slot in slots]
+    return storage.best_slot(actions.screen_facts(screen), facts, standards.current())
 
 
 def free_by_size() -> list[tuple[tuple[float, float], bool, int, int]]:
     """(size in mm, dark, free, all) for each kind of slot, small ones first."""
     kind = ("width_mm", "height_mm", "rack__dark")
-    whole = {tuple(row[:3]): row[3] for row in Slot.objects.order_by().values_list(*kind).annotate(Count("pk"))}
-    of_screens = Screen.objects.filter(slot__isnull=False).order_by().values_list(*(f"slot__{name}" for name in kind))
-    taken = {tuple(row[:3]): row[3] for row in of_screens.annotate(Count("pk"))}
-    return [
-        ((w, h), dark, number - taken.get((w, h, dark), 0), number) for (w, h, dark), number in sorted(whole.items())
-    ]
+    counted = Slot.objects.order_by().values_list(*kind).annotate(whole=Count("pk"), taken=Count("screen"))
+    return [((w, h), dark, whole - taken, whole) for w, h, dark, whole, taken in sorted(counted)]
 
 
 def coated_oldest_first():

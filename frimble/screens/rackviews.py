@@ -136,15 +136,15 @@ def _racks(for_screen=None, marked="", among=None):
     in_force = standards.current()
     found_racks = []
     drawn = list(Rack.objects.all()) if among is None else among
-    prefetch_related_objects(drawn, "slots__screen__frame", "slots__screen__meshing__mesh")
+    standing = {s.slot_id: s for s in Screen.objects.for_lists().filter(slot__rack__in=drawn)}
+    prefetch_related_objects(drawn, "slots")
     for found in drawn:
         slots = []
         for slot in found.slots.all():
             slot.rack = found
-            holder = getattr(slot, "screen", None)
-            reason = ""
+            holder, reason = standing.get(slot.pk), ""
             if for_screen is not None:
-                reason = storage.why_not(actions.screen_facts(for_screen), actions.slot_facts(slot), in_force)
+                reason = storage.why_not(actions.screen_facts(for_screen), actions.slot_facts(slot, holder), in_force)
             slots.append({"slot": slot, "screen": holder, "reason": reason, "marked": slot.code == marked})
         free = sum(1 for s in slots if s["screen"] is None)
         found_racks.append({"rack": found, "slots": slots, "free": free})
