@@ -4,9 +4,9 @@ from django.db import transaction
 from django.utils import timezone
 
 from frimble.coatings.models import Batch, Coat
+from frimble.core import drying
 from frimble.core.coating import parse_formula
 from frimble.core.conclusion import OutOfRange, Refused
-from frimble.core.drying import coat_drying_minutes
 from frimble.core.lifecycle import State
 from frimble.core.units import show_minutes
 from frimble.people import standards
@@ -28,8 +28,9 @@ def current_coat(screen) -> Coat | None:
 
 def predict(mesh, formula_text, layer, emulsion, air_c, humidity, in_force):
     """Drying time of one layer, as the core concludes it."""
-    formula = parse_formula(formula_text, in_force)
-    return coat_drying_minutes(formula, layer, mesh.geometry(in_force), emulsion.solids, air_c, humidity, in_force)
+    formula, air = parse_formula(formula_text, in_force), drying.Air(air_c, humidity)
+    facts = drying.layer_facts(formula, layer, mesh.geometry(in_force), emulsion.solids, air, in_force)
+    return drying.drying_minutes(facts, drying.prior(in_force), in_force)
 
 
 @transaction.atomic

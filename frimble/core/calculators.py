@@ -152,15 +152,15 @@ def _drying(given, standards):
     cloth = mesh.parse_mesh(given["mesh"], standards)
     if isinstance(cloth, mesh.Ambiguous) or cloth.thread_um is None:
         raise OutOfRange("Give the mesh with its thread, such as 43-80.", "mesh")
-    return drying.coat_drying_minutes(
+    facts = drying.layer_facts(
         coating.parse_formula(given["formula"], standards),
         int(number(given.get("layer", "1"), "layer")),
         mesh.geometry(cloth.count_per_cm, cloth.thread_um, standards),
         number(given.get("solids", "0.4"), "solids"),
-        number(given["air_c"], "air_c"),
-        number(given["humidity"], "humidity"),
+        drying.Air(number(given["air_c"], "air_c"), number(given["humidity"], "humidity"), given.get("fan") or "low"),
         standards,
     )
+    return drying.drying_minutes(facts, drying.prior(standards), standards)
 
 
 def _plan(given, standards):
@@ -264,7 +264,7 @@ CALCULATORS: Mapping[str, Calculator] = {
                    {"formula": "coat formula", "fabric_um": "bare mesh, µm", "solids": "fraction"},
                    lambda g, s: eom.predict(
                        eom.CoatFacts(coating.parse_formula(g["formula"], s), _n(g, "fabric_um"), _n(g, "solids")),
-                       eom.prior(s), s)),
+                       eom.learn([], s), s)),
         Calculator("film-headroom", "Working times a film holds before it leaks",
                    {"full_cure_s": "shortest full cure, s", "work_s": "time in use, s", "dmax": "of the black",
                     "dmin": "of clear film", "band": "uv or visual"},

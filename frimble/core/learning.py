@@ -13,6 +13,7 @@ import numpy as np
 from scipy import stats
 
 INTERVAL = 0.9
+_ROUNDS, _SETTLED = 200, 1e-6
 
 
 @dataclass(frozen=True)
@@ -92,3 +93,40 @@ def predict(belief: Belief, x: Sequence[float]) -> Prediction:
     reach = float(stats.t.ppf((1 + INTERVAL) / 2, 2 * belief.shape)) * sd
     prior_share = float(spread @ belief.before @ spread) / of_the_mean if of_the_mean > 0 else 0.0
     return Prediction(value, value - reach, value + reach, sd, min(1.0, prior_share))
+
+
+def learn_between(belief: Belief, x: np.ndarray, low: np.ndarray, high: np.ndarray) -> Belief:
+    """The belief after observations known only to lie between two values, such as damp at one look and dry at the next.
+
+    Args:
+        x: (n, k). low, high: (n,) with low < high; −inf and inf where one side was never seen.
+
+    Each is filled in by what is expected of it within its bounds, until that settles (expectation–maximisation); it
+    counts for as much as its bounds tell: a wide gap teaches little.
+
+    Source: Dempster, Laird and Rubin, J. R. Stat. Soc. B 39 (1977), section 4.2, grouped and truncated data; Louis, ibid.
+    44 (1982), observed information.
+    """
+    x, low, high = np.atleast_2d(np.asarray(x, float)), np.asarray(low, float), np.asarray(high, float)
+    if not len(low):
+        return belief
+    mean, variance = belief.mean, belief.noise_sd**2
+    shape = belief.shape + len(low) / 2
+    for _ in range(_ROUNDS):
+        filled, doubt = _within(x @ mean, np.sqrt(variance), low, high)
+        precision = belief.precision + x.T @ x
+        was, mean = mean, np.linalg.solve(precision, belief.precision @ belief.mean + x.T @ filled)
+        off, moved = filled - x @ mean, mean - belief.mean
+        variance = (belief.rate + (off @ off + doubt.sum() + moved @ belief.precision @ moved) / 2) / shape
+        if np.abs(mean - was).max() < _SETTLED:
+            break
+    weight = np.clip(1 - doubt / variance, 0, 1)
+    precision = belief.precision + x.T @ (weight[:, None] * x)
+    shape = belief.shape + weight.sum() / 2
+    return Belief(mean, precision, shape, shape * variance, belief.before, belief.records + len(low))
+
+
+def _within(centre, sd, low, high) -> tuple[np.ndarray, np.ndarray]:
+    """Mean and variance of a normal variable known to lie between low and high."""
+    bounds = (low - centre) / sd, (high - centre) / sd
+    return stats.truncnorm.mean(*bounds, loc=centre, scale=sd), stats.truncnorm.var(*bounds, loc=centre, scale=sd)

@@ -1,7 +1,7 @@
 import math
 
 from frimble.core.coating import parse_formula
-from frimble.core.drying import coat_drying_minutes, vapour_pressure_deficit_pa
+from frimble.core.drying import Air, drying_minutes, layer_facts, prior, vapour_pressure_deficit_pa
 from frimble.core.emulsion import batch_age, life_days
 from frimble.core.mesh import geometry
 from frimble.core.tests.case import CoreCase
@@ -33,7 +33,8 @@ class DryingTests(CoreCase):
     def minutes(self, formula="P1 S1", layer=1, count=43, thread=80, air_c=35, humidity=0.4):
         mesh = geometry(count, thread, self.standards)
         parsed = parse_formula(formula, self.standards)
-        return coat_drying_minutes(parsed, layer, mesh, 0.4, air_c, humidity, self.standards)
+        facts = layer_facts(parsed, layer, mesh, 0.4, Air(air_c, humidity), self.standards)
+        return drying_minutes(facts, prior(self.standards), self.standards)
 
     def test_saturation_pressure_is_the_handbooks(self):
         # Source: ASHRAE Handbook Fundamentals ch. 1, table of saturated moist air: 2.3392 kPa at 20 °C, 5.6286 at 35 °C.

@@ -11,6 +11,10 @@ from frimble.core.eom import CoatFacts
 from frimble.core.tests.case import CoreCase
 
 FORMULAS = ("P1 S1", "P1", "P2 S2", "P2 S3", "P1 S1 / P1r / P1r", "P1r S1r", "S1 P1 S1", "P1 S1x")
+# A shop nobody has told the program of: constants, fabric and own part of each mesh, own part of each hand.
+HIDDEN = [math.log(30), 0.55, 0.5, 0.35, -0.7, 1.3, 0.7, 0.3, -0.1, 0.2]
+HIDDEN_MESHES = {"43-80": (128.0, 0.0), "77-48": (77.0, 0.1), "120-34": (54.0, -0.1), "32-100": (160.0, 0.05)}
+HIDDEN_HANDS = {"tamsin": -0.1, "bertrand": 0.2, "wim": 0.0}
 
 
 class MixingTests(CoreCase):
@@ -30,8 +34,8 @@ class MixingTests(CoreCase):
 
 
 class EomTests(CoreCase):
-    def facts(self, formula="P1 S1", fabric=128.0, solids=0.4):
-        return CoatFacts(parse_formula(formula, self.standards), fabric, solids)
+    def facts(self, formula="P1 S1", fabric=128.0, solids=0.4, **more):
+        return CoatFacts(parse_formula(formula, self.standards), fabric, solids, **more)
 
     def predict(self, *given, measured=()):
         return eom.predict(self.facts(*given), eom.learn(measured, self.standards), self.standards)
@@ -51,15 +55,8 @@ class EomTests(CoreCase):
 
     def test_a_hidden_shop_is_learned(self):
         chance = np.random.default_rng(21)
-        truth = [math.log(30), 0.55, 0.5, 0.35, -0.7, 1.3, 0.7]
-
-        def coat():
-            formula = FORMULAS[chance.integers(len(FORMULAS))]
-            facts = self.facts(formula, float(chance.choice([60, 90, 128, 160])), float(chance.uniform(0.3, 0.5)))
-            return facts, math.exp(np.dot(truth, eom._row(facts)) + chance.normal(0, 0.12))
-
-        seen, later = [coat() for _ in range(30)], [coat() for _ in range(200)]
-        learned, naive = eom.learn(seen, self.standards), eom.prior(self.standards)
+        seen, later = [self.hidden_coat(chance) for _ in range(30)], [self.hidden_coat(chance) for _ in range(200)]
+        learned, naive = eom.learn(seen, self.standards), eom.learn([], self.standards)
         inside, errors, before = 0, [], []
         for facts, true in later:
             told = eom.predict(facts, learned, self.standards)
@@ -70,10 +67,50 @@ class EomTests(CoreCase):
         self.assertGreaterEqual(inside / 200, 0.85)
         self.assertLessEqual(inside / 200, 0.97)
         self.assertLessEqual(np.median(errors), 0.5 * np.median(before))
-        # Source: statsmodels, ordinary least squares on the same thirty coats.
-        fitted = OLS(np.log([t for _, t in seen]), np.array([eom._row(f) for f, _ in seen])).fit()
-        plain = [abs(float(fitted.predict([eom._row(f)])[0]) - math.log(t)) for f, t in later]
+        # Source: statsmodels, ordinary least squares on the same thirty coats, told who laid them and on which mesh.
+        rows = lambda coats: np.array([self.columns(f) for f, _ in coats])  # noqa: E731
+        fitted = OLS(np.log([t for _, t in seen]), rows(seen)).fit()
+        plain = np.abs(fitted.predict(rows(later)) - np.log([t for _, t in later]))
         self.assertLessEqual(np.median(errors), 1.1 * np.median(plain))
+
+    def hidden_coat(self, chance):
+        """One coat of a shop with constants of its own: three hands, four meshes, a coater filled now more, now less."""
+        formula = FORMULAS[chance.integers(len(FORMULAS))]
+        mesh = list(HIDDEN_MESHES)[chance.integers(len(HIDDEN_MESHES))]
+        person = list(HIDDEN_HANDS)[chance.integers(len(HIDDEN_HANDS))]
+        facts = self.facts(
+            formula, HIDDEN_MESHES[mesh][0], float(chance.uniform(0.3, 0.5)), fill=float(chance.uniform(0.25, 0.9)),
+            stroke_s=float(chance.uniform(4, 14)), age=float(chance.uniform(0, 0.9)), mesh=mesh, person=person,
+        )  # fmt: skip
+        ln = float(np.dot(HIDDEN, [1.0, *eom._slopes(facts)])) + HIDDEN_MESHES[mesh][1] + HIDDEN_HANDS[person]
+        return facts, math.exp(ln + chance.normal(0, 0.1))
+
+    def columns(self, facts):
+        """Least squares' own columns: one of each mesh and hand is left out, so that they do not add up to the constant."""
+        return [1.0, *eom._slopes(facts), *(float(facts.mesh == m) for m in list(HIDDEN_MESHES)[1:3]),
+                *(float(facts.person == p) for p in list(HIDDEN_HANDS)[1:])]  # fmt: skip
+
+    def test_what_moved_finds_the_fuller_coater(self):
+        chance = np.random.default_rng(4)
+        learned = eom.learn([self.hidden_coat(chance) for _ in range(60)], self.standards)
+        usual = [self.facts(mesh="43-80", person="tamsin", fill=0.5, stroke_s=8) for _ in range(5)]
+        odd = self.facts(mesh="43-80", person="tamsin", fill=0.95, stroke_s=8)
+        moved = eom.what_moved(odd, usual, learned)
+        self.assertIn("coater 95 % full against 50 %", moved[0].words)
+        # The hidden shop's own constant is 0.3 for the logarithm of the fill.
+        self.assertAlmostEqual(moved[0].factor, (0.95 / 0.5) ** 0.3, delta=0.12)
+        self.assertEqual(eom.what_moved(usual[0], usual, learned), [])
+
+    def test_a_hand_shows_in_the_steady_figures(self):
+        chance = np.random.default_rng(8)
+        coats = [self.hidden_coat(chance) for _ in range(80)]
+        steady = eom.steady(coats, eom.learn(coats, self.standards))
+        by = {
+            who: np.mean([v for (f, _), v in zip(coats, steady, strict=True) if f.person == who])
+            for who in HIDDEN_HANDS
+        }
+        # Its hand lays a third thicker than the other's in the hidden shop.
+        self.assertGreater(by["bertrand"] / by["tamsin"], 1.15)
 
     def test_gauge_readings(self):
         # Source: arithmetic; mean 150 less 128 is 22 µm, 17 %.

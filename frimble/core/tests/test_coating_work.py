@@ -1,0 +1,119 @@
+"""Emulsion for a run, coaters, defects, control charts, batches that were moved."""
+
+import numpy as np
+
+from frimble.core import coatdefects, coater, controlchart, emulsion, wetcoat
+from frimble.core.coating import parse_formula
+from frimble.core.emulsion import Kept
+from frimble.core.mesh import geometry
+from frimble.core.tests.case import CoreCase
+
+
+class WetCoatTests(CoreCase):
+    def need(self, formula="P1 S1", count=43, thread=80, width=400, height=500):
+        mesh = geometry(count, thread, self.standards)
+        return wetcoat.screen_ml(parse_formula(formula, self.standards), mesh, width, height, self.standards)
+
+    def test_a_screen_s_emulsion(self):
+        # Source: arithmetic; theoretical ink volume of the cloth and two strokes of 8 µm, on a fifth of a square metre.
+        volume = geometry(43, 80, self.standards).ink_volume_cm3_per_m2
+        self.assertAlmostEqual(self.need(), (volume + 16) * 0.2)
+        # Common practice, no source. Coarser mesh takes more, and so do more coats.
+        self.assertGreater(self.need(count=10, thread=260), 2 * self.need())
+        self.assertGreater(self.need("P1 S1 / P1r / P1r"), self.need())
+
+    def test_a_run_is_poured_with_what_the_coater_holds(self):
+        found = wetcoat.run_need([wetcoat.Area("43-80", 12.0)] * 5, 450, "half", self.standards)
+        self.assertAlmostEqual(found.laid.value, 60)
+        # Source: arithmetic; 450 mm of a trough of 1400 mm², half full, are 315 ml.
+        self.assertAlmostEqual(found.back_ml, 315)
+        self.assertAlmostEqual(found.pour_ml, 375)
+        self.assertLess(found.laid.low, 60)
+        self.assertOutOfRange("length_mm", "coater's length", wetcoat.coater_ml, 5, "half", self.standards)
+        self.assertOutOfRange("width_mm", "more than 0", self.need, width=0)
+
+
+class CoaterTests(CoreCase):
+    def test_between_the_rails_and_past_the_image(self):
+        # Common practice, no source. Off the frame joint, past the image on both sides.
+        self.assertTrue(coater.fit(450, 500, 380, self.standards).fits)
+        long = coater.fit(490, 500, 380, self.standards)
+        self.assertFalse(long.fits)
+        self.assertIn("joint", long.reason)
+        self.assertIn("does not cover", coater.fit(400, 500, 380, self.standards).reason)
+        self.assertEqual(coater.largest_image_mm(450, self.standards), 410)
+
+    def test_the_shortest_that_fits_is_offered(self):
+        has = {"short": 300.0, "middle": 450.0, "long": 460.0}
+        self.assertEqual(coater.best(has, 500, 380, self.standards), "middle")
+        self.assertIsNone(coater.best(has, 320, 280, self.standards))
+
+
+class DefectTests(CoreCase):
+    def test_usual_causes(self):
+        # From memory: chips leave thick beads, dried emulsion light lines, overfilling ridges at both sides.
+        self.assertIn("chip", coatdefects.DEFECTS["bead"].cause)
+        self.assertIn("dried emulsion", coatdefects.DEFECTS["line"].cause)
+        self.assertIn("overfilled", coatdefects.DEFECTS["side"].cause)
+
+    def test_practice_is_told_only_when_it_can_be(self):
+        few = coatdefects.tally("Wim", 3, [(1, "drip"), (2, "drip")], self.standards)
+        self.assertIn("too few", few.practise)
+        tally = coatdefects.tally("Wim", 12, [(1, "drip"), (2, "drip"), (2, "line"), (3, "line")], self.standards)
+        self.assertEqual((tally.faulty, tally.share), (3, 0.25))
+        # Lines come from the coater, drips from the hand.
+        self.assertIn("Drip 2 times", tally.practise)
+        self.assertIn("Nothing", coatdefects.tally("Wim", 12, [(1, "line"), (2, "line")], self.standards).practise)
+
+
+class ControlChartTests(CoreCase):
+    def test_the_handbook_s_chart(self):
+        # Source: NIST/SEMATECH e-Handbook 6.3.2.2, flow rates: centre 50.81, limits 55.8041 and 45.8159.
+        flow = [49.6, 47.6, 49.9, 51.3, 47.8, 51.2, 52.6, 52.4, 53.6, 52.1]
+        chart = controlchart.individuals(flow)
+        self.assertAlmostEqual(chart.centre, 50.81)
+        self.assertAlmostEqual(chart.high, 55.8041, delta=0.002)
+        self.assertAlmostEqual(chart.low, 45.8159, delta=0.002)
+        self.assertEqual(chart.signals, ())
+
+    def test_each_sign_of_a_change(self):
+        even = [1.0, -1.0] * 10
+        self.assertEqual([s.at for s in controlchart.individuals([*even, 9.0]).signals], [20])
+        drift = controlchart.individuals([*even, *[0.5, 0.9] * 5]).signals
+        self.assertTrue(any("8 in a row" in s.words for s in drift))
+        self.assertIsNone(controlchart.individuals([1.0, 2.0]))
+        self.assertEqual(controlchart.individuals([3.0] * 8).signals, ())
+
+    def test_chance_alone_seldom_signals(self):
+        # Source: three-sigma limits and runs of eight on normal noise: about one value in a hundred and fifty.
+        chance = np.random.default_rng(12)
+        signals = sum(len(controlchart.individuals(chance.normal(0, 1, 25)).signals) for _ in range(80))
+        self.assertLess(signals / 2000, 0.02)
+
+
+class MovedBatchTests(CoreCase):
+    def test_a_warm_week_counts_double(self):
+        # From memory: life halves for each +10 °C.
+        warm = emulsion.life_used("dual", [Kept(7, 20), Kept(7, 30)], self.standards)
+        self.assertAlmostEqual(warm, 3 * emulsion.life_used("dual", [Kept(7, 20)], self.standards))
+        told = emulsion.batch_life("dual", [Kept(10, 6), Kept(4, 20)], self.standards)
+        self.assertIn("6 and 20 °C", told.reason)
+        self.assertEqual(told.verdict, "fresh")
+        self.assertOutOfRange(
+            "mixed_at", "future", emulsion.batch_life, "dual", [Kept(3, 20), Kept(-1, 6)], self.standards
+        )
+
+    def test_warming_up(self):
+        # Common practice, no source. About 15 minutes from the cold.
+        self.assertEqual(emulsion.warm_up_min(5, 6, self.standards), 10)
+        self.assertEqual(emulsion.warm_up_min(0, 20, self.standards), 0)
+        self.assertEqual(emulsion.warm_up_min(40, 6, self.standards), 0)
+
+    def test_how_long_stock_lasts(self):
+        # Source: arithmetic; 2 l less 0.5 planned at 0.5 l a week are three weeks.
+        found = emulsion.stock_lasts(2, 0.5, 0.5, 90)
+        self.assertAlmostEqual(found.value, 21)
+        self.assertIn("used up", found.reason)
+        self.assertIn("life ends first", emulsion.stock_lasts(2, 0.1, 0, 20).reason)
+        self.assertEqual(emulsion.stock_lasts(0.4, 0.5, 1, 90).verdict, "short")
+        self.assertOutOfRange("litres", "Litres left", emulsion.stock_lasts, -1, 0.5, 1, 90)
