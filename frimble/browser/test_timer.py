@@ -8,6 +8,7 @@ from frimble.browser.base import BrowserCase
 from frimble.browser.shop import small_shop
 from frimble.coatings.actions import coat
 from frimble.coatings.models import Batch
+from frimble.core.drying import Air
 from frimble.exposures.actions import start_exposure
 from frimble.exposures.models import Exposure, Lamp, Run
 from frimble.films.models import FilmSystem
@@ -22,7 +23,7 @@ class TimerTests(BrowserCase):
         tamsin, odile = people["tamsin"], people["odile"]
         degrease("Q-014", tamsin, dwell_s=30)
         record_mesh_dry("Q-014", tamsin)
-        coat("Q-014", tamsin, formula="P1 S1", batch=Batch.objects.get(), air_c=34, humidity=0.4)
+        coat("Q-014", tamsin, formula="P1 S1", batch=Batch.objects.get(), air=Air(34, 0.4))
         self.made = start_exposure(
             "Q-014", odile, lamp=Lamp.objects.get(), film=FilmSystem.objects.get(), time_s=60, entry=None, why="test",
             revision=None, override_reason="browser test",

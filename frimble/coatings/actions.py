@@ -1,12 +1,14 @@
-"""Coating a screen, and mixing a batch."""
+"""Coating a screen, and noting what is wrong with its coat."""
 
 from django.db import transaction
 from django.utils import timezone
 
-from frimble.coatings.models import Batch, Coat
-from frimble.core import drying
+from frimble.coatings import drylearning
+from frimble.coatings.models import Coat, CoatDefect
+from frimble.core.coatdefects import DEFECTS
 from frimble.core.coating import parse_formula
 from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.drying import Air
 from frimble.core.lifecycle import State
 from frimble.core.units import show_minutes
 from frimble.people import standards
@@ -20,22 +22,26 @@ def current_coat(screen) -> Coat | None:
         return None
     return (
         Coat.objects.filter(event__cycle=cycle, event__replaced_by__isnull=True)
-        .select_related("batch__emulsion")
+        .select_related("batch__emulsion", "coater", "event__meshing__mesh", "event__by")
         .order_by("-event__at", "-pk")
         .first()
     )
 
 
-def predict(mesh, formula_text, layer, emulsion, air_c, humidity, in_force):
-    """Drying time of one layer, as the core concludes it."""
-    formula, air = parse_formula(formula_text, in_force), drying.Air(air_c, humidity)
-    facts = drying.layer_facts(formula, layer, mesh.geometry(in_force), emulsion.solids, air, in_force)
-    return drying.drying_minutes(facts, drying.prior(in_force), in_force)
+def next_layer(screen) -> int:
+    """The number of the layer that is laid next."""
+    return screen.layers_done + 1 if screen.state == State.PART_COATED else 1
 
 
 @transaction.atomic
-def coat(code, person, *, formula, batch, air_c, humidity, revision=None, override_reason="", note=""):
+def coat(
+    code, person, *, formula, batch, air: Air, coater=None, fill="", stroke_s=None, revision=None, override_reason="",
+    note="",
+) -> Coat:  # fmt: skip
     """Lay the next layer of a coat formula.
+
+    Args:
+        coater, fill, stroke_s: with which, how full, and seconds of one stroke, where somebody wrote them down.
 
     Raises:
         OutOfRange: the formula does not parse, or differs from the one begun.
@@ -43,11 +49,12 @@ def coat(code, person, *, formula, batch, air_c, humidity, revision=None, overri
     """
     in_force, now = standards.current(), timezone.now()
     screen = ledger.lock(code, revision)
-    layer = screen.layers_done + 1 if screen.state == State.PART_COATED else 1
+    layer = next_layer(screen)
     parsed = parse_formula(formula, in_force)
     _same_as_begun(screen, parsed)
     _batch_usable(batch, now, in_force, person, override_reason)
-    drying = predict(screen.mesh, formula, layer, batch.emulsion, air_c, humidity, in_force)
+    _round_edge_there(parsed.layers[layer - 1], coater)
+    drying = drylearning.expected(screen.mesh, parsed, layer, batch.emulsion, air, in_force)
     if drying.refused:
         raise Refused(drying.reason, field="humidity")
     layers = len(parsed.layers)
@@ -59,9 +66,23 @@ def coat(code, person, *, formula, batch, air_c, humidity, revision=None, overri
         + f", {batch}. Dry in about {show_minutes(drying.value)}",
     )  # fmt: skip
     return Coat.objects.create(
-        event=event, batch=batch, formula=str(parsed), layer=layer, air_c=air_c, humidity=humidity,
-        dry_min=drying.value, dry_low_min=drying.low, dry_high_min=drying.high,
-    ).event  # fmt: skip
+        event=event, batch=batch, formula=str(parsed), layer=layer, coater=coater, fill=fill, stroke_s=stroke_s,
+        air_c=air.air_c, humidity=air.humidity, fan=air.fan, dry_min=drying.value, dry_low_min=drying.low,
+        dry_high_min=drying.high,
+    )  # fmt: skip
+
+
+def note_defect(coat: Coat, kind: str, person) -> CoatDefect:
+    """Write down something wrong with a coat, once for each kind.
+
+    Raises:
+        OutOfRange: an unknown defect, or one noted already.
+    """
+    if kind not in DEFECTS:
+        raise OutOfRange(f"Choose one of {', '.join(d.word for d in DEFECTS.values())}.", "kind")
+    if coat.defects.filter(kind=kind).exists():
+        raise OutOfRange(f"{DEFECTS[kind].word.capitalize()} is noted for this coat already.", "kind")
+    return CoatDefect.objects.create(coat=coat, kind=kind, at=timezone.now(), by=person)
 
 
 def _same_as_begun(screen, parsed) -> None:
@@ -78,16 +99,6 @@ def _batch_usable(batch, now, in_force, person, override_reason) -> None:
         raise Refused(f"Batch {batch.code} is {age.verdict}. {age.reason}", overridable=True, field="batch")
 
 
-def mix_batch(code, emulsion, mixed_at, kept_c, person) -> Batch:
-    """A new pot.
-
-    Raises:
-        OutOfRange: the code exists, it was mixed in the future, or kept at an impossible temperature.
-    """
-    code = code.strip().upper()
-    if Batch.objects.filter(code=code).exists():
-        raise OutOfRange(f"Batch {code} exists already.", "code")
-    batch = Batch(code=code, emulsion=emulsion, mixed_at=mixed_at, mixed_by=person, kept_c=kept_c)
-    batch.age(timezone.now(), standards.current())
-    batch.save()
-    return batch
+def _round_edge_there(layer, coater) -> None:
+    if coater and not coater.round_edge and any(s.round_edge for s in layer.strokes):
+        raise OutOfRange(f"{coater} has no round edge, which {layer} wants.", "coater")

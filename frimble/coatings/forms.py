@@ -1,28 +1,28 @@
-"""Forms of the coating rack."""
+"""Forms of the coating rack: coating a screen, measuring it, planning a formula, a run of several."""
 
 from django import forms
-from django.utils import timezone
 
-from frimble.coatings.models import Batch, CoatRecipe, Emulsion
+from frimble.coatings.models import FILLS, Batch, Coater, CoatRecipe, Emulsion
 from frimble.core.calculators import numbers
 from frimble.core.conclusion import OutOfRange
+from frimble.core.drying import FANS, Air
 from frimble.core.units import celsius
-from frimble.screens.forms import ActForm, NumberField, QuantityField, StepForm
+from frimble.screens.forms import ActForm, NumberField, StepForm
+from frimble.screens.models import MeshKind
+
+_TYPED = forms.TextInput(attrs={"list": "recipes", "autocomplete": "off", "spellcheck": "false"})
 
 
-class CoatForm(StepForm):
-    formula = forms.CharField(
-        label="Coat formula", max_length=60,
-        widget=forms.TextInput(attrs={"list": "recipes", "autocomplete": "off", "spellcheck": "false"}),
-    )  # fmt: skip
-    batch = forms.ModelChoiceField(Batch.objects.none(), label="Emulsion batch", empty_label="Choose a batch")
-    air_c = NumberField(label="Cabinet temperature", unit="°C")
-    humidity = NumberField(label="Cabinet humidity", unit="%")
+class AirForm(ActForm):
+    """Temperature, humidity and fan, in the person's own unit of temperature."""
+
+    air_c = NumberField(label="Temperature", unit="°C")
+    humidity = NumberField(label="Humidity", unit="%")
+    fan = forms.ChoiceField(label="Fan", choices=list(FANS.items()), initial="low", required=False)
+    simulated = forms.BooleanField(required=False, widget=forms.HiddenInput)
 
     def __init__(self, *args, inch=False, **kwargs):
         super().__init__(*args, **kwargs)
-        self.fields["batch"].queryset = Batch.objects.filter(finished_at__isnull=True).select_related("emulsion")
-        self.recipes = CoatRecipe.objects.all()
         self.inch = inch
         if inch:
             self.fields["air_c"].unit = "°F"
@@ -30,6 +30,30 @@ class CoatForm(StepForm):
     def clean_air_c(self):
         value = self.cleaned_data["air_c"]
         return celsius(value) if self.inch else value
+
+    def clean_fan(self):
+        return self.cleaned_data["fan"] or "low"
+
+    def air(self) -> Air:
+        data = self.cleaned_data
+        return Air(data["air_c"], data["humidity"] / 100, data["fan"])
+
+
+class CoatForm(AirForm, StepForm):
+    simulated = None
+    formula = forms.CharField(label="Coat formula", max_length=60, widget=_TYPED)
+    batch = forms.ModelChoiceField(Batch.objects.none(), label="Emulsion batch", empty_label="Choose a batch")
+    coater = forms.ModelChoiceField(
+        Coater.objects.filter(retired=False), label="Coater", required=False, empty_label="not written down"
+    )
+    fill = forms.ChoiceField(label="Coater filled", required=False, choices=[("", "not written down"), *FILLS])
+    stroke_s = NumberField(label="One stroke took", unit="s", required=False)
+
+    def __init__(self, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.fields["batch"].queryset = Batch.objects.in_use()
+        self.fields["air_c"].label, self.fields["humidity"].label = "Cabinet temperature", "Cabinet humidity"
+        self.recipes = CoatRecipe.objects.all()
 
 
 class ThicknessForm(ActForm):
@@ -54,17 +78,69 @@ class ThicknessForm(ActForm):
         super()._say({"coated": "coated_um"}.get(field, field), message)
 
 
-class BatchForm(ActForm):
-    code = forms.CharField(label="Batch code", max_length=16)
-    emulsion = forms.ModelChoiceField(Emulsion.objects.all(), label="Emulsion", empty_label="Choose an emulsion")
-    mixed_on = forms.DateField(
-        label="Mixed on", widget=forms.TextInput(attrs={"placeholder": "2026-11-03", "autocomplete": "off"}),
-        error_messages={"invalid": "Write the date as year-month-day, such as 2026-11-03."}, input_formats=["%Y-%m-%d"],
-    )  # fmt: skip
-    kept_c = QuantityField(label="Kept at", unit="°C", initial="20")
+class PlannerForm(ActForm):
+    """A formula to try on a mesh."""
 
-    def clean_mixed_on(self):
-        day = self.cleaned_data["mixed_on"]
-        if day > timezone.localdate():
-            raise forms.ValidationError("This batch is dated in the future: check when it was mixed.")
-        return day
+    formula = forms.CharField(label="Coat formula", max_length=60, widget=_TYPED)
+    mesh = forms.ModelChoiceField(MeshKind.objects.filter(thermal=False), label="Mesh", empty_label=None)
+    emulsion = forms.ModelChoiceField(Emulsion.objects.all(), label="Emulsion", empty_label=None)
+    fill = forms.ChoiceField(label="Coater filled", choices=FILLS)
+    width_mm = NumberField(label="Coated width", unit="mm")
+    height_mm = NumberField(label="Coated height", unit="mm")
+    ink = forms.ChoiceField(
+        label="Ink",
+        required=False,
+        choices=[("", "any"), ("water", "water-based"), ("solvent", "solvent or plastisol")],
+    )
+
+
+class NameFormulaForm(ActForm):
+    """A formula kept under a name."""
+
+    formula = forms.CharField(max_length=60, widget=forms.HiddenInput)
+    name = forms.CharField(label="Name", max_length=60)
+    use = forms.CharField(label="What for", max_length=200)
+    coarsest_per_cm = NumberField(label="On meshes from", unit="/cm", initial="0")
+    finest_per_cm = NumberField(label="up to", unit="/cm", initial="200")
+
+
+class RunForm(ActForm):
+    """Several screens to coat in one go, each with its formula."""
+
+    batch = forms.ModelChoiceField(Batch.objects.none(), label="Emulsion batch", empty_label=None)
+    coater = forms.ModelChoiceField(Coater.objects.filter(retired=False), label="Coater", empty_label=None)
+    fill = forms.ChoiceField(label="Coater filled", choices=FILLS)
+    poured_l = NumberField(label="Poured from the pot", unit="l", required=False)
+
+    def __init__(self, *args, candidates, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.fields["batch"].queryset = Batch.objects.in_use()
+        self.candidates = candidates
+        for found in candidates:
+            key = found.screen.pk
+            self.fields[f"take_{key}"] = forms.BooleanField(label=found.screen.code, required=False, initial=True)
+            self.fields[f"formula_{key}"] = forms.CharField(
+                label=f"Formula for {found.screen.code}",
+                max_length=60,
+                required=False,
+                initial=found.formula,
+                widget=_TYPED,
+            )
+
+    def rows(self):
+        """Each candidate with its two fields."""
+        return [(c, self[f"take_{c.screen.pk}"], self[f"formula_{c.screen.pk}"]) for c in self.candidates]
+
+    def chosen(self):
+        """(screen, formula) of those that are ticked."""
+        data = self.cleaned_data
+        return [
+            (c.screen, data[f"formula_{c.screen.pk}"] or c.formula)
+            for c in self.candidates
+            if data.get(f"take_{c.screen.pk}")
+        ]
+
+
+class FinishForm(ActForm):
+    returned_l = NumberField(label="Back into the pot", unit="l")
+    washed = forms.BooleanField(label="The coater is washed and looked along", required=False)

@@ -1,19 +1,42 @@
 """Emulsion over mesh: readings of the gauge recorded, and what they teach about the next coat."""
 
+from dataclasses import dataclass, replace
+
 from django.db import transaction
 from django.utils import timezone
 
 from frimble.coatings.actions import current_coat
-from frimble.coatings.models import CoatThickness
-from frimble.core import eom, learning
+from frimble.coatings.models import Coat, CoatThickness
+from frimble.core import controlchart, eom
 from frimble.core.coating import parse_formula
 from frimble.core.conclusion import Conclusion, Refused
 from frimble.core.lifecycle import State
+from frimble.core.wetcoat import FILLS
 from frimble.people import standards
 from frimble.screens import ledger
 from frimble.screens.models import LifeEvent
 
 _LEARNED_FROM = 300
+_USUAL = 12
+_TOLD = 6
+
+
+@dataclass(frozen=True)
+class Off:
+    """A measured coat that chance does not explain: which rule it broke, and what of it was not as usual."""
+
+    taken: CoatThickness
+    words: str
+    moved: list[eom.Moved]
+
+
+@dataclass(frozen=True)
+class Steadiness:
+    """A control chart of coats: shares of what was expected, the coats behind them, and the newest of those that are off."""
+
+    chart: controlchart.Chart | None
+    taken: list[CoatThickness]
+    off: list[Off]
 
 
 @transaction.atomic
@@ -40,21 +63,61 @@ def record_thickness(code, person, *, coated_um, bare_um, simulated=False, revis
     return event
 
 
-def belief(in_force) -> learning.Belief:
+def _measured(**which) -> list[CoatThickness]:
+    """The newest measured coats, newest first."""
+    taken = CoatThickness.objects.filter(event__replaced_by__isnull=True, **which).select_related(
+        "coat__batch__emulsion", "coat__event__by", "coat__coater", "event__meshing__mesh", "event__meshing__frame"
+    )
+    return list(taken.prefetch_related("coat__batch__records").order_by("-event__at")[:_LEARNED_FROM])
+
+
+def learned(in_force) -> eom.Learned:
     """What the shop's own measured coats teach, the newest few hundred."""
-    taken = CoatThickness.objects.filter(event__replaced_by__isnull=True).select_related(
-        "coat__batch__emulsion", "event__meshing__mesh"
-    )
-    return eom.learn(
-        ((_facts_of(t, in_force), t.eom_um) for t in taken.order_by("-event__at")[:_LEARNED_FROM]), in_force
-    )
+    return eom.learn(((_facts_of(t, in_force), t.eom_um) for t in _measured()), in_force)
 
 
 def _facts_of(taken: CoatThickness, in_force) -> eom.CoatFacts:
-    return eom.CoatFacts(parse_formula(taken.coat.formula, in_force), taken.bare_um, taken.coat.batch.emulsion.solids)
+    facts = facts_of(taken.coat, taken.event.meshing.mesh, in_force)
+    return replace(facts, fabric_um=taken.bare_um)
 
 
-def expected(screen, formula, emulsion, in_force) -> Conclusion:
-    """Emulsion over mesh to expect on this screen from a formula and an emulsion."""
-    fabric = screen.mesh.geometry(in_force).fabric_thickness_um
-    return eom.predict(eom.CoatFacts(formula, fabric, emulsion.solids), belief(in_force), in_force)
+def facts_of(coat: Coat, mesh, in_force) -> eom.CoatFacts:
+    """What the thickness of a coat that was laid rests on."""
+    return eom.CoatFacts(
+        parse_formula(coat.formula, in_force), mesh.geometry(in_force).fabric_thickness_um, coat.batch.emulsion.solids,
+        FILLS.get(coat.fill), coat.stroke_s, min(1.0, coat.batch.age(coat.event.at, in_force).value), str(mesh),
+        coat.event.by.first_name,
+    )  # fmt: skip
+
+
+def expected(mesh, formula, emulsion, in_force, *, fill="", person=None, known=None) -> Conclusion:
+    """Emulsion over mesh to expect on a mesh from a formula and an emulsion, laid by somebody with a coater so full."""
+    fabric = mesh.geometry(in_force).fabric_thickness_um
+    facts = eom.CoatFacts(
+        formula, fabric, emulsion.solids, FILLS.get(fill), mesh=str(mesh), person=person.first_name if person else ""
+    )
+    return eom.predict(facts, known or learned(in_force), in_force)
+
+
+def steadiness(in_force, *, person_id=None, formula="") -> Steadiness:
+    """The control chart of measured coats, of one person or formula or of all, oldest first."""
+    known = learned(in_force)
+    which = ({"coat__event__by": person_id} if person_id else {}) | ({"coat__formula": formula} if formula else {})
+    taken = _measured(**which)[::-1]
+    coats = [(_facts_of(t, in_force), t.eom_um) for t in taken]
+    chart = controlchart.individuals(eom.steady(coats, known)) if coats else None
+    newest = chart.signals[::-1][:_TOLD] if chart else ()
+    off = [_off(signal, taken, coats, known) for signal in newest]
+    return Steadiness(chart, taken, off)
+
+
+def _off(signal, taken, coats, known) -> Off:
+    """What a coat had that those before it had not."""
+    facts = coats[signal.at][0]
+    others = [f for k, (f, _) in enumerate(coats) if k != signal.at][-_USUAL:]
+    # The chart has taken formula and mesh out already: the others count as if they had been coated so.
+    alike = [
+        replace(f, formula=facts.formula, fabric_um=facts.fabric_um, solids=facts.solids, mesh=facts.mesh)
+        for f in others
+    ]
+    return Off(taken[signal.at], signal.words, eom.what_moved(facts, alike, known))

@@ -7,7 +7,7 @@ from django.shortcuts import redirect, render
 from frimble.coatings import thickness
 from frimble.coatings.actions import current_coat
 from frimble.coatings.forms import ThicknessForm
-from frimble.core.coating import parse_formula
+from frimble.core.coating import parse_formula, print_side_share
 from frimble.core.instruments.thickness_gauge import read_coat
 from frimble.people import standards
 from frimble.people.permissions import recorders
@@ -27,13 +27,26 @@ def measure(request, code):
             return redirect("screens:passport", screen.code)
     coat = current_coat(screen)
     context = {"screen": screen, "form": form, "coat": coat, "expected": _expected(screen, coat, in_force)}
+    context |= _section(screen, coat, in_force)
     return render(request, "coatings/thickness.html", context, status=422 if form.errors else 200)
+
+
+def _section(screen, coat, in_force) -> dict:
+    """What the cut through mesh and coat is drawn from."""
+    if coat is None:
+        return {}
+    geometry = screen.mesh.geometry(in_force)
+    aims = tuple(in_force[key] * geometry.fabric_thickness_um for key in ("coat.thin_share", "coat.ordinary_share"))
+    share = print_side_share(parse_formula(coat.formula, in_force), in_force)
+    last = coat.thicknesses.filter(event__replaced_by__isnull=True).last()
+    return {"geometry": geometry, "aim": aims, "print_share": share, "measured_um": last.eom_um if last else None}
 
 
 def _expected(screen, coat, in_force):
     if coat is None:
         return None
-    return thickness.expected(screen, parse_formula(coat.formula, in_force), coat.batch.emulsion, in_force)
+    formula = parse_formula(coat.formula, in_force)
+    return thickness.expected(screen.mesh, formula, coat.batch.emulsion, in_force, fill=coat.fill, person=coat.event.by)
 
 
 def gauge(request, code):

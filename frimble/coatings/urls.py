@@ -1,13 +1,24 @@
 from django.urls import path
 
-from frimble.coatings import thicknessviews, views
+from frimble.coatings import dryviews, planviews, potviews, thicknessviews, views
 
 app_name = "coatings"
 
 urlpatterns = [
-    path("batches/", views.batches, name="batches"),
+    path("planner/", planviews.plan, name="planner"),
+    path("planner/name/", planviews.name_formula, name="name-formula"),
+    path("runs/", planviews.new_run, name="runs"),
+    path("runs/<int:pk>/", planviews.run, name="run"),
+    path("coaters/", planviews.coater_list, name="coaters"),
+    path("steadiness/", planviews.steadiness, name="steadiness"),
+    path("batches/", potviews.batches, name="batches"),
+    path("batches/<str:code>/", potviews.pot, name="pot"),
+    path("emulsions/", potviews.emulsions, name="emulsions"),
+    path("drying/", dryviews.cabinet, name="drying"),
+    path("drying/<int:pk>/air/", dryviews.air, name="air"),
     path("cabinet/", views.cabinet, name="cabinet"),
     path("<str:code>/", views.coat, name="coat"),
+    path("<str:code>/dry/", dryviews.check, name="dry-check"),
     path("<str:code>/thickness/", thicknessviews.measure, name="thickness"),
     path("<str:code>/thickness/gauge/", thicknessviews.gauge, name="gauge"),
     path("<str:code>/preview/", views.preview, name="preview"),

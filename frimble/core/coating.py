@@ -84,6 +84,23 @@ class CoatFormula:
         return [step for number in range(1, len(self.layers) + 1) for step in self.layer_steps(number)]
 
 
+def print_side_share(formula: CoatFormula, standards: Mapping) -> float:
+    """Share of the emulsion over mesh that comes to stand on the print side.
+
+    Common practice: a last wet stroke from the squeegee side, and drying print side down, leave most of it there; coats
+    laid after drying stay on the side they are laid on.
+    """
+    most = standards["coat.print_share"]
+    shares = []
+    for number, layer in enumerate(formula.layers):
+        last = layer.strokes[-1].side
+        pushed = most if last == "S" else 0.5
+        laid = sum(s.strokes for s in layer.strokes if not s.scraping)
+        onto_print = pushed if number == 0 else float(last == "P")
+        shares += [onto_print] * laid
+    return sum(shares) / len(shares) if shares else most
+
+
 def parse_formula(text: str, standards: Mapping) -> CoatFormula:
     """Parse and check a coat formula.
 

@@ -5,7 +5,7 @@ in whether the layer lies on another; the prior is common practice, the shop's o
 """
 
 import math
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -49,7 +49,8 @@ class DryFacts:
 
 @dataclass(frozen=True)
 class Seen:
-    """When a coat was seen damp last and dry first, min after coating; `damp_min` 0 when nobody looked before."""
+    """When a coat was seen damp last and dry first, min after coating; `damp_min` 0 when nobody looked before,
+    `dry_min` infinite when nobody has seen it dry."""
 
     facts: DryFacts
     damp_min: float
@@ -141,13 +142,14 @@ def drying_minutes(facts: DryFacts, belief: learning.Belief, standards: Mapping)
     )  # fmt: skip
 
 
-def share_dried(spans: Sequence[tuple[float, float]]) -> float:
-    """Share of its drying that a coat has behind it, when the air has changed meanwhile.
+def remaining_min(left_min: float, whole_then_min: float, whole_now_min: float) -> float:
+    """Minutes left of a drying after the air has changed: what was left of it, at the new pace.
 
     Args:
-        spans: (minutes spent, minutes the whole drying would take in that air) of each stretch.
+        left_min: by the air so far. whole_then_min, whole_now_min: the whole drying in the air before and in that of now.
     """
-    return sum(spent / require_positive(whole, "A drying time, in min,", "minutes") for spent, whole in spans)
+    require_positive(whole_then_min, "A drying time, in min,", "minutes")
+    return max(0.0, left_min) * whole_now_min / whole_then_min
 
 
 def still_damp(told: Conclusion, elapsed_min: float) -> float:

@@ -102,10 +102,11 @@ def stock_lasts(litres: float, litres_a_week: float, planned_l: float, life_left
     by_use = after / litres_a_week * 7 if litres_a_week > 0 else float("inf")
     days = min(by_use, max(0.0, life_left_days))
     used = f"{litres_a_week:.2f} l a week" if litres_a_week else "none used of late"
+    planned = f"{planned_l:.1f} l planned, " if planned_l else ""
     ends = "its life ends first" if life_left_days < by_use else "then it is used up"
     verdict = "enough" if days > 14 else "soon out"
     return Conclusion(
-        days, "days", verdict, f"{litres:.1f} l left, {planned_l:.1f} l planned, {used}: about {_days(days)}, {ends}.",
+        days, "days", verdict, f"{litres:.1f} l left, {planned}{used}: about {_days(days)}, {ends}.",
         "records of what was poured and returned",
     )  # fmt: skip
 
@@ -113,3 +114,22 @@ def stock_lasts(litres: float, litres_a_week: float, planned_l: float, life_left
 def _days(days: float) -> str:
     whole = max(0, round(days))
     return "1 day" if whole == 1 else f"{whole} days"
+
+
+def unsuited(
+    resists: str, cloth: str, finest_um: float | None, *, ink: str, dyed: bool, detail_um: float | None
+) -> list[str]:
+    """What speaks against an emulsion for a job; empty when nothing does.
+
+    Args:
+        resists: "water", "solvent" or "both". cloth: "white", "dyed" or "any". finest_um: finest detail it is good for.
+        ink: "water" or "solvent". dyed: the mesh is yellow or orange. detail_um: finest detail wanted.
+    """
+    against = []
+    if resists not in (ink, "both"):
+        against.append(f"does not stand {'water-based' if ink == 'water' else 'solvent'} ink")
+    if cloth not in ("dyed" if dyed else "white", "any"):
+        against.append(f"is meant for {cloth} mesh")
+    if finest_um and detail_um and detail_um < finest_um:
+        against.append(f"holds {finest_um:g} µm, {detail_um:g} µm is wanted")
+    return against

@@ -199,7 +199,7 @@ def what_moved(facts: CoatFacts, usual: Sequence[CoatFacts], learned: Learned) -
     return sorted(moved, key=lambda m: -abs(math.log(m.factor)))
 
 
-_WORTH_SAYING = 0.02
+_WORTH_SAYING = 0.05
 
 
 def _said(name: str, facts: CoatFacts, usual: Sequence[CoatFacts]) -> str:

@@ -193,6 +193,8 @@ def advance(life: Life, event: Event) -> Life:
         return replace(life, slot=event.facts["slot"])
     if event.kind == "tension":
         return replace(life, tension_n_per_cm=event.facts["mean"], tension_at=event.at)
+    if event.kind in ("dry_check", "air"):
+        return replace(life, wet_until=event.facts.get("wet_until"))
     step = STEPS.get(event.kind)
     if step is None:
         return life

@@ -210,6 +210,8 @@ _ALL = (
     _number("coat.need_spread", "Emulsion for a run is uncertain by a factor of", 1.4, "×", "M", "Hands and fill.", 1.05, 4),
     _number("coat.tell_after", "A person's coats tell something from", 8, "coats", "M", "Fewer are chance.", 2, 100),
     _number("coat.past_image_mm", "Emulsion reaches past the image by", 60, "mm", "C", "Room for tape.", 5, 300),
+    _number("coat.print_share", "Of the emulsion over mesh, on the print side after a last squeegee-side stroke", 0.8,
+            "of it", "M", "It is pushed through, and dries print side down.", 0.5, 1),
     _number("coat.penetration_um", "Light falls to 1/e within so much coat and mesh", 90, "µm", "M",
             "exp(H / Dp) is about 5 for an ordinary coat; 20 µm more take a quarter longer.", 5, 500),
     _number("coater.trough_mm2", "A full coater's trough, in section", 1400, "mm²", "M", "Some 35 by 40 mm.", 100, 10000),

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class SlotFacts:
-    """A slot as the rule needs it: code, clear width and height in mm, dark or open, level or not, and who is in it."""
+    """A slot as the rule needs it: code, clear width and height in mm, dark or open, level or not, who is in it,
+    and whether it is in a drying cabinet."""
 
     code: str
     width_mm: float
@@ -14,6 +15,7 @@ class SlotFacts:
     dark: bool
     taken_by: str = ""
     level: bool = True
+    cabinet: bool = False
 
 
 @dataclass(frozen=True)
@@ -34,6 +36,11 @@ def why_not(screen: ScreenFacts, slot: SlotFacts, standards: Mapping) -> str:
         return f"Slot {slot.code} holds {slot.taken_by}. Choose a free slot or move {slot.taken_by} first."
     if screen.live_emulsion and not slot.dark:
         return f"{screen.code} carries unexposed emulsion and slot {slot.code} is open to light. Choose a dark slot."
+    if slot.cabinet and not screen.live_emulsion:
+        return (
+            f"Slot {slot.code} is in the drying cabinet, which is for coated screens: water of a rinsed mesh dampens its "
+            "air. Dry bare mesh before a fan."
+        )
     if screen.wet and screen.live_emulsion and not slot.level:
         return f"The coat on {screen.code} is wet and slot {slot.code} stands upright: lay it level, print side down."
     clearance = standards["storage.clearance_mm"]
@@ -48,9 +55,11 @@ def why_not(screen: ScreenFacts, slot: SlotFacts, standards: Mapping) -> str:
 
 
 def best_slot(screen: ScreenFacts, slots: Iterable[SlotFacts], standards: Mapping) -> SlotFacts | None:
-    """The slot to offer: the tightest that takes the screen, and an open one where it need not be dark."""
+    """The slot to offer: the tightest that takes the screen, in the cabinet while its coat is wet, open where it may be."""
     fits = [s for s in slots if not s.taken_by and not why_not(screen, s, standards)]
-    return min(fits, key=lambda s: (s.dark != screen.live_emulsion, s.width_mm * s.height_mm, s.code), default=None)
+    warm = screen.wet and screen.live_emulsion
+    order = lambda s: (s.cabinet != warm, s.dark != screen.live_emulsion, s.width_mm * s.height_mm, s.code)  # noqa: E731
+    return min(fits, key=order, default=None)
 
 
 @dataclass(frozen=True)

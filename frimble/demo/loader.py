@@ -5,7 +5,7 @@ from datetime import timedelta
 
 from django.db import transaction
 
-from frimble.coatings.models import Batch, Coat, CoatRecipe, Emulsion
+from frimble.coatings.models import Batch, Coat, CoatDefect, CoatRecipe, CoatThickness, DryCheck, Emulsion
 from frimble.core import lifecycle
 from frimble.core.coating import parse_formula
 from frimble.core.exposure.reading import read_grades
@@ -16,10 +16,11 @@ from frimble.core.instruments.tension_gauge import read_screen
 from frimble.core.tension import summarise
 from frimble.core.units import show_seconds
 from frimble.demo import scenario
+from frimble.demo.coating import CoatRoom, finished
 from frimble.demo.films import lay_out_films
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, ReadStep, StepTest, TestReading, Washout
 from frimble.films.models import DensityReading, FilmSystem
-from frimble.jobs.models import Job, PressReport, PressVisit
+from frimble.jobs.models import Job, PressReport, PressVisit, ScreenNeed
 from frimble.people import standards
 from frimble.people.models import Person
 from frimble.screens.actions import RECLAIM_OUTCOMES
@@ -55,6 +56,11 @@ def load(now) -> None:
     Loader(now).run()
 
 
+_EMULSION = (
+    "name", "kind", "solids", "colour", "exposed_colour", "ratio", "resists", "suits", "speed", "finest_um", "cost_l",
+)  # fmt: skip
+
+
 class Loader:
     """Holds the looked-up reference rows while the past is written."""
 
@@ -65,11 +71,13 @@ class Loader:
     def run(self):
         self._people()
         self._reference()
+        self.coat_room = CoatRoom(self.now, self.standards, self.people)
         self._frames()
         self._past()
         self._projections()
         self._mark_ghosts()
         self._rack_them()
+        self.coat_room.lay_out(self.pots)
         lay_out_films(self.now, self.hands[0])
 
     def _people(self):
@@ -83,16 +91,18 @@ class Loader:
             MeshKind.objects.create(count_per_cm=n, thread_um=d, colour=c, thermal=t) for n, d, c, t in scenario.MESHES
         ]
         self.emulsions = {
-            name: Emulsion.objects.create(name=name, kind=kind, solids=solids, colour=colour)
-            for name, kind, solids, colour in scenario.EMULSIONS
+            row[0]: Emulsion.objects.create(**dict(zip(_EMULSION, row, strict=True))) for row in scenario.EMULSIONS
         }
-        for code, emulsion, days, kept in scenario.BATCHES:
-            Batch.objects.create(
+        self.pots = {}
+        for code, emulsion, days, kept, litres, pot_l in scenario.BATCHES:
+            self.pots[code] = Batch.objects.create(
                 code=code, emulsion=self.emulsions[emulsion], mixed_at=self.now - timedelta(days=days),
-                mixed_by=self.people["odile"], kept_c=kept,
+                mixed_by=self.people["odile"], kept_c=kept, ratio=self.emulsions[emulsion].ratio, litres=litres, pot_l=pot_l,
             )  # fmt: skip
-        for name, formula, use in scenario.RECIPES:
-            CoatRecipe.objects.create(name=name, formula=formula, use=use)
+        for name, formula, use, coarsest, finest in scenario.RECIPES:
+            CoatRecipe.objects.create(
+                name=name, formula=formula, use=use, coarsest_per_cm=coarsest, finest_per_cm=finest
+            )
         self.films = {row[0]: self._film(*row) for row in scenario.FILMS}
         self.lamps = {
             row[0]: Lamp.objects.create(
@@ -103,8 +113,13 @@ class Loader:
         for number, name, what, days in scenario.JOBS:
             Job.objects.create(number=number, name=name, what=what, press_on=(self.now + timedelta(days=days)).date())
         self.jobs = list(Job.objects.all())
+        for number, mesh, formula, screens in scenario.NEEDS:
+            job = next(j for j in self.jobs if j.number == number)
+            ScreenNeed.objects.create(job=job, mesh=self.meshes[mesh], formula=formula, number=screens)
         for prefix, name, dark, columns, rows, width, height in scenario.RACKS:
-            rack = Rack.objects.create(code=prefix, name=name, dark=dark, level="level" in name)
+            rack = Rack.objects.create(
+                code=prefix, name=name, dark=dark, level="level" in name, cabinet="cabinet" in name
+            )
             places = [(c, r) for r in range(1, rows + 1) for c in range(1, columns + 1)]
             Slot.objects.bulk_create(
                 Slot(rack=rack, code=f"{prefix}-{i:02d}", column=c, row=r, width_mm=width, height_mm=height)
@@ -172,7 +187,9 @@ class Loader:
         for number, record in enumerate(records):
             getattr(self, f"_{record.kind}")(record, self.hands[number % 2])
         LifeEvent.objects.bulk_create(self.events)
-        for model in (Coat, Exposure, Washout, PressVisit, PressReport, TensionMeasuring):
+        for model in (
+            Coat, CoatThickness, DryCheck, CoatDefect, Exposure, Washout, PressVisit, PressReport, TensionMeasuring,
+        ):  # fmt: skip
             model.objects.bulk_create(self.details[model])
         TensionValue.objects.bulk_create(self.details[TensionValue])
 
@@ -235,12 +252,23 @@ class Loader:
         event = self._event(
             record, person, f"Coated {shop.formula}, {batch}", {"layer": layers, "layers": layers}, wet_minutes=75
         )
-        self.details[Coat].append(
-            Coat(
-                event=event, batch=batch, formula=shop.formula, layer=layers, air_c=34, humidity=0.45, dry_min=75,
-                dry_low_min=50, dry_high_min=112,
-            )
+        coat = Coat(
+            event=event, batch=batch, formula=shop.formula, layer=layers, dry_min=75, dry_low_min=50, dry_high_min=112,
+            **self.coat_room.particulars(shop, person),
         )  # fmt: skip
+        self.details[Coat].append(coat)
+        if finished(coat):
+            self._after_coating(coat, self.meshes[shop.mesh])
+
+    def _after_coating(self, coat, mesh):
+        """Looks while it dried, gauge readings, faults."""
+        for look, event in self.coat_room.looks(coat, mesh):
+            self.details[DryCheck].append(look)
+            self.events.append(event)
+        if measured := self.coat_room.thickness(coat, mesh):
+            self.details[CoatThickness].append(measured[0])
+            self.events.append(measured[1])
+        self.details[CoatDefect] += self.coat_room.defects(coat)
 
     def _batch_for(self, emulsion_name, at) -> Batch:
         """The pot in use that month; older ones are made up and finished."""
@@ -379,24 +407,26 @@ class Loader:
 
     def _rack_them(self):
         """Bare, kept and old coated screens go to slots that take them; Q-014 stands loose, ready to be picked up."""
+        slots = Slot.objects.select_related("rack").order_by("height_mm", "code")
         free = {
-            dark: list(Slot.objects.filter(rack__dark=dark).select_related("rack").order_by("height_mm", "code"))
-            for dark in (False, True)
+            (dark, cabinet): list(slots.filter(rack__dark=dark, rack__cabinet=cabinet))
+            for dark, cabinet in ((False, False), (True, False), (True, True))
         }
         events = []
         for screen in Screen.objects.for_lists():
             state = lifecycle.State(screen.state)
             live = state in lifecycle.LIVE
             old = live and screen.coated_at < self.now - timedelta(days=1)
-            if screen.code == "Q-014" or not (state in (lifecycle.State.BARE, lifecycle.State.STRIPPED) or old):
+            wet = live and screen.life.wet(self.now)
+            if screen.code == "Q-014" or not (state in (lifecycle.State.BARE, lifecycle.State.STRIPPED) or old or wet):
                 continue
-            slot = self._first_fitting(screen, free[live])
+            slot = self._first_fitting(screen, free[live, wet])
             if slot is None:
                 continue
             events.append(
                 LifeEvent(
                     meshing=screen.meshing, cycle=screen.open_cycle, kind="place",
-                    at=(screen.since or screen.frame.registered_at) + timedelta(minutes=30), by=self.hands[0],
+                    at=(screen.since or screen.frame.registered_at) + timedelta(minutes=2 if wet else 30), by=self.hands[0],
                     facts={"slot": slot.code}, summary=f"Put in slot {slot.code}, {slot.rack}",
                 )
             )  # fmt: skip

@@ -23,27 +23,52 @@ MESHES = (
     (77, 55, "white", True),
 )  # fmt: skip
 
-# name, kind, solids, colour
+# name, kind, solids, colour before and after light, ratio, stands, mesh, speed, finest µm, cost a litre
 EMULSIONS = (
-    ("Saltern Dual", "dual", 0.40, "#7FA99B"),
-    ("Saltern Diazo 10", "diazo", 0.34, "#8C9BB5"),
-    ("Plover Quick", "photopolymer", 0.42, "#C58F8A"),
+    ("Saltern Dual", "dual", 0.40, "#7FA99B", "#4F7F70", 10, "both", "any", "medium", 90, 31),
+    ("Saltern Diazo 10", "diazo", 0.34, "#8C9BB5", "#5A6F94", 10, "water", "any", "slow", 70, 24),
+    ("Plover Quick", "photopolymer", 0.42, "#C58F8A", "#A8665F", None, "solvent", "dyed", "fast", 60, 46),
 )
 
-# code, emulsion, mixed days ago, kept °C
+# code, emulsion, mixed days ago, kept °C, litres mixed, pot l
 BATCHES = (
-    ("SD-07", "Saltern Dual", 36, 20),
-    ("SD-08", "Saltern Dual", 6, 20),
-    ("DZ-21", "Saltern Diazo 10", 19, 6),
-    ("PQ-03", "Plover Quick", 80, 20),
+    ("SD-07", "Saltern Dual", 36, 20, 1.1, 2.5),
+    ("SD-08", "Saltern Dual", 6, 20, 2.2, 2.5),
+    ("DZ-21", "Saltern Diazo 10", 19, 6, 1.1, 1.5),
+    ("PQ-03", "Plover Quick", 80, 20, 1.0, 1.0),
 )
 
+# batch, days ago, litres poured and returned
+POURED = (
+    ("SD-07", 30, 0.5, 0.36), ("SD-07", 24, 0.5, 0.33), ("SD-07", 17, 0.55, 0.4), ("SD-08", 5, 0.5, 0.34),
+    ("SD-08", 3, 0.6, 0.41), ("SD-08", 1, 0.45, 0.31), ("DZ-21", 15, 0.4, 0.31), ("DZ-21", 8, 0.4, 0.3),
+    ("PQ-03", 40, 0.5, 0.42), ("PQ-03", 12, 0.5, 0.44),
+)  # fmt: skip
+
+# name on the coater, length mm; finding and days ago of the last look
+COATERS = (("Wide", 760), ("Middle", 520), ("Narrow", 440), ("Old middle", 515))
+COATER_CHECKS = (("Narrow", "good", 3), ("Middle", "good", 5), ("Wide", "good", 21), ("Old middle", "chipped", 9))
+
+# How each hand coats, which the program has to find out.
+HANDS = {
+    "tamsin": {"fills": ("half",) * 12 + ("two-thirds",), "thicker": 0.0, "faults": ("dust", "line", "bubble")},
+    "bertrand": {"fills": ("half", "half", "two-thirds", "full"), "thicker": 0.08, "faults": ("drip", "drip", "side")},
+}
+DRIES_SLOWER = 1.12
+
+# name, formula, use, coarsest and finest mesh per cm
 RECIPES = (
-    ("One and one", "P1 S1", "everyday work on 43 to 90 per cm"),
-    ("Three wet", "S1 P1 S1", "finer edges: the last stroke pushes the coat to the print side"),
-    ("Thick white", "P1 S1 / P1r / P1r", "heavy opaque white, built up after drying"),
-    ("Lean", "P1", "halftone on fine mesh, thin coat"),
+    ("One and one", "P1 S1", "everyday work on 43 to 90 per cm", 10, 90),
+    ("Three wet", "S1 P1 S1", "finer edges: the last stroke pushes the coat to the print side", 77, 140),
+    ("Thick white", "P1 S1 / P1r / P1r", "heavy opaque white, built up after drying", 20, 62),
+    ("Lean", "P1", "halftone on fine mesh, thin coat", 100, 200),
 )
+
+# job, mesh, formula, screens
+NEEDS = (
+    ("J-301", 2, "P1 S1", 2), ("J-301", 1, "P1 S1 / P1r / P1r", 1), ("J-302", 7, "P1", 1), ("J-303", 6, "S1 P1 S1", 4),
+    ("J-304", 1, "P1 S1 / P1r / P1r", 1), ("J-305", 0, "P1 S1", 1),
+)  # fmt: skip
 
 # name, how made, widest mm, visual Dmax, Dmin, UV Dmax, Dmin,
 # machine price, films in its life, ink and sheet a film, share spoiled (in the works' own money)
@@ -73,6 +98,7 @@ JOBS = (
 RACKS = (
     ("A", "Long wall", False, 9, 4, 680, 930),
     ("B", "Tall rack", False, 6, 3, 940, 1240),
+    ("C", "Drying cabinet, level", True, 4, 3, 700, 960),
     ("D", "Dark cupboard, level", True, 5, 3, 700, 960),
     ("E", "Dark bay, large frames", True, 3, 2, 940, 1240),
 )
@@ -124,7 +150,8 @@ TRUE_COATS = {
 
 # Where some screens stand on the day of loading: state and minutes since their last record.
 _STANDING = {
-    "Q-022": ("degreased", 12), "Q-031": ("rinsed", 4), "Q-009": ("wet", 38), "Q-040": ("wet", 21),
+    "Q-022": ("degreased", 12), "Q-024": ("degreased", 18), "Q-042": ("degreased", 16),
+    "Q-031": ("rinsed", 4), "Q-009": ("wet", 38), "Q-040": ("wet", 21),
     "Q-017": ("wet", 12), "Q-052": ("wet", 5), "Q-011": ("coated", 1150), "Q-006": ("coated", 1300),
     "Q-035": ("coated", 1240), "Q-045": ("coated", 41 * 1440), "Q-028": ("washed", 30), "Q-003": ("ready", 300),
     "Q-018": ("ready", 260), "Q-007": ("at_press", 200), "Q-008": ("at_press", 190), "Q-020": ("at_press", 500),

@@ -4,7 +4,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from frimble.coatings.actions import current_coat
-from frimble.coatings.models import Coat
+from frimble.coatings.models import Batch, Coat
 from frimble.core.conclusion import Refused
 from frimble.core.exposure import chart
 from frimble.core.exposure.reading import Reading, StepGrade, read_grades
@@ -23,6 +23,27 @@ def entries_in_force() -> list[ChartEntry]:
     for entry in ChartEntry.objects.select_related(*_JOINED).order_by("accepted_at"):
         newest[entry.conditions] = entry
     return list(newest.values())
+
+
+def emulsion_moved(entries, now, in_force) -> dict[int, str]:
+    """By entry, why its emulsion is no longer what the time was found with: another pot, or one that has aged."""
+    pots: dict[int, Batch] = {}
+    for batch in Batch.objects.in_use().order_by("mixed_at"):
+        pots[batch.emulsion_id] = batch
+    tested = dict(
+        ChartEntry.objects.filter(pk__in=[e.pk for e in entries]).values_list("pk", "reading__step_test__batch__code")
+    )
+    told = {}
+    for entry in entries:
+        pot, code = pots.get(entry.emulsion_id), tested.get(entry.pk)
+        if pot is None:
+            continue
+        age = pot.age(now, in_force)
+        if code and code != pot.code:
+            told[entry.pk] = f"Found with {code}; {pot.code} is in use now: test again before fine work."
+        elif age.verdict != "fresh":
+            told[entry.pk] = f"{pot.code} is {age.verdict}. {age.reason}"
+    return told
 
 
 def time_for(screen: Screen, lamp, film, now=None):
@@ -52,9 +73,9 @@ def usual_light(screen: Screen):
     return (entry.lamp, entry.film) if entry else None
 
 
-def uncalibrated(screens) -> list[str]:
-    """Codes of coated screens for which the chart holds no time under any light; in two queries, however many."""
-    known = set(ChartEntry.objects.values_list("mesh_id", "formula", "emulsion_id").distinct())
+def uncalibrated(screens, entries) -> list[str]:
+    """Codes of coated screens for which these entries hold no time under any light; in one query, however many."""
+    known = {(e.mesh_id, e.formula, e.emulsion_id) for e in entries}
     coats = {}
     meshings = [s.meshing_id for s in screens]
     found = Coat.objects.filter(

@@ -15,5 +15,6 @@ def exposure_chart(request):
     entries.sort(key=lambda e: (e.mesh.count_per_cm, e.formula, e.lamp.name))
     now, in_force = timezone.now(), standards.current()
     stale = in_force["exposure.stale_days"]
-    rows = [(e, (now - e.accepted_at).days > stale, (now - e.accepted_at).days) for e in entries]
+    moved = calibration.emulsion_moved(entries, now, in_force)
+    rows = [(e, (now - e.accepted_at).days > stale, (now - e.accepted_at).days, moved.get(e.pk, "")) for e in entries]
     return render(request, "exposures/chart.html", {"rows": rows, "lamps": Lamp.objects.all()})

@@ -1,7 +1,7 @@
 """What every page's frame shows: the line, running timers, light and units."""
 
-from frimble.exposures.models import Run
-from frimble.jobs.line import floor_of, side_stops, stops
+from frimble.coatings import pots
+from frimble.jobs.line import floor_of, open_runs_of, side_stops, stops
 
 
 def line(request):
@@ -10,12 +10,13 @@ def line(request):
     if person is None or not person.is_authenticated:
         return {"light": "day"}
     floor = floor_of(request)
-    open_runs = list(Run.objects.filter(status=Run.Status.OPEN).select_related("screen__frame")[:2])
+    open_runs = open_runs_of(request)
     return {
         "line": stops(floor),
         "side_line": side_stops(),
         "open_runs": open_runs,
         "drying": floor.screens("dry").order_by("wet_until")[: 2 - len(open_runs)] if floor.counts["dry"] else [],
+        "warming": pots.warming(floor.now),
         "light": person.light,
         "inch": person.units == "inch",
     }

@@ -9,6 +9,7 @@ from django.utils import timezone
 
 from frimble.core import lifecycle
 from frimble.core.units import show_minutes
+from frimble.exposures.models import Run
 from frimble.screens.models import Screen
 
 
@@ -89,6 +90,14 @@ def floor_of(request) -> Floor:
     return request.frimble_floor
 
 
+def open_runs_of(request) -> list[Run]:
+    """The timers that are open, read once for a request."""
+    if not hasattr(request, "frimble_open_runs"):
+        open_runs = Run.objects.filter(status=Run.Status.OPEN)
+        request.frimble_open_runs = list(open_runs.select_related("screen__frame", "screen__meshing__mesh")[:2])
+    return request.frimble_open_runs
+
+
 _WORDS = {"coat": "to coat", "expose": "ready", "wash": "at booth", "press": "for press", "reclaim": "to clear"}
 
 
@@ -104,7 +113,7 @@ def stops(floor: Floor) -> list[Stop]:
         line.append(
             Stop(
                 name.capitalize(),
-                reverse("screens:station", args=[name]),
+                reverse("coatings:drying") if name == "dry" else reverse("screens:station", args=[name]),
                 _words(floor, name),
                 bool(floor.asking[name]),
                 key,

@@ -6,7 +6,7 @@ from django.db import models
 
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
-from frimble.screens.models import LifeEvent
+from frimble.screens.models import LifeEvent, MeshKind
 
 
 class Job(models.Model):
@@ -22,6 +22,24 @@ class Job(models.Model):
 
     def __str__(self) -> str:
         return f"{self.number} {self.name}"
+
+
+class ScreenNeed(models.Model):
+    """Screens a job wants: so many of a mesh, coated with a formula."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="needs")
+    mesh = models.ForeignKey(MeshKind, on_delete=models.PROTECT, related_name="+")
+    formula = models.CharField(max_length=60)
+    number = models.PositiveSmallIntegerField(default=1)
+
+    class Meta:
+        ordering = ["mesh__count_per_cm", "formula"]
+        constraints = [
+            models.UniqueConstraint(fields=["job", "mesh", "formula"], name="a_job_names_a_mesh_and_coat_once")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.number} × {self.mesh}, {self.formula}"
 
 
 def photo_name(photo, filename: str) -> str:

@@ -34,11 +34,9 @@ class NextThing:
     time: object = None
 
 
-def next_thing(floor, in_force) -> NextThing | None:
+def next_thing(floor, in_force, open_runs) -> NextThing | None:
     """The one thing to do next, or None when nothing waits."""
-    running = (
-        Run.objects.filter(status=Run.Status.OPEN).select_related("screen__frame", "screen__meshing__mesh").first()
-    )
+    running = next(iter(open_runs), None)
     if running:
         return NextThing(
             running.screen, f"The timer is open for {running.screen.code}", running.why,
@@ -84,22 +82,22 @@ def unread_test(screen) -> StepTest | None:
     return StepTest.objects.filter(screen=screen, status=StepTest.Status.EXPOSED, readings__isnull=True).first()
 
 
-def rows(floor) -> list[dict]:
+def rows(floor, entries) -> list[dict]:
     """One row for each station with screens on it: name, screens, one line."""
     found, first = [], floor.first_screens(_SHOWN)
     for name in lifecycle.STATIONS:
         if count := floor.counts[name]:
             screens = first[name]
             found.append({"name": name, "screens": screens, "more": max(0, count - _SHOWN),
-                          "words": _row_words(name, screens, floor)})  # fmt: skip
+                          "words": _row_words(name, screens, floor, entries)})  # fmt: skip
     return found
 
 
-def _row_words(name, screens, floor) -> str:
+def _row_words(name, screens, floor, entries) -> str:
     if name == "dry":
         return f"First dry in about {show_minutes(floor.next_dry_min())}."
     if name == "expose":
-        missing = calibration.uncalibrated(screens)
+        missing = calibration.uncalibrated(screens, entries)
         if missing:
             verb = "has" if len(missing) == 1 else "have"
             return f"{', '.join(missing[:3])} {verb} no calibrated time: test first."
@@ -107,7 +105,7 @@ def _row_words(name, screens, floor) -> str:
     return "; ".join(f"{count} {words}" for words, count in states.items()).capitalize() + "."
 
 
-def wants_a_look(floor, in_force) -> list[dict]:
+def wants_a_look(floor, in_force, entries) -> list[dict]:
     """Screens, batches and times that somebody should see to, each with its reason."""
     found = []
     keeps = in_force["coat.keeps_days"]
@@ -120,14 +118,18 @@ def wants_a_look(floor, in_force) -> list[dict]:
     for screen in poor.order_by("tension_n_per_cm")[:_LOOKED_AT]:
         found.append({"who": screen.code, "words": f"is down to {screen.tension_n_per_cm:.1f} N/cm.",
                       "url": reverse("screens:passport", args=[screen.code])})  # fmt: skip
-    for batch in Batch.objects.filter(finished_at__isnull=True).select_related("emulsion"):
+    for batch in Batch.objects.in_use():
         age = batch.age(floor.now, in_force)
         if age.verdict != "fresh":
             found.append(
-                {"who": str(batch), "words": f"is {age.verdict}. {age.reason}", "url": reverse("coatings:batches")}
+                {
+                    "who": str(batch),
+                    "words": f"is {age.verdict}. {age.reason}",
+                    "url": reverse("coatings:pot", args=[batch.code]),
+                }
             )
     stale = in_force["exposure.stale_days"]
-    old = [e for e in calibration.entries_in_force() if (floor.now - e.accepted_at).days > stale]
+    old = [e for e in entries if (floor.now - e.accepted_at).days > stale]
     if old:
         count = "1 calibrated time is" if len(old) == 1 else f"{len(old)} calibrated times are"
         found.append(

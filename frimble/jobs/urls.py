@@ -9,6 +9,7 @@ urlpatterns = [
     path("find/", views.slate, name="slate"),
     path("alive/", views.alive, name="alive"),
     path("jobs/", views.jobs, name="jobs"),
+    path("jobs/coated/", views.coated, name="coated"),
     path("jobs/<str:number>/", views.job, name="job"),
     path("photos/<int:pk>.png", views.photo, name="photo"),
     path("press/<str:code>/out/", views.to_press, name="to-press"),

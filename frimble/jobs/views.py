@@ -7,10 +7,11 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
 
-from frimble.jobs import actions, today
+from frimble.exposures import calibration
+from frimble.jobs import actions, coatedstock, today
 from frimble.jobs.designs import history_of
-from frimble.jobs.forms import FromPressForm, PhotoForm, ToPressForm
-from frimble.jobs.line import floor_of
+from frimble.jobs.forms import FromPressForm, NeedForm, PhotoForm, ToPressForm
+from frimble.jobs.line import floor_of, open_runs_of
 from frimble.jobs.models import Job, Photo
 from frimble.jobs.photos import keep_photo
 from frimble.people import standards
@@ -22,11 +23,11 @@ from frimble.ui.roomlight import in_room_light, picture_answer
 
 def show_today(request):
     """Which screens stand where, and what to do next."""
-    floor, in_force = floor_of(request), standards.current()
+    floor, in_force, entries = floor_of(request), standards.current(), calibration.entries_in_force()
     context = {
-        "next": today.next_thing(floor, in_force),
-        "rows": today.rows(floor),
-        "look": today.wants_a_look(floor, in_force),
+        "next": today.next_thing(floor, in_force, open_runs_of(request)),
+        "rows": today.rows(floor, entries),
+        "look": today.wants_a_look(floor, in_force, entries),
         "day": timezone.localdate(),
         "due": sum(floor.asking.values()),
         "empty": not floor.total,
@@ -59,12 +60,36 @@ def jobs(request):
 def job(request, number):
     """One job with its design's history: films, screens, press visits and photographs, to which one can be added."""
     found = get_object_or_404(Job, number=number)
-    form = PhotoForm(request.POST or None, request.FILES or None)
-    if request.method == "POST" and form.attempt(lambda cleaned: keep_photo(found, request.user, **cleaned)):
+    wants = request.POST.get("act") == "need"
+    need = NeedForm(request.POST if wants else None)
+    if wants and need.attempt(lambda cleaned: coatedstock.add_need(found, in_force=standards.current(), **cleaned)):
+        return redirect("jobs:job", number)
+    form = PhotoForm(None if wants else request.POST or None, request.FILES or None)
+    if (
+        request.method == "POST"
+        and not wants
+        and form.attempt(lambda cleaned: keep_photo(found, request.user, **cleaned))
+    ):
         messages.success(request, "Photograph kept.")
         return redirect("jobs:job", number)
-    context = {"job": found, "history": history_of(found), "form": form}
-    return render(request, "jobs/job.html", context, status=422 if form.errors else 200)
+    context = {"job": found, "history": history_of(found), "form": form, "need": need}
+    return render(request, "jobs/job.html", context, status=422 if form.errors or need.errors else 200)
+
+
+def coated(request):
+    """Coated screens, oldest first, and which mesh runs short for the coming jobs."""
+    in_force, now = standards.current(), timezone.now()
+    rows = coatedstock.stock(in_force, now)
+    found = coatedstock.balances(rows, timezone.localdate())
+    litres, outlooks = coatedstock.emulsion_needed(found, in_force)
+    context = {
+        "rows": rows,
+        "balances": found,
+        "litres": litres,
+        "outlooks": outlooks,
+        "keeps": in_force["coat.keeps_days"],
+    }
+    return render(request, "jobs/coated.html", context)
 
 
 def photo(request, pk):

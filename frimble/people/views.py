@@ -29,6 +29,7 @@ GROUP_TITLES = {
     "degrease": "Degreasing",
     "emulsion": "Emulsion",
     "coat": "Coating",
+    "coater": "Coaters",
     "dry": "Drying",
     "steptest": "Step test",
     "exposure": "Exposure",

@@ -169,5 +169,6 @@ def screen_facts(screen: Screen) -> storage.ScreenFacts:
 def slot_facts(slot, holder: Screen | None) -> storage.SlotFacts:
     """The core's value of a slot, and of the screen that stands in it."""
     return storage.SlotFacts(
-        slot.code, slot.width_mm, slot.height_mm, slot.rack.dark, holder.code if holder else "", slot.rack.level
-    )
+        slot.code, slot.width_mm, slot.height_mm, slot.rack.dark, holder.code if holder else "", slot.rack.level,
+        slot.rack.cabinet,
+    )  # fmt: skip

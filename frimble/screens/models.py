@@ -50,12 +50,13 @@ class MeshKind(models.Model):
 
 
 class Rack(models.Model):
-    """A rack as it stands: open or dark, and level or not: wet coats lie level."""
+    """A rack as it stands: open or dark, level or not (wet coats lie level), a drying cabinet or not."""
 
     code = models.CharField(max_length=8, unique=True)
     name = models.CharField(max_length=60)
     dark = models.BooleanField(default=False)
     level = models.BooleanField(default=False)
+    cabinet = models.BooleanField(default=False)
 
     class Meta:
         ordering = ["code"]

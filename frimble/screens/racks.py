@@ -14,7 +14,7 @@ _OFFERED_FROM = 100
 
 
 @transaction.atomic
-def define(*, code, name, dark, level, columns, rows, width_mm, height_mm) -> Rack:
+def define(*, code, name, dark, level, cabinet=False, columns, rows, width_mm, height_mm) -> Rack:
     """A rack with its slots, numbered from the lower left.
 
     Raises:
@@ -30,7 +30,7 @@ def define(*, code, name, dark, level, columns, rows, width_mm, height_mm) -> Ra
     in_force = standards.current()
     for value, field in ((width_mm, "width_mm"), (height_mm, "height_mm")):
         require_between(value, in_force["frame.least_mm"], in_force["frame.most_mm"], "A slot, in mm,", field)
-    rack = Rack.objects.create(code=code, name=name, dark=dark, level=level)
+    rack = Rack.objects.create(code=code, name=name, dark=dark, level=level, cabinet=cabinet)
     places = [(c, r) for r in range(1, rows + 1) for c in range(1, columns + 1)]
     digits = max(2, len(str(len(places))))
     Slot.objects.bulk_create(

@@ -82,7 +82,7 @@ def define(request):
 def change(request, pk):
     """Rename a rack, say how it stands, or take an empty one down."""
     found = get_object_or_404(Rack, pk=pk)
-    start = {"name": found.name, "dark": found.dark, "level": found.level}
+    start = {"name": found.name, "dark": found.dark, "level": found.level, "cabinet": found.cabinet}
     form = ChangeRackForm(request.POST or None, initial=start)
     if request.method == "POST":
         done = form.attempt(lambda cleaned: _change(found, "remove" in request.POST, **cleaned))
@@ -129,6 +129,11 @@ def _shown_racks(code="", marked=""):
     asked = code or marked.partition("-")[0]
     shown = next((r for r in everything if r.code == asked), everything[0])
     return [shown], [r for r in everything if r is not shown]
+
+
+def racks_drawn(among):
+    """Racks with their slots and the screens in them, for drawing."""
+    return _racks(among=among)
 
 
 def _racks(for_screen=None, marked="", among=None):

@@ -7,6 +7,7 @@ from frimble.browser.shop import small_shop
 from frimble.coatings import actions
 from frimble.coatings.models import Batch, Coat, Emulsion
 from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.drying import Air
 from frimble.screens.actions import degrease, record_mesh_dry
 from frimble.screens.ledger import Conflict
 from frimble.screens.models import Screen
@@ -23,9 +24,9 @@ class CoatCase(TestCase):
     def screen(self):
         return Screen.objects.for_lists().get(frame__code="Q-014")
 
-    def coat(self, formula="P1 S1", person=None, **named):
-        given = {"batch": self.batch, "air_c": 35, "humidity": 0.4} | named
-        return actions.coat("Q-014", person or self.tamsin, formula=formula, **given)
+    def coat(self, formula="P1 S1", person=None, air_c=35, humidity=0.4, **named):
+        given = {"batch": self.batch, "air": Air(air_c, humidity)} | named
+        return actions.coat("Q-014", person or self.tamsin, formula=formula, **given).event
 
 
 class CoatTests(CoatCase):
@@ -88,7 +89,7 @@ class CoatPageTests(CoatCase):
         self.client.force_login(self.tamsin, backend="django.contrib.auth.backends.ModelBackend")
 
     def post(self, **changed):
-        typed = {"formula": "P1 S1", "batch": self.batch.pk, "air_c": "34", "humidity": "45",
+        typed = {"formula": "P1 S1", "batch": self.batch.pk, "air_c": "34", "humidity": "45", "fan": "low",
                  "revision": self.screen().revision}  # fmt: skip
         return self.client.post("/coat/Q-014/", typed | changed)
 
@@ -113,7 +114,7 @@ class CoatPageTests(CoatCase):
         self.assertAlmostEqual(Coat.objects.get().air_c, 35)
 
     def test_the_preview_says_steps_notes_and_drying_and_stores_nothing(self):
-        asked = {"formula": "s1 p1", "batch": self.batch.pk, "air_c": "35", "humidity": "40"}
+        asked = {"formula": "s1 p1", "batch": self.batch.pk, "air_c": "35", "humidity": "40", "fan": "low"}
         answer = self.client.get("/coat/Q-014/preview/", asked).json()
         self.assertEqual(answer["formula"], "S1 P1")
         self.assertEqual(len(answer["steps"]), 3)

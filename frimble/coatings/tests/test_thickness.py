@@ -10,6 +10,7 @@ from frimble.coatings import thickness
 from frimble.coatings.actions import coat
 from frimble.coatings.models import Batch, CoatThickness
 from frimble.core.coating import parse_formula
+from frimble.core.drying import Air
 from frimble.people import standards
 from frimble.screens.ledger import differences, record
 from frimble.screens.models import Screen
@@ -27,7 +28,7 @@ class ThicknessTests(TestCase):
     def coated(self, code="Q-014", dry=True):
         person = self.people["odile"]
         record(code, "degrease", person, summary="Degreased")
-        coat(code, person, formula="P1 S1", batch=Batch.objects.get(), air_c=35, humidity=0.4)
+        coat(code, person, formula="P1 S1", batch=Batch.objects.get(), air=Air(35, 0.4))
         if dry:
             Screen.objects.filter(frame__code=code).update(wet_until=timezone.now() - timedelta(minutes=1))
 
@@ -48,11 +49,11 @@ class ThicknessTests(TestCase):
     def test_what_was_measured_moves_what_is_expected(self):
         in_force = standards.current()
         formula, emulsion = parse_formula("P1 S1", in_force), Batch.objects.get().emulsion
-        before = thickness.expected(self.screen(), formula, emulsion, in_force)
+        before = thickness.expected(self.screen().mesh, formula, emulsion, in_force)
         self.coated()
         for readings in ("109 110 108", "111 112 110"):
             self.send(coated_um=readings)
-        after = thickness.expected(self.screen(), formula, emulsion, in_force)
+        after = thickness.expected(self.screen().mesh, formula, emulsion, in_force)
         self.assertGreater(after.value, before.value * 1.5)
         self.assertLess(after.high / after.low, before.high / before.low)
         self.assertIn("2 coats measured here", after.rests_on)

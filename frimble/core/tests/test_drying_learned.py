@@ -94,9 +94,9 @@ class AirTests(CoreCase):
         self.assertAlmostEqual(drying.vapour_pressure_deficit_pa(25, 0.4, self.standards), 0.6 * 3169.7, delta=1)
 
     def test_air_that_changes_on_the_way(self):
-        # Source: arithmetic; half an hour of an hour's drying and 45 min of ninety make one whole.
-        self.assertAlmostEqual(drying.share_dried([(30, 60), (45, 90)]), 1)
-        self.assertAlmostEqual(drying.share_dried([(30, 60), (30, 120)]), 0.75)
+        # Source: arithmetic; half of an hour's drying left is 45 min in air that wants ninety for the whole.
+        self.assertAlmostEqual(drying.remaining_min(30, 60, 90), 45)
+        self.assertEqual(drying.remaining_min(-5, 60, 90), 0)
 
     def test_still_damp_after_its_time(self):
         told = drying.drying_minutes(DryFacts(20, Air(35, 0.4)), drying.prior(self.standards), self.standards)

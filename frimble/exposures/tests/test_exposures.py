@@ -9,6 +9,7 @@ from frimble.browser.shop import small_shop
 from frimble.coatings.actions import coat
 from frimble.coatings.models import Batch
 from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.drying import Air
 from frimble.core.exposure.reading import StepGrade
 from frimble.core.exposure.steptest import plan_moving_card
 from frimble.core.standards import Standards
@@ -30,7 +31,7 @@ class LampCase(TestCase):
     def coated(self, code):
         degrease(code, self.tamsin, dwell_s=30)
         record_mesh_dry(code, self.tamsin)
-        coat(code, self.tamsin, formula="P1 S1", batch=Batch.objects.get(), air_c=34, humidity=0.4)
+        coat(code, self.tamsin, formula="P1 S1", batch=Batch.objects.get(), air=Air(34, 0.4))
 
     def screen(self, code="Q-014"):
         return Screen.objects.for_lists().get(frame__code=code)

@@ -7,6 +7,9 @@ from django.utils import timezone
 from frimble.core import units
 from frimble.core.lifecycle import STATE_WORDS, State
 from frimble.ui.pictures.blemish_map import blemish_map
+from frimble.ui.pictures.coat_section import coat_section
+from frimble.ui.pictures.colour_change import colour_change
+from frimble.ui.pictures.control_chart import control_chart
 from frimble.ui.pictures.frame_sign import frame_sign
 from frimble.ui.pictures.layers import film_layers
 from frimble.ui.pictures.life_curve import life_curve
@@ -177,3 +180,25 @@ def moire_plot(result):
 @register.simple_tag
 def moire_overlay(mesh, result):
     return overlay(mesh.count_per_cm, mesh.thread_um, result["ruling_per_cm"], *result["angles"])
+
+
+@register.simple_tag(name="coat_section")
+def coat_section_tag(geometry, eom, print_share, aim_um, measured_um=None):
+    return coat_section(geometry, eom, print_share, aim_um, measured_um)
+
+
+@register.simple_tag(name="control_chart")
+def control_chart_tag(chart, labels):
+    return control_chart(chart, labels)
+
+
+@register.filter
+def minutes(value):
+    """Minutes as people say them."""
+    return units.show_minutes(value)
+
+
+@register.simple_tag
+def colour_swatches(emulsion):
+    """The coat's colour before and after light."""
+    return colour_change(emulsion.name, emulsion.colour, emulsion.exposed_colour)

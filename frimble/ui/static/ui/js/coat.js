@@ -4,10 +4,10 @@ document.addEventListener("alpine:init", () => {
   Alpine.data("coat", () => ({
     steps: [], notes: [], problem: "", dry: "", eom: "", asked: 0,
     get hasSteps() { return this.steps.length > 0; },
-    init() { if (this.$root.closest("form").elements.formula.value) this.look(); },
+    init() { const typed = this.$root.closest("form").elements.formula; if (typed && typed.value) this.look(); },
     async look() {
       const form = this.$root.closest("form");
-      if (!form.elements.formula.value.trim()) return;
+      if (!form.elements.formula || !form.elements.formula.value.trim()) return;
       const mine = ++this.asked;
       let answer;
       try {
@@ -29,6 +29,7 @@ document.addEventListener("alpine:init", () => {
         const reading = await (await fetch(this.$root.dataset.cabinet)).json();
         form.elements.air_c.value = reading.air_c;
         form.elements.humidity.value = reading.humidity;
+        if (form.elements.simulated) form.elements.simulated.value = "True";
         await this.look();
       } catch {
         this.dry = "The hygrometer does not answer. Type temperature and humidity.";

@@ -1,0 +1,84 @@
+"""Scoop coaters as tracked equipment: what was last seen along the edge, and which fits a frame."""
+
+from dataclasses import dataclass
+
+from django.db.models import Count, Prefetch
+from django.utils import timezone
+
+from frimble.coatings.models import Coater, CoaterCheck
+from frimble.core import coater as rules
+from frimble.core.conclusion import OutOfRange
+from frimble.people import standards
+
+
+@dataclass(frozen=True)
+class Standing:
+    """A coater as it stands: its last check, whether it may coat, and what to do when it may not or was not looked at."""
+
+    coater: Coater
+    check: CoaterCheck | None
+    usable: bool
+    words: str
+    due: bool
+
+
+def standing(in_force) -> list[Standing]:
+    """Every coater in use with its condition, short ones first."""
+    checks = Prefetch("checks", CoaterCheck.objects.select_related("by").order_by("-at", "-pk"))
+    found = Coater.objects.filter(retired=False).annotate(laid=Count("coats")).prefetch_related(checks)
+    return [_standing(coater, in_force, timezone.now()) for coater in found]
+
+
+def _standing(coater, in_force, now) -> Standing:
+    check = next(iter(coater.checks.all()), None)
+    if check is None:
+        return Standing(coater, None, True, "Nobody has looked along its edge yet.", True)
+    words, does, remedy, usable = rules.CONDITIONS[check.finding]
+    days = (now - check.at).days
+    due = days > in_force["coater.check_days"]
+    told = f"{words.capitalize()}: it {does}. {remedy.capitalize()}." if does else f"{words.capitalize()}."
+    if due:
+        told += f" Looked at {days} days ago: look along the edge again."
+    return Standing(coater, check, usable, told, due or not usable)
+
+
+def add(name, length_mm, round_edge) -> Coater:
+    """A coater of the shop.
+
+    Raises:
+        OutOfRange: the name is taken, or a length no coater has.
+    """
+    if there := Coater.objects.filter(name__iexact=name.strip()).first():
+        raise OutOfRange(f"A coater is called {there.name} already.", "name")
+    rules.fit(length_mm, length_mm * 2, 1, standards.current())
+    return Coater.objects.create(name=name.strip(), length_mm=length_mm, round_edge=round_edge)
+
+
+def check(coater: Coater, finding: str, person, note="") -> CoaterCheck:
+    """What a look along the edge found."""
+    if finding not in rules.CONDITIONS:
+        raise OutOfRange("Choose what the look along the edge found.", "finding")
+    return CoaterCheck.objects.create(coater=coater, finding=finding, note=note, at=timezone.now(), by=person)
+
+
+def inner_width_mm(frame, in_force) -> float:
+    """Between the rails a coater runs along: as registered, or the outer width less two profiles."""
+    return frame.inner_width_mm or frame.outer_width_mm - 2 * in_force["placement.profile_mm"]
+
+
+def usual_image_mm(frame, in_force) -> float:
+    """The image's width to coat for where nobody has placed one: what the free mesh leaves beside the tape."""
+    return max(
+        1.0, inner_width_mm(frame, in_force) - 2 * (in_force["coater.clear_mm"] + in_force["coat.past_image_mm"])
+    )
+
+
+def fits(frame, in_force, image_mm=None) -> list[tuple[Standing, rules.Fit]]:
+    """Each coater with whether it suits a frame and an image."""
+    inner, image = inner_width_mm(frame, in_force), image_mm or usual_image_mm(frame, in_force)
+    return [(s, rules.fit(s.coater.length_mm, inner, image, in_force)) for s in standing(in_force)]
+
+
+def best(frame, in_force, image_mm=None) -> Coater | None:
+    """The shortest usable coater that fits, or None."""
+    return next((s.coater for s, fit in fits(frame, in_force, image_mm) if fit.fits and s.usable), None)

@@ -1,0 +1,51 @@
+"""How long coats dry here: common practice, and what the shop's own damp and dry looks have taught."""
+
+import math
+from collections.abc import Mapping
+
+from frimble.coatings.models import Coat, DryCheck
+from frimble.core import drying, learning
+from frimble.core.coating import parse_formula
+from frimble.core.conclusion import Conclusion
+from frimble.core.drychecks import DAMP, DRY
+
+_LEARNED_FROM = 300
+
+
+def belief(in_force: Mapping) -> learning.Belief:
+    """What is known of drying in this shop, from the newest few hundred looks."""
+    looks = DryCheck.objects.filter(event__replaced_by__isnull=True, verdict__in=(DRY, DAMP)).select_related(
+        "coat__batch__emulsion", "coat__event__meshing__mesh"
+    )
+    bounds: dict[int, tuple[Coat, float, float]] = {}
+    for look in looks.order_by("-event__at")[:_LEARNED_FROM]:
+        coat, damp, dry = bounds.get(look.coat_id, (look.coat, 0.0, math.inf))
+        if look.verdict == DAMP:
+            damp = max(damp, look.elapsed_min)
+        else:
+            dry = min(dry, look.elapsed_min)
+        bounds[look.coat_id] = (coat, damp, dry)
+    return drying.learn((_seen(*told, in_force) for told in bounds.values()), in_force)
+
+
+def _seen(coat: Coat, damp_min: float, dry_min: float, in_force) -> drying.Seen:
+    """A damp look after a dry one was a slip of the hand: it counts for nothing."""
+    return drying.Seen(facts_of(coat, coat.air, in_force), damp_min if damp_min < dry_min else 0.0, dry_min)
+
+
+def facts_of(coat: Coat, air: drying.Air, in_force) -> drying.DryFacts:
+    """What the drying of a coat that was laid rests on, in this air."""
+    mesh = coat.event.meshing.mesh.geometry(in_force)
+    formula = parse_formula(coat.formula, in_force)
+    return drying.layer_facts(formula, coat.layer, mesh, coat.batch.emulsion.solids, air, in_force)
+
+
+def expected(mesh, formula, layer, emulsion, air: drying.Air, in_force, known=None) -> Conclusion:
+    """Drying time of one layer that is still to be laid."""
+    facts = drying.layer_facts(formula, layer, mesh.geometry(in_force), emulsion.solids, air, in_force)
+    return drying.drying_minutes(facts, known or belief(in_force), in_force)
+
+
+def expected_of(coat: Coat, air: drying.Air, in_force, known=None) -> Conclusion:
+    """Drying time of a coat that was laid, had it this air from the start."""
+    return drying.drying_minutes(facts_of(coat, air, in_force), known or belief(in_force), in_force)

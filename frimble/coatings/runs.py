@@ -1,0 +1,200 @@
+"""A coating run: several screens in one go, what each gets, what to pour, and what really went."""
+
+from dataclasses import dataclass
+
+from django.db import transaction
+from django.utils import timezone
+
+from frimble.coatings import actions, coaters, drylearning, dryroom, outcomes, pots
+from frimble.coatings.models import Coat, CoatingRun, PotRecord, RunScreen
+from frimble.core import coatplan, wetcoat
+from frimble.core.coating import parse_formula
+from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.lifecycle import State
+from frimble.people import standards
+from frimble.screens.models import Screen
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A screen that could be coated now: the formula it would get, and which coater fits it best."""
+
+    screen: Screen
+    formula: str
+    coater: object
+
+
+def candidates(in_force, now) -> list[Candidate]:
+    """Screens degreased and dry, and those whose next layer may be laid, by mesh."""
+    ready = list(Screen.objects.for_lists().ready_to_coat(now))
+    ready += [s for s in Screen.objects.for_lists().filter(state=State.PART_COATED) if not s.life.wet(now)]
+    usual: dict[int, str] = {}
+    found = []
+    for screen in sorted(ready, key=lambda s: (s.mesh.count_per_cm, s.code)):
+        formula = _begun(screen) or usual.setdefault(screen.meshing.mesh_id, usual_formula(screen.mesh))
+        found.append(Candidate(screen, formula, coaters.best(screen.frame, in_force)))
+    return found
+
+
+def _begun(screen) -> str:
+    return actions.current_coat(screen).formula if screen.state == State.PART_COATED else ""
+
+
+def usual_formula(mesh) -> str:
+    """The formula most laid on a mesh, else one named for it, else one and one."""
+    known = outcomes.formulas_on(mesh)
+    most = max(known, key=lambda h: (h.coats, h.suits), default=None)
+    return most.formula if most else "P1 S1"
+
+
+@dataclass(frozen=True)
+class Plan:
+    """A run before it starts: the turns in order, and what to pour."""
+
+    turns: list[coatplan.Turn]
+    need: wetcoat.RunNeed
+    cannot: list[tuple[Screen, str]]
+
+
+def plan(chosen: list[tuple[Screen, str]], batch, coater, fill, in_force) -> Plan:
+    """Order the screens, leave out those the coater does not fit, and reckon the emulsion.
+
+    Raises:
+        OutOfRange: a formula that does not parse, or no screen that can be coated.
+    """
+    turns, areas, cannot = [], [], []
+    air, known = dryroom.air_now(in_force), drylearning.belief(in_force)
+    fits = {}
+    for screen, text in chosen:
+        formula, layer = _parsed(screen, text, in_force), actions.next_layer(screen)
+        fits[screen.pk] = next(f for s, f in coaters.fits(screen.frame, in_force) if s.coater == coater)
+        if not fits[screen.pk].fits:
+            cannot.append((screen, fits[screen.pk].reason))
+            continue
+        dry = drylearning.expected(screen.mesh, formula, layer, batch.emulsion, air, in_force, known)
+        turns.append(coatplan.Turn(screen, formula, layer, dry.value or 0.0))
+        areas.append(wetcoat.Area(screen.code, _layer_ml(screen, formula, layer, in_force)))
+    if not turns:
+        raise OutOfRange("; ".join(f"{s.code}: {why}" for s, why in cannot) or "Choose at least one screen.", "coater")
+    return Plan(coatplan.run_order(turns), wetcoat.run_need(areas, coater.length_mm, fill, in_force), cannot)
+
+
+def _parsed(screen, text, in_force):
+    try:
+        return parse_formula(text, in_force)
+    except OutOfRange as error:
+        raise OutOfRange(f"{screen.code}: {error}", f"formula_{screen.pk}") from None
+
+
+def coated_size_mm(frame, in_force) -> tuple[float, float]:
+    """The part of a frame that is coated: inside the rails, off the joint."""
+    inner = coaters.inner_width_mm(frame, in_force)
+    high = frame.inner_height_mm or frame.outer_height_mm - 2 * in_force["placement.profile_mm"]
+    clear = 2 * in_force["coater.clear_mm"]
+    return inner - clear, high - clear
+
+
+def _layer_ml(screen, formula, layer, in_force) -> float:
+    wide, high = coated_size_mm(screen.frame, in_force)
+    wet = wetcoat.wet_um(formula.layers[layer - 1], screen.mesh.geometry(in_force), layer == 1, in_force)
+    return wet * wide * high / 1e6
+
+
+@transaction.atomic
+def start(chosen, person, *, batch, coater, fill, poured_l) -> CoatingRun:
+    """Begin a run with what was poured.
+
+    Raises:
+        OutOfRange: as `plan`, more poured than the pot holds, or a coater unfit to coat.
+        Refused: the pot is past its life, or still cold.
+    """
+    in_force, now = standards.current(), timezone.now()
+    made = plan(chosen, batch, coater, fill, in_force)
+    standing = next(s for s in coaters.standing(in_force) if s.coater == coater)
+    if not standing.usable:
+        raise OutOfRange(f"{coater}: {standing.words}", "coater")
+    if left := pots.warm_up_left_min(batch, in_force, now):
+        raise Refused(f"{batch.code} came from the cold: let it stand about {left:.0f} min more.", field="batch")
+    if pots.stands_cold(batch, in_force, now):
+        raise Refused(f"{batch.code} stands in the cold: take it out and let it warm first.", field="batch")
+    run = CoatingRun.objects.create(batch=batch, coater=coater, fill=fill, by=person, started_at=now)
+    pots.change_litres(batch, PotRecord.Kind.POURED, poured_l, person, run=run)
+    RunScreen.objects.bulk_create(
+        RunScreen(run=run, screen=turn.screen, number=number, formula=str(turn.formula))
+        for number, turn in enumerate(made.turns, start=1)
+    )
+    return run
+
+
+def next_turn(run: CoatingRun) -> RunScreen | None:
+    """The screen that is up next, or None when all have had their turn."""
+    waiting = run.screens.filter(coat=None, left_out="")
+    return waiting.select_related("screen__frame", "screen__meshing__mesh", "screen__slot").first()
+
+
+@transaction.atomic
+def coated(run: CoatingRun, turn: RunScreen, person, *, stroke_s=None) -> Coat:
+    """One tap: the screen that is up has been coated.
+
+    Raises:
+        Refused: the run is over, or the screen may not be coated now.
+    """
+    if run.ended_at:
+        raise Refused("This run is over.")
+    turn = RunScreen.objects.select_for_update().get(pk=turn.pk)
+    if turn.coat_id or turn.left_out:
+        raise Refused(f"{turn.screen} has had its turn.")
+    in_force = standards.current()
+    turn.coat = actions.coat(
+        turn.screen.code, person, formula=turn.formula, batch=run.batch, air=dryroom.air_now(in_force), coater=run.coater,
+        fill=run.fill, stroke_s=stroke_s,
+    )  # fmt: skip
+    turn.save()
+    return turn.coat
+
+
+def leave_out(turn: RunScreen, why: str) -> None:
+    """The screen that is up is not coated in this run.
+
+    Raises:
+        OutOfRange: no reason given.
+    """
+    if not why.strip():
+        raise OutOfRange("Say why it is left out.", "why")
+    turn.left_out = why.strip()[:200]
+    turn.save()
+
+
+@transaction.atomic
+def finish(run: CoatingRun, person, *, returned_l: float, washed: bool) -> CoatingRun:
+    """The run's last step: the rest back in the pot, the coater washed.
+
+    Raises:
+        OutOfRange: more comes back than was poured, or the coater is not washed yet.
+    """
+    if run.ended_at:
+        raise Refused("This run is over.")
+    poured = poured_l(run)
+    if returned_l > poured:
+        raise OutOfRange(f"{poured:.2f} l were poured; more cannot come back.", "returned_l")
+    if not washed:
+        raise OutOfRange("Wash the coater at once: dried emulsion on its edge draws lines in the next coat.", "washed")
+    pots.change_litres(run.batch, PotRecord.Kind.RETURNED, returned_l, person, run=run)
+    run.ended_at = timezone.now()
+    run.save()
+    return run
+
+
+def poured_l(run: CoatingRun) -> float:
+    return sum(r.litres for r in run.pot_records.filter(kind=PotRecord.Kind.POURED))
+
+
+def used_l(run: CoatingRun) -> float:
+    """Poured less returned."""
+    return poured_l(run) - sum(r.litres for r in run.pot_records.filter(kind=PotRecord.Kind.RETURNED))
+
+
+def refill_ml(run: CoatingRun, in_force) -> float:
+    """What the screens coated so far took out of the coater: so much brings it back to its mark."""
+    laid = run.screens.filter(coat__isnull=False).select_related("screen__frame", "screen__meshing__mesh", "coat")
+    return sum(_layer_ml(t.screen, parse_formula(t.formula, in_force), t.coat.layer, in_force) for t in laid)

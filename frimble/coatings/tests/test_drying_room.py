@@ -1,0 +1,171 @@
+"""The drying cabinet: its air, looks at coats, and what they teach."""
+
+import math
+from datetime import timedelta
+from unittest.mock import patch
+
+from django.test import override_settings
+from django.utils import timezone
+
+from frimble.coatings import drylearning, dryroom
+from frimble.coatings.models import AirReading, Coat, DryCheck
+from frimble.coatings.tests.test_coat import CoatCase
+from frimble.core import drychecks
+from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.drying import Air
+from frimble.people import standards
+from frimble.screens import racks
+from frimble.screens.actions import degrease, place
+from frimble.screens.ledger import differences
+from frimble.screens.models import Rack, Slot
+
+
+class DryCase(CoatCase):
+    def setUp(self):
+        super().setUp()
+        racks.define(code="C", name="Cabinet", dark=True, level=True, cabinet=True, columns=2, rows=1, width_mm=700,
+                     height_mm=960)  # fmt: skip
+        self.cabinet = Rack.objects.get(code="C")
+
+    def later(self, minutes):
+        """The clock, so many minutes on."""
+        return patch("django.utils.timezone.now", return_value=timezone.now() + timedelta(minutes=minutes))
+
+    def look(self, method="touch", verdict="dry"):
+        found = drychecks.by_touch([] if verdict == "dry" else ["tack"])
+        return dryroom.check_dry("Q-014", self.tamsin, method=method, found=found)
+
+    def put_in(self):
+        place("Q-014", Slot.objects.select_related("rack").get(code="C-01"), self.tamsin)
+
+
+class CabinetTests(DryCase):
+    def test_damp_air_puts_drying_off_and_dry_air_sooner(self):
+        self.coat()
+        self.put_in()
+        before = self.screen().wet_until
+        _, moved = dryroom.log_air(self.cabinet, self.tamsin, Air(26, 0.6))
+        self.assertGreater(self.screen().wet_until, before + timedelta(minutes=20))
+        self.assertIn("later", moved[0].summary)
+        late = self.screen().wet_until
+        dryroom.log_air(self.cabinet, self.tamsin, Air(38, 0.3, "high"))
+        self.assertLess(self.screen().wet_until, late)
+        self.assertEqual(differences(self.screen()), [])
+
+    def test_air_like_before_moves_nothing(self):
+        self.coat()
+        self.put_in()
+        revision = self.screen().revision
+        _, moved = dryroom.log_air(self.cabinet, self.tamsin, Air(35.1, 0.4))
+        self.assertEqual((moved, self.screen().revision), ([], revision))
+        with self.assertRaises(OutOfRange):
+            dryroom.log_air(self.cabinet, self.tamsin, Air(35, 4))
+        self.assertEqual(AirReading.objects.count(), 1)
+
+    def test_saturated_air_lets_drying_stand_still(self):
+        self.coat()
+        self.put_in()
+        _, moved = dryroom.log_air(self.cabinet, self.tamsin, Air(20, 1.0))
+        self.assertIn("stands still", moved[0].summary)
+
+    def test_bare_wet_mesh_stays_out_of_the_cabinet(self):
+        # Common practice, no source. Bare mesh dries before a fan; coats dry in the dark.
+        degrease("Q-015", self.tamsin, dwell_s=30)
+        with self.assertRaises(Refused) as caught:
+            place("Q-015", Slot.objects.select_related("rack").get(code="C-02"), self.tamsin)
+        self.assertIn("dampens its air", caught.exception.reason)
+
+    def test_a_wet_coat_is_offered_the_cabinet_first(self):
+        self.coat()
+        self.assertEqual(racks.best_slot(self.screen()).code, "C-01")
+
+
+class LookTests(DryCase):
+    def test_a_dry_look_in_time_frees_the_screen(self):
+        self.coat()
+        minutes = Coat.objects.get().dry_min
+        with self.later(minutes * 0.95):
+            self.look()
+        self.assertIsNone(self.screen().wet_until)
+        self.assertEqual(differences(self.screen()), [])
+        self.assertEqual(DryCheck.objects.get().verdict, "dry")
+
+    def test_a_fingertip_cannot_call_it_dry_much_too_early(self):
+        self.coat()
+        with self.later(10), self.assertRaises(Refused) as caught:
+            self.look()
+        self.assertIn("nineteen of twenty", caught.exception.reason)
+        with self.later(10):
+            weighed = drychecks.by_weight(2400, 2400, 12, 0.1, standards.current())
+            dryroom.check_dry("Q-014", self.tamsin, method="weight", found=weighed)
+        self.assertIsNone(self.screen().wet_until)
+
+    def test_a_damp_look_says_how_much_longer(self):
+        self.coat()
+        minutes = Coat.objects.get().dry_min
+        with self.later(minutes + 5):
+            self.assertFalse(self.screen().life.wet(timezone.now()))
+            event = self.look(verdict="damp")
+            self.assertTrue(self.screen().life.wet(timezone.now()))
+        self.assertIn("more. Damp: it grabs the glove", event.summary)
+
+    def test_looks_teach_the_next_coat(self):
+        in_force = standards.current()
+        self.coat()
+        coat = Coat.objects.get()
+        with self.later(coat.dry_min * 1.5):
+            self.look(verdict="damp")
+        with self.later(coat.dry_min * 1.6):
+            self.look()
+        known = drylearning.belief(in_force)
+        self.assertEqual(known.records, 1)
+        told = drylearning.expected_of(coat, coat.air, in_force, known).value
+        self.assertGreater(told, coat.dry_min * 1.3)
+        self.assertLess(told, coat.dry_min * 1.6)
+
+    def test_a_coat_nobody_saw_dry_teaches_that_it_takes_longer(self):
+        in_force = standards.current()
+        self.coat()
+        coat = Coat.objects.get()
+        with self.later(coat.dry_min * 2):
+            self.look(verdict="damp")
+        told = drylearning.expected_of(coat, coat.air, in_force).value
+        self.assertTrue(math.isfinite(told))
+        self.assertGreater(told, coat.dry_min * 1.3)
+
+    def test_nothing_to_feel(self):
+        with self.assertRaises(Refused):
+            self.look()
+
+
+@override_settings(AXES_ENABLED=False)
+class DryPageTests(DryCase):
+    def setUp(self):
+        super().setUp()
+        self.client.force_login(self.tamsin, backend="django.contrib.auth.backends.ModelBackend")
+
+    def test_the_page_tells_minutes_and_where_to_put_it(self):
+        self.assertContains(self.client.get("/coat/drying/"), "No coat is drying")
+        self.coat()
+        page = self.client.get("/coat/drying/")
+        self.assertContains(page, "Q-014 dry in about")
+        self.assertContains(page, "Put it into the cabinet")
+
+    def test_the_air_is_written_down_and_nonsense_kept_for_mending(self):
+        address = f"/coat/drying/{self.cabinet.pk}/air/"
+        typed = {"air_c": "34", "humidity": "400", "fan": "low"}
+        self.assertContains(self.client.post(address, typed), "400 % is not between 0 and 100", status_code=422)
+        self.assertFalse(AirReading.objects.exists())
+        self.assertRedirects(self.client.post(address, typed | {"humidity": "58"}), "/coat/drying/")
+        self.assertContains(self.client.get("/coat/drying/"), "Too damp")
+        degrease("Q-015", self.tamsin, dwell_s=30)
+        self.assertContains(self.client.get("/coat/Q-014/"), "too damp to dry a coat")
+
+    def test_a_look_is_typed(self):
+        self.coat()
+        typed = {"method": "weight", "first_g": "2400", "second_g": "2398", "apart_min": "12", "step_g": "0.1",
+                 "revision": self.screen().revision}  # fmt: skip
+        incomplete = self.client.post("/coat/Q-014/dry/", typed | {"second_g": ""})
+        self.assertContains(incomplete, "Type a number", status_code=422)
+        self.assertRedirects(self.client.post("/coat/Q-014/dry/", typed), "/screens/Q-014/")
+        self.assertEqual(DryCheck.objects.get().verdict, "damp")

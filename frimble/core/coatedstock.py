@@ -1,0 +1,60 @@
+"""Coated screens against what the coming jobs want: which mesh and coat runs short."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Want:
+    """Screens a job wants of one mesh and coat; `days` until it goes on press."""
+
+    job: str
+    days: float
+    mesh: str
+    formula: str
+    number: int
+
+
+@dataclass(frozen=True)
+class Balance:
+    """One mesh and coat: wanted, coated and usable, bare ones that could be coated, and what to do."""
+
+    mesh: str
+    formula: str
+    wanted: int
+    coated: int
+    bare: int
+    first_job: str
+    first_days: float
+
+    @property
+    def short(self) -> int:
+        return max(0, self.wanted - self.coated)
+
+    @property
+    def words(self) -> str:
+        if not self.short:
+            return "enough coated"
+        if self.bare >= self.short:
+            return f"coat {self.short} of the {self.bare} bare ones"
+        return f"{self.short - self.bare} screens too few even with every bare one coated: reclaim or stretch"
+
+
+def balance(wants: Sequence[Want], coated: Mapping[tuple[str, str], int], bare: Mapping[str, int]) -> list[Balance]:
+    """What each mesh and coat is short of, the most pressing first.
+
+    Args:
+        coated: usable coated screens by (mesh, formula). bare: bare screens by mesh; each is counted once, for the coat
+            that is wanted first.
+    """
+    by_kind: dict[tuple[str, str], list[Want]] = {}
+    for want in sorted(wants, key=lambda w: w.days):
+        by_kind.setdefault((want.mesh, want.formula), []).append(want)
+    left = dict(bare)
+    found = []
+    for (mesh, formula), asked in by_kind.items():
+        wanted, have = sum(w.number for w in asked), coated.get((mesh, formula), 0)
+        free = left.get(mesh, 0)
+        found.append(Balance(mesh, formula, wanted, have, free, asked[0].job, asked[0].days))
+        left[mesh] = max(0, free - max(0, wanted - have))
+    return sorted(found, key=lambda b: (not b.short, b.first_days, b.mesh))
