@@ -12,7 +12,6 @@ from frimble.demo import loader
 from frimble.exposures.models import Run, StepTest
 from frimble.films.models import FilmSystem, ScanCheck
 from frimble.people.models import Person
-from frimble.screens.models import MeshKind
 
 FOLDER = Path(settings.BASE_DIR) / "docs" / "screenshots"
 _PLACEMENT = (
@@ -40,8 +39,9 @@ class Screenshots(BrowserCase):
         self.shot("today", "/")
         self.shot("passport", "/screens/Q-011/")
         self._tension()
-        self._coat()
-        self.shot("expose", "/expose/Q-011/")
+        self.shot("coat-planner", "/coat/planner/?formula=P1+S1+/+P1r+/+P1r")
+        self._coating_run()
+        self.shot("drying-cabinet", "/coat/drying/")
         self.shot("step-test-plan", _PLAN)
         self.shot("step-test-reading", reading)
         self.shot("exposure-chart", "/expose/chart/")
@@ -52,11 +52,6 @@ class Screenshots(BrowserCase):
         film = FilmSystem.objects.get(name="Oiled sheet")
         self.shot("film-system", reverse("films:system", args=[film.pk]) + "?route=hold_out&gel_time_s=4&work_s=20")
         self.shot("mesh-chooser", "/screens/mesh/choose/?ruling_lpi=45&role=overprint&school=opacity&owned=owned")
-        mesh = MeshKind.objects.get(count_per_cm=77, thermal=False)
-        self.shot(
-            "moire",
-            reverse("screens:moire", args=[mesh.pk]) + "?ruling_lpi=65&dot_angle=4&mesh_angle=0&plates=15+22+75",
-        )
         self.shot("house-standards", "/people/standards/")
         self.resize(NARROW)
         self.shot("passport-phone", "/screens/Q-011/")
@@ -86,12 +81,15 @@ class Screenshots(BrowserCase):
         self.wait(lambda: "Range" in self.text())
         self.shot("tension")
 
-    def _coat(self):
-        self.go("/coat/Q-022/")
-        self.fill("Coat formula", "P1 S1 / P1r / P1r")
+    def _coating_run(self):
+        self.go("/coat/runs/")
         self.fill("Emulsion batch", "SD-08")
-        self.sees("This layer is dry in about")
-        self.shot("coat")
+        self.fill("Coater", "Middle")
+        self.press("Order and amounts")
+        self.press("Start the run")
+        self.press("is coated")
+        self.sees("Anything wrong with")
+        self.shot("coating-run")
 
     def _runner(self):
         self.go(_PLAN)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from django.db.models import Count, Prefetch
 from django.utils import timezone
 
-from frimble.coatings.models import Coater, CoaterCheck
+from frimble.coatings.models import CoatDefect, Coater, CoaterCheck
 from frimble.core import coater as rules
 from frimble.core.conclusion import OutOfRange
 from frimble.people import standards
@@ -13,13 +13,24 @@ from frimble.people import standards
 
 @dataclass(frozen=True)
 class Standing:
-    """A coater as it stands: its last check, whether it may coat, and what to do when it may not or was not looked at."""
+    """A coater as it stands: its last check, whether it may coat, and what to do when it may not or is unseen."""
 
     coater: Coater
     check: CoaterCheck | None
     usable: bool
     words: str
     due: bool
+
+
+_OF_THE_EDGE = ("line", "bead")
+_MARKED_SHOWN = 8
+
+
+def marked_screens(coater: Coater) -> list[str]:
+    """Screens with lines or beads in a coat laid with this coater, newest first."""
+    faults = CoatDefect.objects.filter(coat__coater=coater, kind__in=_OF_THE_EDGE).order_by("-at")
+    codes = faults.values_list("coat__event__meshing__frame__code", flat=True)
+    return list(dict.fromkeys(codes[:_MARKED_SHOWN]))
 
 
 def standing(in_force) -> list[Standing]:
@@ -73,12 +84,14 @@ def usual_image_mm(frame, in_force) -> float:
     )
 
 
-def fits(frame, in_force, image_mm=None) -> list[tuple[Standing, rules.Fit]]:
-    """Each coater with whether it suits a frame and an image."""
+def fits(frame, in_force, image_mm=None, among=None) -> list[tuple[Standing, rules.Fit]]:
+    """Each coater, or each of `among`, with whether it suits a frame and an image."""
     inner, image = inner_width_mm(frame, in_force), image_mm or usual_image_mm(frame, in_force)
-    return [(s, rules.fit(s.coater.length_mm, inner, image, in_force)) for s in standing(in_force)]
+    found = standing(in_force) if among is None else among
+    return [(s, rules.fit(s.coater.length_mm, inner, image, in_force)) for s in found]
 
 
-def best(frame, in_force, image_mm=None) -> Coater | None:
+def best(frame, in_force, image_mm=None, among=None) -> Coater | None:
     """The shortest usable coater that fits, or None."""
-    return next((s.coater for s, fit in fits(frame, in_force, image_mm) if fit.fits and s.usable), None)
+    found = fits(frame, in_force, image_mm, among)
+    return next((s.coater for s, fit in found if fit.fits and s.usable), None)

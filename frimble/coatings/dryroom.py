@@ -66,8 +66,11 @@ def latest_coats(meshing_ids) -> dict[int, Coat]:
 
 
 def _drying(screen, coat, now) -> Drying:
+    """The interval is that of the whole drying, as it is expected now, less what has passed."""
     left = (screen.wet_until - now).total_seconds() / 60
-    return Drying(screen, coat, left, left * coat.dry_low_min / coat.dry_min, left * coat.dry_high_min / coat.dry_min)
+    elapsed = (now - coat.event.at).total_seconds() / 60
+    low, high = ((left + elapsed) * bound / coat.dry_min - elapsed for bound in (coat.dry_low_min, coat.dry_high_min))
+    return Drying(screen, coat, left, max(0.0, low), high)
 
 
 @transaction.atomic

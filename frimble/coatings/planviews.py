@@ -171,7 +171,13 @@ def coater_list(request):
             messages.success(request, f"{looked_at}: written down.")
             return redirect("coatings:coaters")
     standing = coaters.standing(in_force)
-    context = {"standing": standing, "form": form, "check": check, "frames": _frame_fits(standing, in_force)}
+    marked = {s.coater.pk: coaters.marked_screens(s.coater) for s in standing}
+    context = {
+        "standing": [(s, marked[s.coater.pk]) for s in standing],
+        "form": form,
+        "check": check,
+        "frames": _frame_fits(standing, in_force),
+    }
     return render(request, "coatings/coaters.html", context, status=422 if form.errors or check.errors else 200)
 
 

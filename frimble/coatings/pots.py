@@ -1,5 +1,6 @@
 """Pots of emulsion: mixed, topped up, put warm or cold, measured, and how long what is in them lasts."""
 
+import re
 from datetime import timedelta
 
 from django.db import transaction
@@ -12,7 +13,31 @@ from frimble.core.conclusion import Conclusion, OutOfRange, require_between, req
 from frimble.people import standards
 
 _USE_OVER_WEEKS = 8
+_COLOUR = re.compile(r"#[0-9A-Fa-f]{6}")
 _ADDS = {PotRecord.Kind.RETURNED: 1.0, PotRecord.Kind.POURED: -1.0, PotRecord.Kind.THROWN: -1.0}
+
+
+def keep_emulsion(found: Emulsion | None, data) -> Emulsion:
+    """Write down a new emulsion, or what is known better of one.
+
+    Raises:
+        OutOfRange: the name is taken, solids that are no share, or a ratio no maker states.
+    """
+    in_force, solids = standards.current(), data["solids"] / 100
+    others = Emulsion.objects.exclude(pk=found.pk if found else None).filter(name__iexact=data["name"].strip())
+    if others.exists():
+        raise OutOfRange(f"An emulsion is called {others.first()} already.", "name")
+    require_between(solids, 0.05, 0.95, "Solids, as a share of 1,", "solids")
+    if data["ratio"] is not None:
+        mixing.mix(1, data["ratio"], in_force)
+    for name in ("colour", "exposed_colour"):
+        if not _COLOUR.fullmatch(data[name]):
+            raise OutOfRange("A colour is written as #7FA99B.", name)
+    kept = found or Emulsion()
+    for name, value in {**data, "solids": solids, "name": data["name"].strip()}.items():
+        setattr(kept, name, value)
+    kept.save()
+    return kept
 
 
 def mix_batch(code, emulsion, mixed_at, kept_c, person, *, base_l=None, ratio=None, pot_l=None) -> Batch:

@@ -8,11 +8,19 @@ from django.utils import timezone
 
 from frimble.coatings import pots
 from frimble.coatings.models import Batch, CoatRecipe, Emulsion
-from frimble.coatings.potforms import BatchForm, EmulsionForm, LitresForm, MixForm, MoveForm, TopUpForm
+from frimble.coatings.potforms import (
+    BatchForm,
+    EmulsionCardForm,
+    EmulsionForm,
+    LitresForm,
+    MixForm,
+    MoveForm,
+    TopUpForm,
+)
 from frimble.core import emulsion as rules
 from frimble.core import mixing
 from frimble.people import standards
-from frimble.people.permissions import recorders
+from frimble.people.permissions import leads, recorders
 
 _COLD_C = 6
 
@@ -108,3 +116,20 @@ def emulsions(request):
         rows.sort(key=lambda row: (len(row[1]), row[0].cost_l or 0))
     context = {"form": form, "rows": rows, "asked": form.is_bound}
     return render(request, "coatings/emulsions.html", context)
+
+
+@leads
+def emulsion(request, pk=None):
+    """Enter an emulsion, or mend what is written of one."""
+    found = get_object_or_404(Emulsion, pk=pk) if pk else None
+    start = {name: getattr(found, name) for name in EmulsionCardForm.base_fields} if found else {}
+    if found:
+        start["solids"] = f"{found.solids * 100:g}"
+    form = EmulsionCardForm(request.POST or None, initial=start)
+    if request.method == "POST":
+        kept = form.attempt(lambda data: pots.keep_emulsion(found, data))
+        if kept:
+            messages.success(request, f"{kept} is written down.")
+            return redirect("coatings:emulsions")
+    context = {"form": form, "emulsion": found}
+    return render(request, "coatings/emulsion.html", context, status=422 if form.errors else 200)

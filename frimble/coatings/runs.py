@@ -29,10 +29,13 @@ def candidates(in_force, now) -> list[Candidate]:
     ready = list(Screen.objects.for_lists().ready_to_coat(now))
     ready += [s for s in Screen.objects.for_lists().filter(state=State.PART_COATED) if not s.life.wet(now)]
     usual: dict[int, str] = {}
-    found = []
+    found, there = [], coaters.standing(in_force)
     for screen in sorted(ready, key=lambda s: (s.mesh.count_per_cm, s.code)):
-        formula = _begun(screen) or usual.setdefault(screen.meshing.mesh_id, usual_formula(screen.mesh))
-        found.append(Candidate(screen, formula, coaters.best(screen.frame, in_force)))
+        mesh = screen.meshing.mesh_id
+        if mesh not in usual:
+            usual[mesh] = usual_formula(screen.mesh)
+        formula = _begun(screen) or usual[mesh]
+        found.append(Candidate(screen, formula, coaters.best(screen.frame, in_force, among=there)))
     return found
 
 
@@ -62,21 +65,23 @@ def plan(chosen: list[tuple[Screen, str]], batch, coater, fill, in_force) -> Pla
     Raises:
         OutOfRange: a formula that does not parse, or no screen that can be coated.
     """
-    turns, areas, cannot = [], [], []
+    turns, cannot = [], []
     air, known = dryroom.air_now(in_force), drylearning.belief(in_force)
-    fits = {}
+    there = [s for s in coaters.standing(in_force) if s.coater == coater]
     for screen, text in chosen:
         formula, layer = _parsed(screen, text, in_force), actions.next_layer(screen)
-        fits[screen.pk] = next(f for s, f in coaters.fits(screen.frame, in_force) if s.coater == coater)
-        if not fits[screen.pk].fits:
-            cannot.append((screen, fits[screen.pk].reason))
+        (_, fit), *_ = coaters.fits(screen.frame, in_force, among=there)
+        if not fit.fits:
+            cannot.append((screen, fit.reason))
             continue
         dry = drylearning.expected(screen.mesh, formula, layer, batch.emulsion, air, in_force, known)
-        turns.append(coatplan.Turn(screen, formula, layer, dry.value or 0.0))
-        areas.append(wetcoat.Area(screen.code, _layer_ml(screen, formula, layer, in_force)))
+        ml = _layer_ml(screen, formula, layer, in_force)
+        turns.append(coatplan.Turn(screen, formula, layer, dry.value or 0.0, ml))
     if not turns:
         raise OutOfRange("; ".join(f"{s.code}: {why}" for s, why in cannot) or "Choose at least one screen.", "coater")
-    return Plan(coatplan.run_order(turns), wetcoat.run_need(areas, coater.length_mm, fill, in_force), cannot)
+    return Plan(
+        coatplan.run_order(turns), wetcoat.run_need([t.ml for t in turns], coater.length_mm, fill, in_force), cannot
+    )
 
 
 def _parsed(screen, text, in_force):

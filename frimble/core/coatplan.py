@@ -40,12 +40,13 @@ def exposure_factor(mesh: MeshGeometry, eom: Conclusion, standards: Mapping) -> 
 
 @dataclass(frozen=True)
 class Turn:
-    """A screen waiting for its turn in a run: anything, its formula, minutes its next layer dries."""
+    """A screen waiting for its turn in a run: anything, its formula, minutes its next layer dries, ml it takes."""
 
     screen: Any
     formula: CoatFormula
     layer: int
     dry_min: float
+    ml: float
 
     @property
     def round_edge(self) -> bool:

@@ -6,14 +6,15 @@ what comes next.
 Source: Gelman et al., Bayesian Data Analysis, 3rd ed., section 14.2 and 14.8 (conjugate prior of the normal linear model).
 """
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy import stats
+from scipy import special, stats
 
 INTERVAL = 0.9
-_ROUNDS, _SETTLED = 200, 1e-6
+_ROUNDS, _SETTLED, _LEAST_SHARE = 200, 1e-6, 1e-300
 
 
 @dataclass(frozen=True)
@@ -128,5 +129,18 @@ def learn_between(belief: Belief, x: np.ndarray, low: np.ndarray, high: np.ndarr
 
 def _within(centre, sd, low, high) -> tuple[np.ndarray, np.ndarray]:
     """Mean and variance of a normal variable known to lie between low and high."""
-    bounds = (low - centre) / sd, (high - centre) / sd
-    return stats.truncnorm.mean(*bounds, loc=centre, scale=sd), stats.truncnorm.var(*bounds, loc=centre, scale=sd)
+    a, b = (low - centre) / sd, (high - centre) / sd
+    # Bounds above the mean are turned round, where the tail of the distribution keeps its digits.
+    turned = a > 0
+    a, b = np.where(turned, -b, a), np.where(turned, -a, b)
+    share = np.maximum(special.ndtr(b) - special.ndtr(a), _LEAST_SHARE)
+    at_a, at_b = _density(a), _density(b)
+    shift = (at_a - at_b) / share
+    edge = (np.where(np.isinf(a), 0, a) * at_a - np.where(np.isinf(b), 0, b) * at_b) / share
+    mean = np.clip(shift, a, b)
+    variance = np.clip(1 + edge - shift**2, 0, 1)
+    return centre + sd * np.where(turned, -mean, mean), sd**2 * variance
+
+
+def _density(at):
+    return np.exp(-(np.where(np.isinf(at), 0, at) ** 2) / 2) / math.sqrt(2 * math.pi) * ~np.isinf(at)

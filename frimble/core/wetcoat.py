@@ -12,21 +12,12 @@ FILL_WORDS = {"quarter": "a quarter", "half": "half", "two-thirds": "two thirds"
 
 
 @dataclass(frozen=True)
-class Area:
-    """What one screen of a run gets: its label, wet emulsion on it in ml."""
-
-    label: str
-    ml: float
-
-
-@dataclass(frozen=True)
 class RunNeed:
     """Emulsion for a run: what stays on the screens, what to pour so that it is as full at the last."""
 
     laid: Conclusion
     pour_ml: float
     back_ml: float
-    screens: tuple[Area, ...]
 
 
 def wet_um(layer: Layer, mesh: MeshGeometry, first_layer: bool, standards: Mapping) -> float:
@@ -62,19 +53,26 @@ def coater_ml(length_mm: float, fill: str, standards: Mapping) -> float:
     return length_mm * standards["coater.trough_mm2"] * FILLS[fill] / 1000
 
 
-def run_need(screens: Sequence[Area], length_mm: float, fill: str, standards: Mapping) -> RunNeed:
+def run_need(screens_ml: Sequence[float], length_mm: float, fill: str, standards: Mapping) -> RunNeed:
     """Emulsion for several screens in one go.
+
+    Args:
+        screens_ml: what each screen takes. length_mm, fill: of the coater.
 
     Returns:
         What stays on the screens with how far the prior may be off, and what to pour; the rest goes back to the pot.
     """
-    laid = sum(s.ml for s in screens)
+    laid = sum(screens_ml)
     spread = standards["coat.need_spread"]
     held = coater_ml(length_mm, fill, standards)
     told = Conclusion(
         laid, "ml", "enough for all",
-        f"{len(screens)} screens take about {laid:.0f} ml; the coater holds {held:.0f} ml filled {FILL_WORDS[fill]}.",
+        f"{_screens(len(screens_ml))} {laid:.0f} ml; the coater holds {held:.0f} ml filled {FILL_WORDS[fill]}.",
         "mesh volume and wet strokes, common practice", low=laid / spread, high=laid * spread,
         next_best_measurement="poured less returned, written down at the end of each run",
     )  # fmt: skip
-    return RunNeed(told, laid + held, held, tuple(screens))
+    return RunNeed(told, laid + held, held)
+
+
+def _screens(number: int) -> str:
+    return "1 screen takes" if number == 1 else f"{number} screens take"

@@ -1,5 +1,6 @@
 """The booth: washing out and inspecting."""
 
+from frimble.coatings.actions import current_coat
 from frimble.exposures import actions
 from frimble.exposures.forms import InspectForm, WashForm
 from frimble.people.permissions import recorders
@@ -26,11 +27,20 @@ INSPECT = StepPage(
 )  # fmt: skip
 
 
+def _emulsion_on(screen):
+    """The emulsion on the mesh, whose colour tells before and after light; None on a stencil without a coat."""
+    coat = current_coat(screen)
+    return coat.batch.emulsion if coat else None
+
+
 @recorders
 def wash(request, code):
-    return show_step(request, code, WASH, lambda screen, s, form: {"dwell_s": s["wash.soak_s"]})
+    def extra(screen, in_force, form):
+        return {"dwell_s": in_force["wash.soak_s"], "emulsion": _emulsion_on(screen)}
+
+    return show_step(request, code, WASH, extra)
 
 
 @recorders
 def inspect(request, code):
-    return show_step(request, code, INSPECT)
+    return show_step(request, code, INSPECT, lambda screen, s, form: {"emulsion": _emulsion_on(screen)})

@@ -1,12 +1,15 @@
 """Coating runs, planning, and how steadily the room coats."""
 
+from datetime import timedelta
+
 from django.test import override_settings
 from django.utils import timezone
 
 from frimble.coatings import actions, coaters, outcomes, pots, runs, thickness
-from frimble.coatings.models import Batch, Coat, CoatRecipe, CoatThickness
+from frimble.coatings.models import Batch, Coat, CoatRecipe, CoatThickness, Emulsion
 from frimble.coatings.tests.test_coat import CoatCase
 from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.drying import Air
 from frimble.people import standards
 from frimble.screens.actions import degrease, record_mesh_dry
 from frimble.screens.models import LifeEvent, Screen
@@ -179,3 +182,30 @@ class PlanPageTests(RunCase):
         self.client.post("/coat/coaters/", {"act": "check", "coater": self.coater.pk, "finding": "dried"})
         self.assertContains(self.client.get("/coat/coaters/"), "light lines along the stroke")
         self.assertContains(self.client.get("/coat/emulsions/", {"ink": "water"}), "yes")
+
+    def test_a_lead_enters_an_emulsion(self):
+        typed = {"name": "Plover Quick", "kind": "photopolymer", "solids": "42", "resists": "solvent", "suits": "dyed",
+                 "speed": "fast", "finest_um": "60", "colour": "#C58F8A", "exposed_colour": "#A8665F"}  # fmt: skip
+        self.assertEqual(self.client.post("/coat/emulsions/new/", typed).status_code, 403)
+        self.client.force_login(self.odile, backend="django.contrib.auth.backends.ModelBackend")
+        for changed, words in (
+            ({"name": "saltern dual"}, "called Saltern Dual already"), ({"solids": "420"}, "Solids"),
+            ({"ratio": "0.2"}, "ratio"), ({"colour": "red"}, "#7FA99B"),
+        ):  # fmt: skip
+            with self.subTest(changed):
+                page = self.client.post("/coat/emulsions/new/", typed | changed)
+                self.assertContains(page, words, status_code=422)
+        self.client.post("/coat/emulsions/new/", typed)
+        made = Emulsion.objects.get(name="Plover Quick")
+        self.assertAlmostEqual(made.solids, 0.42)
+        self.client.post(f"/coat/emulsions/{made.pk}/", typed | {"solids": "40"})
+        self.assertAlmostEqual(Emulsion.objects.get(pk=made.pk).solids, 0.4)
+        asked = self.client.get("/coat/emulsions/", {"ink": "water", "dyed": "", "detail_um": "50"})
+        for words in ("does not stand water-based ink", "is meant for dyed mesh", "holds 60 µm, 50 µm is wanted"):
+            self.assertContains(asked, words)
+
+    def test_a_batch_dated_after_now_coats_nothing(self):
+        Batch.objects.update(mixed_at=timezone.now() + timedelta(days=1))
+        with self.assertRaises(OutOfRange) as caught:
+            actions.coat("Q-014", self.tamsin, formula="P1 S1", batch=Batch.objects.get(), air=Air(34, 0.4))
+        self.assertIn("in the future", str(caught.exception))

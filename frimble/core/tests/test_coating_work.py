@@ -23,7 +23,7 @@ class WetCoatTests(CoreCase):
         self.assertGreater(self.need("P1 S1 / P1r / P1r"), self.need())
 
     def test_a_run_is_poured_with_what_the_coater_holds(self):
-        found = wetcoat.run_need([wetcoat.Area("43-80", 12.0)] * 5, 450, "half", self.standards)
+        found = wetcoat.run_need([12.0] * 5, 450, "half", self.standards)
         self.assertAlmostEqual(found.laid.value, 60)
         # Source: arithmetic; 450 mm of a trough of 1400 mm², half full, are 315 ml.
         self.assertAlmostEqual(found.back_ml, 315)

@@ -74,6 +74,15 @@ class HiddenShopTests(CoreCase):
         errors = fitter.standard_errors_["mu_"]
         self.assertAlmostEqual(math.sqrt(learned.covariance[1, 1]) / errors["x"], 1, delta=0.05)
 
+    def test_what_lies_between_bounds(self):
+        # Source: scipy.stats.truncnorm, mean and variance, in the middle and far out in both tails.
+        low = np.array([-np.inf, -1.0, 0.5, 4.0, -9.0, 6.0])
+        high = np.array([0.3, 2.0, np.inf, 4.5, -8.5, np.inf])
+        mean, variance = learning._within(np.full(6, 0.2), 0.7, low, high)
+        bounds = (low - 0.2) / 0.7, (high - 0.2) / 0.7
+        np.testing.assert_allclose(mean, stats.truncnorm.mean(*bounds, loc=0.2, scale=0.7), rtol=1e-6)
+        np.testing.assert_allclose(variance, stats.truncnorm.var(*bounds, loc=0.2, scale=0.7), rtol=1e-3)
+
     def test_a_wide_gap_teaches_little(self):
         vague = drying.prior(self.standards)
         row = np.array([[1.0, 0, 0, 0, 0]])
