@@ -53,9 +53,7 @@ class MixForm(ActForm):
     base = NumberField(label="New base, in ml or g")
     ratio = NumberField(label="Parts to one of sensitiser", initial="10")
     remainder = NumberField(label="Sensitised remainder in the pot", required=False)
-    remainder_of = forms.ModelChoiceField(
-        Batch.objects.filter(finished_at__isnull=True), label="of batch", required=False, empty_label="none"
-    )
+    remainder_of = forms.ModelChoiceField(Batch.objects.in_use(), label="of batch", required=False, empty_label="none")
 
 
 class EmulsionForm(ActForm):

@@ -13,6 +13,7 @@ from frimble.core.conclusion import Conclusion, OutOfRange, require_between, req
 from frimble.people import standards
 
 _USE_OVER_WEEKS = 8
+_FLOWS = (PotRecord.Kind.POURED, PotRecord.Kind.RETURNED)
 _COLOUR = re.compile(r"#[0-9A-Fa-f]{6}")
 _ADDS = {PotRecord.Kind.RETURNED: 1.0, PotRecord.Kind.POURED: -1.0, PotRecord.Kind.THROWN: -1.0}
 
@@ -172,16 +173,31 @@ def stands_cold(batch: Batch, in_force, now) -> bool:
     return batch.kept(now)[-1].kept_c < in_force["emulsion.cold_below_c"]
 
 
-def outlook(emulsion: Emulsion, in_force, planned_l=0.0) -> Conclusion | None:
-    """How long an emulsion's pots last; None when nobody measured any of them."""
+def outlooks(in_force, planned_l=0.0) -> list[tuple[Emulsion, Conclusion | None]]:
+    """Each emulsion with how long its pots last; None where nobody measured any of them."""
     now = timezone.now()
-    pots = Batch.objects.in_use().filter(emulsion=emulsion)
+    pots: dict[int, list[Batch]] = {}
+    for batch in Batch.objects.in_use():
+        pots.setdefault(batch.emulsion_id, []).append(batch)
+    used = _litres_a_week(now)
+    return [
+        (emulsion, _outlook(pots.get(emulsion.pk, ()), used.get(emulsion.pk, 0.0), in_force, planned_l, now))
+        for emulsion in Emulsion.objects.all()
+    ]
+
+
+def outlook(emulsion: Emulsion, in_force, planned_l=0.0) -> Conclusion | None:
+    """How long one emulsion's pots last."""
+    return next(told for found, told in outlooks(in_force, planned_l) if found == emulsion)
+
+
+def _outlook(pots, litres_a_week, in_force, planned_l, now) -> Conclusion | None:
     usable = [(b, litres_left(b)) for b in pots if b.age(now, in_force).verdict != "past its life"]
     known = [(b, left) for b, left in usable if left is not None]
     if not known:
         return None
     life_left = max(_life_left_days(b, in_force, now) for b, _ in known)
-    return rules.stock_lasts(sum(left for _, left in known), _litres_a_week(emulsion, now), planned_l, life_left)
+    return rules.stock_lasts(sum(left for _, left in known), litres_a_week, planned_l, life_left)
 
 
 def _life_left_days(batch, in_force, now) -> float:
@@ -189,12 +205,13 @@ def _life_left_days(batch, in_force, now) -> float:
     return (1 - used) * rules.life_days(batch.emulsion.kind, batch.kept(now)[-1].kept_c, in_force)
 
 
-def _litres_a_week(emulsion, now) -> float:
-    """Poured less returned, over the last weeks."""
-    since = now - timedelta(weeks=_USE_OVER_WEEKS)
-    used = PotRecord.objects.filter(batch__emulsion=emulsion, at__gte=since)
-    flows = used.filter(kind__in=(PotRecord.Kind.POURED, PotRecord.Kind.RETURNED)).values_list("kind", "litres")
-    return sum(litres if kind == PotRecord.Kind.POURED else -litres for kind, litres in flows) / _USE_OVER_WEEKS
+def _litres_a_week(now) -> dict[int, float]:
+    """Poured less returned, over the last weeks, by emulsion."""
+    flows = PotRecord.objects.filter(at__gte=now - timedelta(weeks=_USE_OVER_WEEKS), kind__in=_FLOWS)
+    used: dict[int, float] = {}
+    for emulsion, kind, litres in flows.values_list("batch__emulsion", "kind", "litres"):
+        used[emulsion] = used.get(emulsion, 0.0) - _ADDS[kind] * litres / _USE_OVER_WEEKS
+    return used
 
 
 def _free_code(code: str) -> str:

@@ -56,7 +56,7 @@ def batches(request):
     mixed = mix_form.attempt(lambda data: _mixed(data, in_force, now)) if mix_form.is_bound else None
     context = {
         "form": form, "rows": [_pot_row(b, in_force, now) for b in Batch.objects.in_use()],
-        "outlooks": [(e, pots.outlook(e, in_force)) for e in Emulsion.objects.all()],
+        "outlooks": pots.outlooks(in_force),
         "recipes": CoatRecipe.objects.all(), "mix_form": mix_form, "mixed": mixed,
     }  # fmt: skip
     return render(request, "coatings/batches.html", context, status=422 if form.errors or mix_form.errors else 200)

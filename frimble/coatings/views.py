@@ -28,14 +28,13 @@ def shown_c(air_c, inch) -> str:
     return f"{fahrenheit(air_c) if inch else air_c:.4g}"
 
 
-def _coat_page(inch):
+def _coat_page(inch, air, there):
     def initial(screen, in_force):
         begun = actions.current_coat(screen) if screen.state == State.PART_COATED else None
-        air = dryroom.air_now(in_force)
         return {
             "formula": begun.formula if begun else "",
             "batch": begun.batch_id if begun else None,
-            "coater": coaters.best(screen.frame, in_force),
+            "coater": coaters.best(screen.frame, in_force, among=there),
             "fill": in_force["coat.fill"],
             "air_c": shown_c(air.air_c, inch),
             "humidity": f"{air.humidity * 100:.0f}",
@@ -48,7 +47,8 @@ def _coat_page(inch):
 @recorders
 def coat(request, code):
     """Lay the next layer: formula as steps to tick off, batch with its age, drying time."""
-    inch = request.user.units == "inch"
+    inch, in_use = request.user.units == "inch", standards.current()
+    air, there = dryroom.air_now(in_use), coaters.standing(in_use)
 
     def extra(screen, in_force, form):
         now = timezone.now()
@@ -57,13 +57,12 @@ def coat(request, code):
             for b in form.fields["batch"].queryset
         ]
         layer = actions.next_layer(screen)
-        air = dryroom.air_now(in_force)
         return {"pots": pot_rows, "recipes": form.recipes, "layer": layer, "fill": in_force["coat.fill"],
                 "known": [h for h in outcomes.formulas_on(screen.mesh) if h.coats or h.suits][:5],
-                "fits": coaters.fits(screen.frame, in_force),
+                "fits": coaters.fits(screen.frame, in_force, among=there),
                 "damp": air.humidity > in_force["dry.damp_rh"] and air}  # fmt: skip
 
-    return show_step(request, code, _coat_page(inch), extra, {"inch": inch})
+    return show_step(request, code, _coat_page(inch, air, there), extra, {"inch": inch})
 
 
 def preview(request, code):

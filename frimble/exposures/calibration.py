@@ -14,7 +14,7 @@ from frimble.exposures.models import ChartEntry, TestReading
 from frimble.people import standards
 from frimble.screens.models import Screen
 
-_JOINED = ("mesh", "emulsion", "lamp", "film", "accepted_by")
+_JOINED = ("mesh", "emulsion", "lamp", "film", "accepted_by", "reading")
 
 
 def entries_in_force() -> list[ChartEntry]:

@@ -2,14 +2,14 @@
 
 from collections import Counter
 
+from django.db.models import Count
 from django.utils import timezone
 
 from frimble.coatings import dryroom, outcomes, pots, runs
-from frimble.coatings.models import Emulsion
 from frimble.core import coatedstock, lifecycle, wetcoat
 from frimble.core.coating import parse_formula
 from frimble.jobs.models import Job, ScreenNeed
-from frimble.screens.models import Screen
+from frimble.screens.models import Frame, Screen
 
 
 def coming() -> list[ScreenNeed]:
@@ -25,28 +25,30 @@ def stock(in_force, now) -> list[dict]:
     return [r | {"coat": coats.get(r["screen"].meshing_id)} for r in rows]
 
 
-def balances(rows, today) -> list[coatedstock.Balance]:
+def balances(rows, needs, today) -> list[coatedstock.Balance]:
     """Wanted against coated, for each mesh and coat the coming jobs name."""
     wants = [
-        coatedstock.Want(str(n.job), (n.job.press_on - today).days, str(n.mesh), n.formula, n.number) for n in coming()
+        coatedstock.Want(str(n.job), (n.job.press_on - today).days, str(n.mesh), n.formula, n.number) for n in needs
     ]
     coated = Counter((str(r["screen"].mesh), r["coat"].formula) for r in rows if r["coat"] and not r["late"])
-    bare = Counter(str(s.mesh) for s in Screen.objects.for_lists().filter(state=lifecycle.State.BARE))
+    meshes = {n.mesh_id: str(n.mesh) for n in needs}
+    counted = Screen.objects.filter(state=lifecycle.State.BARE, meshing__mesh__in=meshes).order_by()
+    bare = {meshes[key]: number for key, number in counted.values_list("meshing__mesh").annotate(Count("pk"))}
     return coatedstock.balance(wants, coated, bare)
 
 
-def emulsion_needed(found, in_force) -> tuple[float, list]:
-    """(litres that coating what is short would take, how each emulsion's pots last with that)."""
-    meshes = {str(n.mesh): n.mesh for n in coming()}
-    frame = Screen.objects.for_lists().order_by("frame__outer_width_mm").values_list("frame", flat=True).first()
-    if frame is None:
+def emulsion_needed(found, needs, in_force) -> tuple[float, list]:
+    """(litres that coating what is short would take on the smallest frames, how each emulsion's pots last with that)."""
+    meshes = {str(n.mesh): n.mesh for n in needs}
+    smallest = Frame.objects.order_by("outer_width_mm").first()
+    if smallest is None:
         return 0.0, []
-    wide, high = runs.coated_size_mm(Screen.objects.select_related("frame").get(pk=frame).frame, in_force)
+    wide, high = runs.coated_size_mm(smallest, in_force)
     litres = 0.0
-    for found_short in found:
-        formula, geometry = parse_formula(found_short.formula, in_force), meshes[found_short.mesh].geometry(in_force)
-        litres += found_short.short * wetcoat.screen_ml(formula, geometry, wide, high, in_force) / 1000
-    return litres, [(e, pots.outlook(e, in_force, litres)) for e in Emulsion.objects.all()]
+    for balance in found:
+        formula, geometry = parse_formula(balance.formula, in_force), meshes[balance.mesh].geometry(in_force)
+        litres += balance.short * wetcoat.screen_ml(formula, geometry, wide, high, in_force) / 1000
+    return litres, pots.outlooks(in_force, litres)
 
 
 def add_need(job: Job, mesh, formula: str, number: int, in_force) -> ScreenNeed:

@@ -20,6 +20,8 @@ from frimble.screens.finding import find
 from frimble.screens.stepviews import StepPage, show_step
 from frimble.ui.roomlight import in_room_light, picture_answer
 
+_COATED_SHOWN = 60
+
 
 def show_today(request):
     """Which screens stand where, and what to do next."""
@@ -79,16 +81,13 @@ def job(request, number):
 def coated(request):
     """Coated screens, oldest first, and which mesh runs short for the coming jobs."""
     in_force, now = standards.current(), timezone.now()
-    rows = coatedstock.stock(in_force, now)
-    found = coatedstock.balances(rows, timezone.localdate())
-    litres, outlooks = coatedstock.emulsion_needed(found, in_force)
+    rows, needs = coatedstock.stock(in_force, now), coatedstock.coming()
+    found = coatedstock.balances(rows, needs, timezone.localdate())
+    litres, outlooks = coatedstock.emulsion_needed(found, needs, in_force)
     context = {
-        "rows": rows,
-        "balances": found,
-        "litres": litres,
-        "outlooks": outlooks,
-        "keeps": in_force["coat.keeps_days"],
-    }
+        "rows": rows[:_COATED_SHOWN], "more": max(0, len(rows) - _COATED_SHOWN), "balances": found, "litres": litres,
+        "outlooks": outlooks, "keeps": in_force["coat.keeps_days"],
+    }  # fmt: skip
     return render(request, "jobs/coated.html", context)
 
 
