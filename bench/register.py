@@ -21,7 +21,8 @@ PAGES = {
     "today": "/", "passport": "/screens/Q-0250/", "by code": "/find/?q=Q-0250", "search": "/screens/",
     "search by mesh": "/screens/?text=43-80&order=tension", "slack ones": "/screens/?due=slack",
     "tension due": "/screens/?due=tension&order=cycles", "coat": "/screens/at/coat/", "reclaim": "/screens/at/reclaim/",
-    "rack": "/screens/rack/", "lives": "/screens/lives/",
+    "rack": "/screens/rack/", "lives": "/screens/lives/", "drying": "/coat/drying/", "planner": "/coat/planner/",
+    "coating runs": "/coat/runs/", "coated stock": "/jobs/coated/",
 }  # fmt: skip
 
 

@@ -88,9 +88,9 @@ def note_defect(coat: Coat, kind: str, person) -> CoatDefect:
 def _same_as_begun(screen, parsed) -> None:
     if screen.state != State.PART_COATED:
         return
-    begun = current_coat(screen).formula
-    if begun != str(parsed):
-        raise OutOfRange(f"This screen was begun with {begun}: finish it with that formula.", "formula")
+    begun = current_coat(screen)
+    if begun and begun.formula != str(parsed):
+        raise OutOfRange(f"This screen was begun with {begun.formula}: finish it with that formula.", "formula")
 
 
 def _batch_usable(batch, now, in_force, person, override_reason) -> None:

@@ -50,9 +50,10 @@ def air_now(in_force, cabinet: Rack | None = None) -> drying.Air:
     return latest.air if latest else drying.Air(in_force["dry.cabinet_c"], in_force["dry.cabinet_rh"])
 
 
-def drying_screens(now) -> list[Drying]:
-    """Every coated screen that is still wet, the next dry one first."""
+def drying_screens(now, cabinet: Rack | None = None, most: int | None = None) -> list[Drying]:
+    """The coated screens that are still wet, of one cabinet or wherever they are, the next dry one first."""
     wet = Screen.objects.for_lists().filter(state__in=lifecycle.LIVE, wet_until__gt=now).order_by("wet_until")
+    wet = (wet.filter(slot__rack=cabinet) if cabinet else wet)[:most]
     coats = latest_coats([s.meshing_id for s in wet])
     return [_drying(s, coats[s.meshing_id], now) for s in wet if s.meshing_id in coats]
 
@@ -89,7 +90,7 @@ def log_air(cabinet: Rack, person, air: drying.Air, *, simulated=False) -> tuple
     reading = AirReading.objects.create(
         cabinet=cabinet, air_c=air.air_c, humidity=air.humidity, fan=air.fan, simulated=simulated, at=now, by=person
     )
-    inside = [d for d in drying_screens(now) if d.screen.slot and d.screen.slot.rack_id == cabinet.pk]
+    inside = drying_screens(now, cabinet)
     known = drylearning.belief(in_force) if inside else None
     moved = [_set_anew(d, before, air, deficit, person, now, in_force, known) for d in inside]
     return reading, [event for event in moved if event]

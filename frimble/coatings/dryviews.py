@@ -17,12 +17,13 @@ from frimble.screens.rackviews import racks_drawn
 from frimble.screens.stepviews import get_screen
 
 _UNFELT_SHOWN = 8
+_SHOWN = 24
 
 
 def cabinet(request):
     """Every coat that dries, when it will be dry and why; the cabinets' air; bare mesh apart."""
     in_force, now = standards.current(), timezone.now()
-    wet = dryroom.drying_screens(now)
+    wet = dryroom.drying_screens(now, most=_SHOWN)
     cabinets = list(Rack.objects.filter(cabinet=True))
     readings = {c.pk: dryroom.last_reading(c) for c in cabinets}
     context = {
@@ -30,8 +31,8 @@ def cabinet(request):
         "cabinets": [{"drawn": d, "cabinet": d["rack"], "reading": readings[d["rack"].pk],
                       "damp": _damp(readings[d["rack"].pk], in_force)}
                      for d in racks_drawn(cabinets)],
-        "bare": Screen.objects.for_lists().filter(state=lifecycle.State.DEGREASED, wet_until__gt=now).order_by("wet_until"),
-        "unfelt": _unfelt(now),
+        "bare": Screen.objects.for_lists().filter(state=lifecycle.State.DEGREASED, wet_until__gt=now).order_by("wet_until")[:_SHOWN],
+        "unfelt": _unfelt(now), "shown": _SHOWN,
         "damp_rh": in_force["dry.damp_rh"],
     }  # fmt: skip
     return render(request, "coatings/cabinet.html", context)

@@ -24,8 +24,10 @@ _SIZE_MM = (450, 650)
 
 def plan(request):
     """A formula tapped or typed, and what it comes to on a mesh."""
-    in_force = standards.current()
-    form = PlannerForm(_with_defaults(request.GET, in_force))
+    in_force, start = standards.current(), _with_defaults(request.GET, standards.current())
+    if not (start["mesh"] and start["emulsion"]):
+        return render(request, "coatings/planner.html", {"missing": "an emulsion" if start["mesh"] else "a mesh"})
+    form = PlannerForm(start)
     found = form.attempt(lambda data: _effects(data, in_force, request.user))
     mesh = form.cleaned_data.get("mesh") if hasattr(form, "cleaned_data") else None
     context = {

@@ -14,6 +14,10 @@ from frimble.core.lifecycle import State
 from frimble.people import standards
 from frimble.screens.models import Screen
 
+_PLAIN = "P1 S1"
+# More are not coated in one go.
+_MOST_SCREENS = 24
+
 
 @dataclass(frozen=True)
 class Candidate:
@@ -25,29 +29,25 @@ class Candidate:
 
 
 def candidates(in_force, now) -> list[Candidate]:
-    """Screens degreased and dry, and those whose next layer may be laid, by mesh."""
-    ready = list(Screen.objects.for_lists().ready_to_coat(now))
-    ready += [s for s in Screen.objects.for_lists().filter(state=State.PART_COATED) if not s.life.wet(now)]
-    usual: dict[int, str] = {}
-    found, there = [], coaters.standing(in_force)
-    for screen in sorted(ready, key=lambda s: (s.mesh.count_per_cm, s.code)):
-        mesh = screen.meshing.mesh_id
-        if mesh not in usual:
-            usual[mesh] = usual_formula(screen.mesh)
-        formula = _begun(screen) or usual[mesh]
+    """Screens degreased and dry, and those whose next layer may be laid, those begun first, by mesh."""
+    dry = Screen.objects.for_lists().exclude(wet_until__gt=now)
+    begun = list(dry.filter(state=State.PART_COATED).order_by("since")[:_MOST_SCREENS])
+    fresh = list(dry.filter(state=State.DEGREASED).order_by("since")[: _MOST_SCREENS - len(begun)])
+    coats, there = dryroom.latest_coats([s.meshing_id for s in begun]), coaters.standing(in_force)
+    usual = {mesh.pk: usual_formula(mesh) for mesh in {s.mesh for s in fresh}}
+    found = []
+    for screen in sorted((*begun, *fresh), key=lambda s: (s.mesh.count_per_cm, s.code)):
+        coat = coats.get(screen.meshing_id)
+        formula = coat.formula if coat else usual.get(screen.meshing.mesh_id, _PLAIN)
         found.append(Candidate(screen, formula, coaters.best(screen.frame, in_force, among=there)))
     return found
-
-
-def _begun(screen) -> str:
-    return actions.current_coat(screen).formula if screen.state == State.PART_COATED else ""
 
 
 def usual_formula(mesh) -> str:
     """The formula most laid on a mesh, else one named for it, else one and one."""
     known = outcomes.formulas_on(mesh)
     most = max(known, key=lambda h: (h.coats, h.suits), default=None)
-    return most.formula if most else "P1 S1"
+    return most.formula if most else _PLAIN
 
 
 @dataclass(frozen=True)

@@ -1,6 +1,7 @@
 """Coating runs, planning, and how steadily the room coats."""
 
 from datetime import timedelta
+from unittest.mock import patch
 
 from django.test import override_settings
 from django.utils import timezone
@@ -135,6 +136,10 @@ class PlanPageTests(RunCase):
         self.assertContains(self.client.get("/coat/planner/", {"formula": "P1 Q1"}), "Character 4", status_code=422)
         part = self.client.get("/coat/planner/", {"formula": "P1"}, headers={"X-Part": "effects"})
         self.assertNotContains(part, "<html")
+
+    def test_a_shop_without_emulsions_is_told_what_to_enter(self):
+        with patch("frimble.coatings.planviews.Emulsion.objects.first", return_value=None):
+            self.assertContains(self.client.get("/coat/planner/"), "Enter an emulsion first")
 
     def test_a_lead_names_a_formula(self):
         typed = {
