@@ -18,7 +18,7 @@ def belief(in_force: Mapping) -> learning.Belief:
         "coat__batch__emulsion", "coat__event__meshing__mesh"
     )
     bounds: dict[int, tuple[Coat, float, float]] = {}
-    for look in looks.order_by("-event__at")[:_LEARNED_FROM]:
+    for look in looks.order_by("-pk")[:_LEARNED_FROM]:
         coat, damp, dry = bounds.get(look.coat_id, (look.coat, 0.0, math.inf))
         if look.verdict == DAMP:
             damp = max(damp, look.elapsed_min)

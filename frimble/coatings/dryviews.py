@@ -31,7 +31,7 @@ def cabinet(request):
         "cabinets": [{"drawn": d, "cabinet": d["rack"], "reading": readings[d["rack"].pk],
                       "damp": _damp(readings[d["rack"].pk], in_force)}
                      for d in racks_drawn(cabinets)],
-        "bare": Screen.objects.for_lists().filter(state=lifecycle.State.DEGREASED, wet_until__gt=now).order_by("wet_until")[:_SHOWN],
+        "bare": _bare(now),
         "unfelt": _unfelt(now), "shown": _SHOWN,
         "damp_rh": in_force["dry.damp_rh"],
     }  # fmt: skip
@@ -40,6 +40,12 @@ def cabinet(request):
 
 def _damp(reading, in_force) -> bool:
     return bool(reading and reading.humidity > in_force["dry.damp_rh"])
+
+
+def _bare(now):
+    """Rinsed mesh that dries before a fan, the next dry one first."""
+    wet = Screen.objects.for_lists().filter(state=lifecycle.State.DEGREASED, wet_until__gt=now)
+    return wet.order_by("wet_until")[:_SHOWN]
 
 
 def _unfelt(now):

@@ -68,7 +68,7 @@ def _measured(**which) -> list[CoatThickness]:
     taken = CoatThickness.objects.filter(event__replaced_by__isnull=True, **which).select_related(
         "coat__batch__emulsion", "coat__event__by", "coat__coater", "event__meshing__mesh", "event__meshing__frame"
     )
-    return list(taken.prefetch_related("coat__batch__records").order_by("-event__at")[:_LEARNED_FROM])
+    return list(taken.prefetch_related("coat__batch__records").order_by("-pk")[:_LEARNED_FROM])
 
 
 def learned(in_force) -> eom.Learned:
@@ -103,7 +103,7 @@ def steadiness(in_force, *, person_id=None, formula="") -> Steadiness:
     """The control chart of measured coats, of one person or formula or of all, oldest first."""
     known = learned(in_force)
     which = ({"coat__event__by": person_id} if person_id else {}) | ({"coat__formula": formula} if formula else {})
-    taken = _measured(**which)[::-1]
+    taken = sorted(_measured(**which), key=lambda t: t.event.at)
     coats = [(_facts_of(t, in_force), t.eom_um) for t in taken]
     chart = controlchart.individuals(eom.steady(coats, known)) if coats else None
     newest = chart.signals[::-1][:_TOLD] if chart else ()
