@@ -10,6 +10,7 @@ from frimble.coatings.models import FILLS, Coat, Coater, CoatingRun, CoatRecipe,
 from frimble.coatings.potforms import CoaterCheckForm, CoaterForm
 from frimble.core import cautions, wetcoat
 from frimble.core import coater as coater_rules
+from frimble.core.coatcustoms import CUSTOMS
 from frimble.core.coatdefects import DEFECTS
 from frimble.core.coating import parse_formula
 from frimble.core.conclusion import OutOfRange, Refused
@@ -35,7 +36,7 @@ def plan(request):
         "known": outcomes.formulas_on(mesh, form.cleaned_data.get("ink", "")) if mesh else [],
         "outlook": pots.outlook(form.cleaned_data["emulsion"], in_force) if found else None,
         "school": [(k, in_force[k]) for k in ("coat.first_side", "coat.last_wet_side", "coat.fill")],
-        "name_form": NameFormulaForm(initial={"formula": str(found.formula)}) if found else None,
+        "customs": CUSTOMS, "name_form": NameFormulaForm(initial={"formula": str(found.formula)}) if found else None,
     }  # fmt: skip
     template = "coatings/effects.html" if request.headers.get("X-Part") else "coatings/planner.html"
     return render(request, template, context, status=422 if form.errors else 200)

@@ -16,7 +16,7 @@ class BatchForm(ActForm):
     code = forms.CharField(label="Batch code", max_length=16)
     emulsion = forms.ModelChoiceField(Emulsion.objects.all(), label="Emulsion", empty_label="Choose an emulsion")
     mixed_on = forms.DateField(
-        label="Mixed on", widget=forms.TextInput(attrs={"placeholder": "2026-11-03", "autocomplete": "off"}),
+        label="Mixed or opened on", widget=forms.TextInput(attrs={"placeholder": "2026-11-03", "autocomplete": "off"}),
         error_messages={"invalid": "Write the date as year-month-day, such as 2026-11-03."}, input_formats=["%Y-%m-%d"],
     )  # fmt: skip
     kept_c = QuantityField(label="Kept at", unit="°C", initial="20")

@@ -25,8 +25,8 @@ def entries_in_force() -> list[ChartEntry]:
     return list(newest.values())
 
 
-def emulsion_moved(entries, now, in_force) -> dict[int, str]:
-    """By entry, why its emulsion is no longer what the time was found with: another pot, or one that has aged."""
+def emulsion_moved(entries, now, in_force) -> dict[int, tuple[str, str]]:
+    """By entry, (what to do, why) where its emulsion is no longer what the time was found with: aged, or another pot."""
     pots: dict[int, Batch] = {}
     for batch in Batch.objects.in_use().order_by("mixed_at"):
         pots[batch.emulsion_id] = batch
@@ -39,10 +39,10 @@ def emulsion_moved(entries, now, in_force) -> dict[int, str]:
         if pot is None:
             continue
         age = pot.age(now, in_force)
-        if code and code != pot.code:
-            told[entry.pk] = f"Found with {code}; {pot.code} is in use now: test again before fine work."
-        elif age.verdict != "fresh":
-            told[entry.pk] = f"{pot.code} is {age.verdict}. {age.reason}"
+        if age.verdict != "fresh":
+            told[entry.pk] = "recalibrate", f"{pot.code} is {age.verdict}. {age.reason}"
+        elif code and code != pot.code:
+            told[entry.pk] = "check again", f"Found with {code}; {pot.code} is in use now: test again before fine work."
     return told
 
 

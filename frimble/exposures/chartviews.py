@@ -16,5 +16,5 @@ def exposure_chart(request):
     now, in_force = timezone.now(), standards.current()
     stale = in_force["exposure.stale_days"]
     moved = calibration.emulsion_moved(entries, now, in_force)
-    rows = [(e, (now - e.accepted_at).days > stale, (now - e.accepted_at).days, moved.get(e.pk, "")) for e in entries]
+    rows = [(e, (now - e.accepted_at).days > stale, (now - e.accepted_at).days, moved.get(e.pk)) for e in entries]
     return render(request, "exposures/chart.html", {"rows": rows, "lamps": Lamp.objects.all()})

@@ -140,6 +140,19 @@ class CalibrationTests(LampCase):
         other = FilmSystem.objects.create(name="Oiled sheet")
         self.assertTrue(calibration.time_for(self.screen("Q-015"), self.lamp, other)[0].refused)
 
+    def test_another_pot_or_an_old_one_shows_on_the_chart(self):
+        # Common practice, no source. A new batch or an aged one moves the exposure.
+        calibration.accept(self.tested(), self.tamsin)
+        entries, now, in_force = calibration.entries_in_force(), timezone.now(), Standards()
+        self.assertEqual(calibration.emulsion_moved(entries, now, in_force), {})
+        aged = calibration.emulsion_moved(entries, now + timedelta(days=35), in_force)[entries[0].pk]
+        self.assertEqual(aged[0], "recalibrate")
+        pot = Batch.objects.get()
+        Batch.objects.create(code="SD-09", emulsion=pot.emulsion, mixed_at=now, mixed_by=self.tamsin)
+        told = calibration.emulsion_moved(entries, now, in_force)[entries[0].pk]
+        self.assertEqual(told[0], "check again")
+        self.assertIn("Found with SD-08; SD-09 is in use now", told[1])
+
     def test_a_reading_is_accepted_once_and_only_the_newest(self):
         first = self.tested()
         second = actions.read_test(
