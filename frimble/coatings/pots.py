@@ -76,6 +76,7 @@ def top_up(old: Batch, code, base_l, person) -> Batch:
     Raises:
         OutOfRange: the code exists, nobody knows what is left, or more than the pot holds.
     """
+    _must_be_open(old, "code")
     in_force, now = standards.current(), timezone.now()
     left = litres_left(old)
     if left is None:
@@ -104,8 +105,9 @@ def move(batch: Batch, kept_c: float, person, note="") -> PotRecord:
     """The pot now stands at another temperature.
 
     Raises:
-        OutOfRange: a temperature no store has.
+        OutOfRange: a temperature no store has, or a finished pot.
     """
+    _must_be_open(batch, "kept_c")
     rules.life_days(batch.emulsion.kind, kept_c, standards.current())
     return PotRecord.objects.create(
         batch=batch, kind=PotRecord.Kind.MOVED, kept_c=kept_c, at=timezone.now(), by=person, note=note
@@ -118,6 +120,7 @@ def change_litres(batch: Batch, kind: str, litres: float, person, *, run=None, n
     Raises:
         OutOfRange: less than nothing, more than is left, or more than the pot holds.
     """
+    _must_be_open(batch, "litres")
     in_force, left = standards.current(), litres_left(batch)
     require_between(litres, 0, in_force["emulsion.most_pot_l"], "Litres", "litres")
     # What was mixed is read off a scale on the pot: a tenth more than it says may be there.
@@ -212,6 +215,11 @@ def _litres_a_week(now) -> dict[int, float]:
     for emulsion, kind, litres in flows.values_list("batch__emulsion", "kind", "litres"):
         used[emulsion] = used.get(emulsion, 0.0) - _ADDS[kind] * litres / _USE_OVER_WEEKS
     return used
+
+
+def _must_be_open(batch, field) -> None:
+    if batch.finished_at:
+        raise OutOfRange(f"{batch.code} is finished.", field)
 
 
 def _free_code(code: str) -> str:

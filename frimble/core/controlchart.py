@@ -1,5 +1,6 @@
 """Control chart of single values: its centre, its limits, and the signs that something has moved."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -9,6 +10,7 @@ import numpy as np
 _D2 = 1.128
 _LEAST = 6
 _RUN = 8
+_WEIGHT = 0.3
 
 
 @dataclass(frozen=True)
@@ -21,12 +23,18 @@ class Signal:
 
 @dataclass(frozen=True)
 class Chart:
-    """Values in their order with the process's centre, its sigma and limits, and the signals in it."""
+    """Values in their order with the process's centre, its sigma and limits, its weighted mean, and the signals in it."""
 
     values: tuple[float, ...]
     centre: float
     sigma: float
     signals: tuple[Signal, ...]
+    drift: tuple[float, ...]
+
+    @property
+    def drift_reach(self) -> float:
+        """How far the weighted mean may lie from the centre by chance."""
+        return drift_reach(self.sigma)
 
     @property
     def low(self) -> float:
@@ -47,11 +55,32 @@ def individuals(values: Sequence[float]) -> Chart | None:
         return None
     sigma = float(np.abs(np.diff(row)).mean()) / _D2
     centre = float(row.mean())
-    return Chart(tuple(row.tolist()), centre, sigma, tuple(_signals(row, centre, sigma)))
+    drift = ewma(row, centre)
+    return Chart(tuple(row.tolist()), centre, sigma, tuple(_signals(row, centre, sigma, drift)), drift)
 
 
-def _signals(row, centre, sigma):
-    """At most one signal a value: beyond three sigmas, two of three beyond two, or eight in a row on one side."""
+def ewma(values: Sequence[float], start: float, weight: float = _WEIGHT) -> tuple[float, ...]:
+    """The exponentially weighted mean after each value: it shows a slow drift sooner than single values do.
+
+    Args:
+        start: the centre it begins from. weight: of the newest value, 0..1.
+
+    Source: NIST/SEMATECH e-Handbook of Statistical Methods, 6.3.2.4, EWMA control charts.
+    """
+    found, mean = [], start
+    for value in values:
+        mean = weight * value + (1 - weight) * mean
+        found.append(float(mean))
+    return tuple(found)
+
+
+def drift_reach(sigma: float, weight: float = _WEIGHT) -> float:
+    """Three sigmas of the weighted mean once it has run for a while. Source: as `ewma`."""
+    return 3 * sigma * math.sqrt(weight / (2 - weight))
+
+
+def _signals(row, centre, sigma, drift):
+    """At most one signal a value: beyond three sigmas, two of three beyond two, eight in a row on one side, or a drift."""
     if sigma == 0:
         return
     marks = (row - centre) / sigma
@@ -63,3 +92,5 @@ def _signals(row, centre, sigma):
             yield Signal(k, f"two of three far {'above' if side > 0 else 'below'} the middle")
         elif k >= _RUN - 1 and (marks[k - _RUN + 1 : k + 1] * side > 0).all():
             yield Signal(k, f"{_RUN} in a row {'above' if side > 0 else 'below'} the middle")
+        elif abs(drift[k] - centre) > drift_reach(sigma):
+            yield Signal(k, f"drifting {'up' if drift[k] > centre else 'down'}")

@@ -41,7 +41,8 @@ class PotTests(PotCase):
         self.assertAlmostEqual(pots.litres_left(blend), 1.1 + 0.5 + 0.05)
         self.assertEqual(round(blend.age(self.now, self.in_force).value, 2), round(20 / 45, 2))
         self.assertEqual(blend.topped_from, old)
-        self.assertIsNotNone(Batch.objects.get(pk=old.pk).finished_at)
+        old.refresh_from_db()
+        self.refused("kept_c", "is finished", pots.move, old, 6, self.tamsin)
 
     def test_days_in_the_cold_count_less(self):
         batch = self.mix(days=10)

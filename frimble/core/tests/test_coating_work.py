@@ -112,6 +112,25 @@ class ControlChartTests(CoreCase):
         self.assertAlmostEqual(chart.low, 45.8159, delta=0.002)
         self.assertEqual(chart.signals, ())
 
+    def test_the_handbook_s_weighted_mean(self):
+        # Source: NIST/SEMATECH e-Handbook 6.3.2.4: weight 0.3, target 50, sigma 2.0539; limits 52.5884 and 47.4115.
+        values = [52.0, 47.0, 53.0, 49.3, 50.1, 47.0, 51.0, 50.1, 51.2, 50.5, 49.6, 47.6, 49.9, 51.3, 47.8, 51.2, 52.6, 52.4,
+                  53.6, 52.1]  # fmt: skip
+        told = [50.60, 49.52, 50.56, 50.18, 50.16, 49.21, 49.75, 49.85, 50.26, 50.33, 50.11, 49.36, 49.52, 50.05, 49.38,
+                49.92, 50.73, 51.23, 51.94, 51.99]  # fmt: skip
+        found = controlchart.ewma(values, 50)
+        for mine, theirs in zip(found, told, strict=True):
+            self.assertAlmostEqual(mine, theirs, delta=0.006)
+        self.assertAlmostEqual(50 + controlchart.drift_reach(2.0539), 52.5884, delta=0.001)
+
+    def test_a_slow_drift_is_seen(self):
+        chance = np.random.default_rng(2)
+        steady = chance.normal(0, 1, 30)
+        drifting = np.concatenate([steady[:18], steady[18:] + np.linspace(0.3, 2.2, 12)])
+        words = [s.words for s in controlchart.individuals(drifting).signals]
+        self.assertTrue(any("drifting up" in w or "above" in w for w in words), words)
+        self.assertLessEqual(len(controlchart.individuals(steady).signals), 1)
+
     def test_each_sign_of_a_change(self):
         even = [1.0, -1.0] * 10
         self.assertEqual([s.at for s in controlchart.individuals([*even, 9.0]).signals], [20])

@@ -6,7 +6,7 @@ _WIDTH, _HEIGHT, _LEFT, _RIGHT, _TOP, _LOW = 1060.0, 270.0, 60.0, 90.0, 20.0, 23
 
 
 def control_chart(chart, labels) -> str:
-    """The picture; `chart` has values as shares of what was expected, centre, low, high and signals; a label each."""
+    """The picture; `chart` has values as shares of what was expected, centre, low, high, drift and signals; a label each."""
     values = chart.values
     floor, roof = min(chart.low, *values), max(chart.high, *values)
     room = (roof - floor) * 0.08 or 0.1
@@ -20,6 +20,8 @@ def control_chart(chart, labels) -> str:
         parts.append(text(_WIDTH - _RIGHT + 6, y(value) + 5, word, "soft", anchor="start", size=14))
     line = "L".join(f"{x(k):.1f} {y(v):.1f}" for k, v in enumerate(values))
     parts.append(element("path", class_="chart-line", d=f"M{line}"))
+    drift = "L".join(f"{x(k):.1f} {y(v):.1f}" for k, v in enumerate(chart.drift))
+    parts.append(element("path", class_="chart-drift", d=f"M{drift}"))
     odd = {signal.at: signal.words for signal in chart.signals}
     for k, value in enumerate(values):
         tip = element("title", f"{labels[k]}: {value * 100:.0f} %{', ' + odd[k] if k in odd else ''}")
