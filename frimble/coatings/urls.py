@@ -1,16 +1,16 @@
 from django.urls import path
 
-from frimble.coatings import dryviews, planviews, potviews, thicknessviews, views
+from frimble.coatings import coaterviews, dryviews, planviews, potviews, runviews, thicknessviews, views
 
 app_name = "coatings"
 
 urlpatterns = [
     path("planner/", planviews.plan, name="planner"),
     path("planner/name/", planviews.name_formula, name="name-formula"),
-    path("runs/", planviews.new_run, name="runs"),
-    path("runs/<int:pk>/", planviews.run, name="run"),
-    path("coaters/", planviews.coater_list, name="coaters"),
-    path("steadiness/", planviews.steadiness, name="steadiness"),
+    path("runs/", runviews.new_run, name="runs"),
+    path("runs/<int:pk>/", runviews.run, name="run"),
+    path("coaters/", coaterviews.coater_list, name="coaters"),
+    path("steadiness/", coaterviews.steadiness, name="steadiness"),
     path("batches/", potviews.batches, name="batches"),
     path("batches/<str:code>/", potviews.pot, name="pot"),
     path("emulsions/", potviews.emulsions, name="emulsions"),

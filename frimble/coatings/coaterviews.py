@@ -1,0 +1,74 @@
+"""Coaters, and how steadily the room coats with them."""
+
+from django.contrib import messages
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
+
+from frimble.coatings import coaters, outcomes, thickness
+from frimble.coatings.models import FILLS, Coater, CoatThickness
+from frimble.coatings.potforms import CoaterCheckForm, CoaterForm
+from frimble.core import coater as coater_rules
+from frimble.core.coatdefects import DEFECTS
+from frimble.people import standards
+from frimble.people.models import Person
+from frimble.people.permissions import recorders
+from frimble.screens.models import Frame
+
+
+@recorders
+def coater_list(request):
+    """Coaters with what was last seen along their edges, what each fits, and the screens coated with them."""
+    in_force = standards.current()
+    form = CoaterForm(request.POST if request.POST.get("act") == "add" else None)
+    if form.is_bound and (made := form.attempt(lambda data: coaters.add(**data))):
+        messages.success(request, f"{made} is written down.")
+        return redirect("coatings:coaters")
+    check = CoaterCheckForm(request.POST if request.POST.get("act") == "check" else None)
+    if check.is_bound:
+        looked_at = get_object_or_404(Coater, pk=request.POST.get("coater"))
+        if check.attempt(lambda data: coaters.check(looked_at, data["finding"], request.user, data["note"])):
+            messages.success(request, f"{looked_at}: written down.")
+            return redirect("coatings:coaters")
+    standing = coaters.standing(in_force)
+    marked = {s.coater.pk: coaters.marked_screens(s.coater) for s in standing}
+    context = {
+        "standing": [(s, marked[s.coater.pk]) for s in standing],
+        "form": form,
+        "check": check,
+        "frames": _frame_fits(standing, in_force),
+    }
+    return render(request, "coatings/coaters.html", context, status=422 if form.errors or check.errors else 200)
+
+
+def _frame_fits(standing, in_force):
+    """For each size of frame: the coaters that pass between its rails, with the widest image each covers."""
+    rows = []
+    for wide, high in (
+        Frame.objects.order_by("outer_width_mm").values_list("outer_width_mm", "outer_height_mm").distinct()
+    ):
+        frame = Frame(outer_width_mm=wide, outer_height_mm=high)
+        inner = coaters.inner_width_mm(frame, in_force)
+        passing = [
+            (s.coater, coater_rules.largest_image_mm(s.coater.length_mm, in_force))
+            for s in standing
+            if s.usable and coater_rules.fit(s.coater.length_mm, inner, 1, in_force).fits
+        ]
+        rows.append({"wide": wide, "high": high, "passing": passing})
+    return rows
+
+
+def steadiness(request):
+    """The control chart of coats by person and formula, what moved where one is off, and what each hand's coats showed."""
+    in_force = standards.current()
+    person = request.GET.get("person", "")
+    formula = request.GET.get("formula", "")
+    found = thickness.steadiness(in_force, person_id=int(person) if person.isdigit() else None, formula=formula)
+    laid = CoatThickness.objects.filter(event__replaced_by__isnull=True)
+    context = {
+        "found": found, "labels": [f"{t.event.meshing.frame} {timezone.localdate(t.event.at):%d.%m.}" for t in found.taken],
+        "people": Person.objects.filter(pk__in=laid.values("coat__event__by")), "person": person, "formula": formula,
+        "formulas": laid.order_by("coat__formula").values_list("coat__formula", flat=True).distinct(),
+        "tallies": outcomes.by_person(in_force), "fills": outcomes.fills_by_person(), "fill_names": [w for _, w in FILLS],
+        "defects": DEFECTS,
+    }  # fmt: skip
+    return render(request, "coatings/steadiness.html", context)

@@ -1,0 +1,94 @@
+"""Coating runs: what to pour and in which order, one tap a screen, the coater washed at the end."""
+
+from django.contrib import messages
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
+
+from frimble.coatings import actions, dryroom, runs
+from frimble.coatings.forms import FinishForm, RunForm
+from frimble.coatings.models import Coat, CoatingRun, CoatRecipe
+from frimble.core import cautions, wetcoat
+from frimble.core.coatdefects import DEFECTS
+from frimble.core.coating import parse_formula
+from frimble.core.conclusion import OutOfRange, Refused
+from frimble.people import standards
+from frimble.people.permissions import recorders
+
+_RUNS_SHOWN = 12
+
+
+@recorders
+def new_run(request):
+    """Which screens, which pot and coater; the order and what to pour before it starts."""
+    in_force = standards.current()
+    found = runs.candidates(in_force, timezone.now())
+    best = next((c.coater for c in found if c.coater), None)
+    start = {"coater": best, "fill": in_force["coat.fill"]}
+    asked = request.POST or (request.GET if "batch" in request.GET else None)
+    form = RunForm(asked, initial=start, candidates=found)
+    made = (
+        form.attempt(lambda d: runs.plan(form.chosen(), d["batch"], d["coater"], d["fill"], in_force))
+        if asked
+        else None
+    )
+    if request.method == "POST" and made:
+        run = form.attempt(lambda d: _start(form, d, made, request.user))
+        if run:
+            return redirect("coatings:run", run.pk)
+    context = {
+        "form": form, "plan": made, "open": CoatingRun.objects.filter(ended_at=None).select_related("coater", "batch"),
+        "past": CoatingRun.objects.exclude(ended_at=None).select_related("coater", "batch", "by")[:_RUNS_SHOWN],
+        "recipes": CoatRecipe.objects.all(), "caution": cautions.for_step("coat"),
+    }  # fmt: skip
+    return render(request, "coatings/new_run.html", context, status=422 if form.errors else 200)
+
+
+def _start(form, data, made, person):
+    poured = data["poured_l"] if data["poured_l"] is not None else round(made.need.pour_ml / 1000, 2)
+    return runs.start(
+        form.chosen(), person, batch=data["batch"], coater=data["coater"], fill=data["fill"], poured_l=poured
+    )
+
+
+@recorders
+def run(request, pk):
+    """A run under way: the screen that is up, one tap when it is coated, faults, and the coater washed at the end."""
+    found = get_object_or_404(CoatingRun.objects.select_related("batch__emulsion", "coater", "by"), pk=pk)
+    turn, in_force = runs.next_turn(found), standards.current()
+    form, act = FinishForm(request.POST if request.POST.get("act") == "finish" else None), request.POST.get("act", "")
+    if request.method == "POST" and _do(request, act, found, turn, form):
+        return redirect("coatings:run", pk)
+    last = (
+        found.screens.filter(coat__isnull=False).select_related("coat", "screen__frame").order_by("-coat__pk").first()
+    )
+    context = {
+        "run": found, "turn": turn, "form": form, "last": last, "defects": DEFECTS,
+        "steps": _steps(turn, in_force) if turn else [], "refill_ml": runs.refill_ml(found, in_force),
+        "turns": found.screens.select_related("screen__frame", "coat").prefetch_related("coat__defects"),
+        "poured_l": runs.poured_l(found), "used_l": runs.used_l(found), "caution": cautions.for_step("coat"),
+        "mark_ml": wetcoat.coater_ml(found.coater.length_mm, found.fill, in_force), "air": dryroom.air_now(in_force),
+    }  # fmt: skip
+    return render(request, "coatings/run.html", context, status=422 if form.errors else 200)
+
+
+def _steps(turn, in_force):
+    return parse_formula(turn.formula, in_force).layer_steps(actions.next_layer(turn.screen))
+
+
+def _do(request, act, found, turn, form) -> bool:
+    """Carry out one tap; what forbids it is said on the page."""
+    person = request.user
+    if act == "finish":
+        return bool(form.attempt(lambda d: runs.finish(found, person, returned_l=d["returned_l"], washed=d["washed"])))
+    try:
+        if act == "coated" and turn:
+            runs.coated(found, turn, person)
+        elif act == "leave" and turn:
+            runs.leave_out(turn, request.POST.get("why", ""))
+        elif act == "defect":
+            coat = get_object_or_404(Coat, pk=request.POST.get("coat"), turn__run=found)
+            made = actions.note_defect(coat, request.POST.get("kind", ""), person)
+            messages.success(request, f"{made}: usually {DEFECTS[made.kind].cause}. {DEFECTS[made.kind].remedy}")
+    except (Refused, OutOfRange) as refusal:
+        messages.error(request, str(refusal))
+    return True
