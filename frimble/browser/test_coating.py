@@ -69,6 +69,7 @@ class CoatingTests(BrowserCase):
         Select(self.field("Emulsion batch")).select_by_visible_text("SD-08 Saltern Dual")
         self.sees("This layer is dry in about")
         self.press("Record coat")
+        self.sees("Coated P1 S1, SD-08")
         self.go("/coat/drying/")
         self.sees("Q-014 dry in about")
         self.press("Write down the air")
