@@ -50,6 +50,12 @@ def air_now(in_force, cabinet: Rack | None = None) -> drying.Air:
     return latest.air if latest else drying.Air(in_force["dry.cabinet_c"], in_force["dry.cabinet_rh"])
 
 
+def damp_air(in_force) -> drying.Air | None:
+    """The air a coat laid now would dry in, when it is too damp for one; None when it is not."""
+    air = air_now(in_force)
+    return air if air.humidity > in_force["dry.damp_rh"] else None
+
+
 def drying_screens(now, cabinet: Rack | None = None, most: int | None = None) -> list[Drying]:
     """The coated screens that are still wet, of one cabinet or wherever they are, the next dry one first."""
     wet = Screen.objects.for_lists().filter(state__in=lifecycle.LIVE, wet_until__gt=now).order_by("wet_until")

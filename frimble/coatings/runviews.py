@@ -36,7 +36,8 @@ def new_run(request):
         if run:
             return redirect("coatings:run", run.pk)
     context = {
-        "form": form, "plan": made, "open": CoatingRun.objects.filter(ended_at=None).select_related("coater", "batch"),
+        "form": form, "plan": made, "damp": dryroom.damp_air(in_force),
+        "open": CoatingRun.objects.filter(ended_at=None).select_related("coater", "batch"),
         "past": CoatingRun.objects.exclude(ended_at=None).select_related("coater", "batch", "by")[:_RUNS_SHOWN],
         "recipes": CoatRecipe.objects.all(), "caution": cautions.for_step("coat"),
     }  # fmt: skip

@@ -60,7 +60,7 @@ def coat(request, code):
         return {"pots": pot_rows, "recipes": form.recipes, "layer": layer, "fill": in_force["coat.fill"],
                 "known": [h for h in outcomes.formulas_on(screen.mesh) if h.coats or h.suits][:5],
                 "fits": coaters.fits(screen.frame, in_force, among=there),
-                "damp": air.humidity > in_force["dry.damp_rh"] and air}  # fmt: skip
+                "damp": dryroom.damp_air(in_force)}  # fmt: skip
 
     return show_step(request, code, _coat_page(inch, air, there), extra, {"inch": inch})
 
