@@ -86,7 +86,7 @@ def pot(request, code):
         "litres": (LitresForm, lambda d: pots.change_litres(batch, d["kind"], d["litres"], person)),
         "top_up": (TopUpForm, lambda d: pots.top_up(batch, d["code"], d["base_l"], person)),
     }
-    forms = {name: form(request.POST if name == act else None, prefix=None) for name, (form, _) in acts.items()}
+    forms = {name: form(request.POST if name == act else None) for name, (form, _) in acts.items()}
     if act in acts and forms[act].attempt(acts[act][1]):
         messages.success(request, f"{batch.code}: written down.")
         return redirect("coatings:batches" if act == "top_up" else request.path)

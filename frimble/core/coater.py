@@ -59,9 +59,3 @@ def fit(length_mm: float, inner_width_mm: float, image_mm: float, standards: Map
 def largest_image_mm(length_mm: float, standards: Mapping) -> float:
     """The widest image a coater covers, mm."""
     return max(0.0, length_mm - 2 * standards["coater.cover_mm"])
-
-
-def best(coaters: Mapping[str, float], inner_width_mm: float, image_mm: float, standards: Mapping) -> str | None:
-    """The name of the shortest coater that fits, of lengths by name; None when none does."""
-    fitting = [(mm, name) for name, mm in coaters.items() if fit(mm, inner_width_mm, image_mm, standards).fits]
-    return min(fitting)[1] if fitting else None

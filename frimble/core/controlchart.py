@@ -32,11 +32,6 @@ class Chart:
     drift: tuple[float, ...]
 
     @property
-    def drift_reach(self) -> float:
-        """How far the weighted mean may lie from the centre by chance."""
-        return drift_reach(self.sigma)
-
-    @property
     def low(self) -> float:
         return self.centre - 3 * self.sigma
 

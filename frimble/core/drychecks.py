@@ -16,8 +16,8 @@ DRY, DAMP, UNSURE = "dry", "damp", "not sure"
 def by_touch(signs: Sequence[str]) -> Conclusion:
     """Dry when the fingertip finds none of the signs. Wet inside can look dry outside: weight or a meter tells better.
 
-    Raises:
-        OutOfRange: never; unknown signs are taken as signs.
+    Args:
+        signs: keys of `DAMP_SIGNS`, or words of one's own.
     """
     found = [DAMP_SIGNS.get(s, s) for s in signs]
     better = "two weighings 10 min apart, or a moisture meter"

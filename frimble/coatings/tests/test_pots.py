@@ -95,6 +95,9 @@ class CoaterTests(PotCase):
         frame = Frame.objects.get(code="Q-014")
         best = coaters.best(frame, self.in_force)
         self.assertEqual(best.name, "Narrow")
+        coaters.add("Longer", 460, True)
+        self.assertEqual(coaters.best(frame, self.in_force), best)
+        Coater.objects.filter(name="Longer").delete()
         coaters.check(best, "chipped", self.tamsin)
         self.assertIsNone(coaters.best(frame, self.in_force))
         told = coaters.standing(self.in_force)[0]

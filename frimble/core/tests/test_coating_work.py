@@ -79,11 +79,6 @@ class CoaterTests(CoreCase):
         self.assertIn("does not cover", coater.fit(400, 500, 380, self.standards).reason)
         self.assertEqual(coater.largest_image_mm(450, self.standards), 410)
 
-    def test_the_shortest_that_fits_is_offered(self):
-        has = {"short": 300.0, "middle": 450.0, "long": 460.0}
-        self.assertEqual(coater.best(has, 500, 380, self.standards), "middle")
-        self.assertIsNone(coater.best(has, 320, 280, self.standards))
-
 
 class DefectTests(CoreCase):
     def test_usual_causes(self):
