@@ -289,7 +289,7 @@ _ALL = (
             "exp(H / Dp), 4–6 for an ordinary coat.", 2, 20),
     _number("exposure.stale_days", "Test a calibrated time again after", 180, "days", "M",
             "Lamps fade and seasons change the room.", 7, 1000),
-    _number("target.most_steps", "Most steps on the step-test film", 21, "steps", "M", "Narrower strips cannot be read.", 3, 21),
+    _number("target.most_steps", "Most steps on the step-test film", 21, "steps", "M", "Narrower cannot be read.", 3, 21),
     _number("target.least_dpi", "Coarsest printer for the step-test film", 300, "dpi", "M",
             "Coarser draws no line finer than 85 µm.", 150, 600),
     _number("target.most_dpi", "Finest printer for the step-test film", 2880, "dpi", "M", "Finer is a slip of the hand.",

@@ -65,6 +65,12 @@ class Patch(Box):
     width_um: float = 0.0
     tint: float = 0.0
 
+    @property
+    def ruled_mm(self) -> float:
+        """How much of its width the whole pitches of its lines take up."""
+        pitch = PITCH_WIDTHS * self.width_um / 1000
+        return int(self.width_mm / pitch + 1e-6) * pitch
+
 
 @dataclass(frozen=True)
 class Fiducial(Box):
@@ -92,6 +98,9 @@ class Target:
     def patches_of(self, step: int, kind: str) -> list[Patch]:
         return [p for p in self.patches if p.step == step and p.kind == kind]
 
+    def patches_of_kind(self, kind: str) -> list[Patch]:
+        return [p for p in self.patches if p.kind == kind]
+
     @property
     def opening_widths_um(self) -> tuple[float, ...]:
         """True widths of the openings drawn in each strip, µm, finest first."""
@@ -100,10 +109,9 @@ class Target:
     @property
     def card_edges_mm(self) -> tuple[float, ...]:
         """Where the card's edge stands, mm from the start of strip 1: one more than steps."""
-        start = self.steps[0].x_mm
-        return tuple(round(s.x_mm - start, 2) for s in self.steps) + (
-            round(self.steps[-1].x_mm + self.steps[-1].width_mm - start, 2),
-        )
+        last = self.steps[-1]
+        edges = [s.x_mm for s in self.steps] + [last.x_mm + last.width_mm]
+        return tuple(round(edge - edges[0], 2) for edge in edges)
 
 
 def design(steps: int, dpi: int, standards: Mapping) -> Target:
@@ -132,7 +140,7 @@ class _Layout:
         patches = tuple(p for s in strips for p in self._parts(s))
         width, height = (self._whole(v) for v in SHEET_MM)
         left = self._whole((SHEET_MM[0] - SCALE_BAR_MM) / 2)
-        bar = Box(left, self._whole(SHEET_MM[1] - _ROW_MM - 3), self._whole(SCALE_BAR_MM), self._whole(0.5))
+        bar = Box(left, self._whole(SHEET_MM[1] - _ROW_MM - 1.6), self._whole(SCALE_BAR_MM), self._whole(0.5))
         return Target(self.dpi, width, height, strips, tuple(self._fiducials(strips)), patches, bar)
 
     def _whole(self, mm: float) -> float:
@@ -147,13 +155,13 @@ class _Layout:
         return Strip(left, 0.0, right - left, self._whole(SHEET_MM[1]), index=k + 1)
 
     def _parts(self, strip: Strip):
-        """The parts of a strip from the top down; the two open and two solid patches lie far apart."""
-        plan = [("number", 5.0, 0, 0), ("open", 10.0, 0, 1), ("solid", 10.0, 0, 0)]
+        """The parts of a strip from the top down; open and solid patches at top, middle and bottom."""
+        plan = [("number", 5.0, 0, 0), ("open", 8.0, 0, 1), ("solid", 8.0, 0, 0)]
         plan += [("openings", 7.0, um, 1 / PITCH_WIDTHS) for um in _FINE_UM]
-        plan += [("ring", 9.0, 0, 0), ("type", 8.0, 0, 0)]
+        plan += [("open", 6.0, 0, 1), ("solid", 6.0, 0, 0), ("ring", 9.0, 0, 0), ("type", 8.0, 0, 0)]
         plan += [("dots", 6.0, 0, tint) for tint in TINTS]
-        plan += [("lines", 5.5, um, 1 - 1 / PITCH_WIDTHS) for um in _STANDING_UM]
-        plan += [("solid", 10.0, 0, 0), ("open", 10.0, 0, 1)]
+        plan += [("lines", 5.0, um, 1 - 1 / PITCH_WIDTHS) for um in _STANDING_UM]
+        plan += [("solid", 8.0, 0, 0), ("open", 8.0, 0, 1)]
         y = _ROW_MM + 0.4
         for kind, high, um, tint in plan:
             yield self._box(

@@ -1,0 +1,246 @@
+"""From what was measured on a photo to a time, its window and how sure it is; or why there is none."""
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from scipy import special
+
+from frimble.core.conclusion import OutOfRange, Refused, require_between
+from frimble.core.exposure.photo.closing import Creep, find_creep
+from frimble.core.exposure.photo.curing import Cure, find_cure
+from frimble.core.exposure.photo.measuring import Measured
+from frimble.core.exposure.reading import OPENERS
+from frimble.core.units import show_seconds
+
+# How far lamp, hand and coat move from screen to screen, in ln of time: room that is wanted at both ends.
+_WORK_SD = 0.08
+_COARSER = 1.4
+_NOT_THERE = 0.5
+_SURE = 0.8
+
+
+@dataclass(frozen=True)
+class PhotoStep:
+    """One step as measured.
+
+    Attributes:
+        verdict: one of GRADES. density: of its stencil; share: of the cured stencil's. scum: density where it should be open.
+        finest_opening_um, thinnest_line_um: finest drawn opening still clear and line standing, µm; None where none.
+    """
+
+    index: int
+    time_s: float
+    verdict: str
+    density: float
+    share: float
+    scum: float
+    finest_opening_um: float | None
+    thinnest_line_um: float | None
+    open_share: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class PhotoReading:
+    """What a photo says. Times in s; `low_s`–`high_s` from full cure to the finest wanted opening still clear.
+
+    Attributes:
+        confidence: probability that the recommended time lies in the window, 0 when there is none.
+        cured, closes: best estimate with the ends of its 90 % interval, s.
+        refused: why there is no time; empty when there is one. next_test: what to do next; empty when nothing is needed.
+    """
+
+    steps: tuple[PhotoStep, ...]
+    wanted_um: float
+    recommended_s: float | None
+    low_s: float | None
+    high_s: float | None
+    finest_open_um: float | None
+    confidence: float
+    cured: tuple[float, float, float] | None
+    closes: tuple[float, float, float] | None
+    reason: str
+    refused: str = ""
+    next_test: str = ""
+    next_guess_s: float | None = None
+
+    @property
+    def sure(self) -> bool:
+        """Whether it may be used as it stands."""
+        return self.confidence >= _SURE
+
+
+def checked_times(times_s: Sequence[float], steps: int, standards: Mapping) -> list[float]:
+    """Times of step 1, 2, …, s.
+
+    Raises:
+        OutOfRange: not one for each step, absurd, or neither rising nor falling from step to step.
+    """
+    times = list(times_s)
+    if len(times) != steps:
+        raise OutOfRange(f"The film has {steps} steps; {len(times)} times were given.", "times")
+    for time in times:
+        require_between(time, standards["steptest.shortest_s"], standards["steptest.longest_s"], "A time, in s,", "times")
+    moves = np.sign(np.diff(times))
+    if not (np.all(moves > 0) or np.all(moves < 0)):
+        raise OutOfRange(
+            "The times must rise from step to step (or fall from step to step, as the card gave them); two are equal or out "
+            "of order.",
+            "times",
+        )
+    return times
+
+
+def conclude(measured: Measured, times_s: Sequence[float], wanted_um: float, standards: Mapping) -> PhotoReading:
+    """The reading of a measured photo.
+
+    Args:
+        times_s: of step 1, 2, …, as from `checked_times`. wanted_um: finest opening that must stay clear.
+
+    Raises:
+        Refused: glare on what matters, or densities that fall with time.
+    """
+    times = np.asarray(times_s, float)
+    order = np.argsort(times)
+    _refuse_unmeasured(measured, order)
+    rising = [v[order] for v in (times, measured.density, measured.differs, measured.open_share, measured.scum)]
+    cure = find_cure(*rising[:3], standards)
+    if cure is None:
+        return _nothing_held(measured, times, wanted_um)
+    _refuse_falling(rising[1], cure)
+    clean = rising[3].copy()
+    clean[[int(np.nonzero(order == g - 1)[0][0]) for g in measured.glare]] = np.nan
+    creep = find_creep(rising[0], clean, measured.widths_um, rising[4], cure)
+    steps = _steps(measured, times, cure, creep, wanted_um)
+    return _concluded(steps, rising[0], cure, creep, measured, wanted_um)
+
+
+def _refuse_unmeasured(measured: Measured, order) -> None:
+    if len(measured.glare) > max(1, len(order) // 4):
+        named = ", ".join(str(g) for g in measured.glare)
+        raise Refused(f"Glare lies on steps {named}: put out the room's lamps or move the phone, and take it again.")
+    gone = np.nonzero(~np.isfinite(measured.density))[0]
+    if len(gone):
+        raise Refused(f"Step {gone[0] + 1} cannot be measured: glare or something lies on its patches. Take it again.")
+
+
+def _refuse_falling(density, cure: Cure) -> None:
+    """More light never makes a thinner stencil."""
+    top = np.maximum.accumulate(density)
+    fall = top - density
+    if fall.max() > max(0.3 * cure.full_density, 6 * cure.noise):
+        at = int(np.argmax(fall))
+        raise Refused(
+            f"The stencil is thinner on the step with the {_nth(at)} least light than on one with less: the times run the "
+            "other way than given, the step peeled at washout, or the card slipped. Look at the test itself."
+        )
+
+
+def _nth(k: int) -> str:
+    return f"{k + 1}{ {1: 'st', 2: 'nd', 3: 'rd'}.get(k + 1 if k + 1 < 20 else (k + 1) % 10, 'th')}"
+
+
+def _nothing_held(measured, times, wanted_um) -> PhotoReading:
+    longest = float(times.max())
+    steps = tuple(
+        PhotoStep(k + 1, float(t), "under", float(d), 0.0, 0.0, None, None, ())
+        for k, (t, d) in enumerate(zip(times, measured.density, strict=True))
+    )
+    why = f"Too few steps hold a stencil, even {show_seconds(longest)} is short of cure."
+    return _refusal(steps, wanted_um, why, f"Start again around {show_seconds(2 * longest)}.", 2 * longest)
+
+
+def _steps(measured: Measured, times, cure: Cure, creep: Creep | None, wanted_um) -> tuple[PhotoStep, ...]:
+    return tuple(_step(k, float(time), measured, cure, creep, wanted_um) for k, time in enumerate(times))
+
+
+def _step(k, time, measured: Measured, cure: Cure, creep, wanted_um) -> PhotoStep:
+    density = float(measured.density[k])
+    share = density / cure.full_density
+    at = math.log(time)
+    clear = [w for w in measured.widths_um if creep and creep.closes(w)[0] > at and share > _NOT_THERE]
+    standing = [w for w, s in zip(measured.line_widths_um, measured.lines[k], strict=True) if s > _NOT_THERE]
+    return PhotoStep(
+        k + 1, time, _verdict(at, share, cure, creep, wanted_um), density, share, float(measured.scum[k]),
+        min(clear, default=None), min(standing, default=None), tuple(float(s) for s in measured.open_share[k]),
+    )  # fmt: skip
+
+
+def _verdict(at: float, share: float, cure: Cure, creep: Creep | None, wanted_um: float) -> str:
+    if at < cure.ln_full:
+        return "short" if share > _NOT_THERE else "under"
+    if creep is None or at <= creep.closes(wanted_um)[0]:
+        return "good"
+    return "closing" if at <= creep.closes(_COARSER * wanted_um)[0] else "over"
+
+
+def _concluded(steps, times, cure: Cure, creep: Creep | None, measured: Measured, wanted_um) -> PhotoReading:
+    shortest, longest = float(times[0]), float(times[-1])
+    if cure.above > 0.5 or cure.full_s > longest or creep is None:
+        why = f"Every step is short of cure, even {show_seconds(longest)}: the stencil still thickens with more light."
+        return _refusal(steps, wanted_um, why, f"Start again around {show_seconds(2 * longest)}.", 2 * longest)
+    ln_close, close_sd = creep.closes(wanted_um)
+    if cure.below > 0.2 or cure.full_s < shortest:
+        return _all_cured(steps, times, ln_close, wanted_um)
+    edges = _edge(cure.ln_full, cure.sd), _edge(ln_close, close_sd)
+    gap, gap_sd = ln_close - cure.ln_full, math.hypot(cure.sd, close_sd)
+    if gap <= 0:
+        words = (
+            f"{wanted_um:g} µm openings close at {show_seconds(edges[1][0])}, before the stencil is cured through at "
+            f"{show_seconds(edges[0][0])}: no time is right. What would open the window: {', '.join(OPENERS)}."
+        )
+        return _refusal(steps, wanted_um, words, "", None, edges)
+    return _timed(steps, longest, cure, creep, edges, (ln_close, close_sd, gap / gap_sd), measured, wanted_um)
+
+
+def _timed(steps, longest, cure, creep, edges, closing, measured, wanted_um) -> PhotoReading:
+    ln_close, close_sd, _ = closing
+    seen_to_close = ln_close <= math.log(longest)
+    ln_high = min(ln_close, math.log(longest))
+    before, after = math.hypot(cure.sd, _WORK_SD), math.hypot(close_sd, _WORK_SD)
+    at = cure.ln_full + (ln_high - cure.ln_full) * before / (before + after)
+    inside = _normal((at - cure.ln_full) / cure.sd) * _normal((ln_close - at) / close_sd)
+    confidence = inside * _trust(creep, cure, measured)
+    open_widths = [w for w in measured.widths_um if creep.closes(w)[0] > at]
+    value = math.exp(at)
+    reason = (
+        f"Cured through from {show_seconds(cure.full_s)}, where the stencil stops getting denser; "
+        f"{wanted_um:g} µm stays clear {'to' if seen_to_close else 'at least to'} {show_seconds(math.exp(ln_high))}, by how "
+        f"far light creeps under the film's edge ({creep.spread_um:.0f} µm). {show_seconds(value)} leaves room at both ends."
+    )
+    following = "" if seen_to_close else f"The longest step still keeps {wanted_um:g} µm: the upper end lies beyond the test."
+    return PhotoReading(
+        steps, wanted_um, value, cure.full_s, math.exp(ln_high), min(open_widths, default=None), confidence, edges[0],
+        edges[1] if seen_to_close else None, reason, next_test=following,
+    )  # fmt: skip
+
+
+def _trust(creep: Creep, cure: Cure, measured: Measured) -> float:
+    """What is left of the confidence where the photo fits its own explanation badly, or a step carries glare."""
+    misfit = max(0.0, creep.misfit - 0.12) * 3
+    return max(0.0, 1 - misfit - 0.1 * len(measured.glare)) * (1 - cure.below) * (1 - cure.above)
+
+
+def _all_cured(steps, times, ln_close, wanted_um) -> PhotoReading:
+    shortest = float(times[0])
+    half = f"Start again around {show_seconds(shortest / 2)}."
+    if ln_close < math.log(shortest):
+        why = f"Every step has closed {wanted_um:g} µm, even {show_seconds(shortest)}; a film that leaks looks the same."
+    else:
+        why = f"The shortest step, {show_seconds(shortest)}, is cured through already: where full cure lies is not bracketed."
+    return _refusal(steps, wanted_um, why, half, shortest / 2)
+
+
+def _edge(ln: float, sd: float) -> tuple[float, float, float]:
+    return math.exp(ln), math.exp(ln - 1.64 * sd), math.exp(ln + 1.64 * sd)
+
+
+def _normal(z: float) -> float:
+    return float(special.ndtr(z))
+
+
+def _refusal(steps, wanted_um, why, next_test, guess, edges=(None, None)) -> PhotoReading:
+    return PhotoReading(
+        steps, wanted_um, None, None, None, None, 0.0, *edges, why, f"{why} {next_test}".strip(), next_test, guess
+    )

@@ -1,0 +1,205 @@
+"""Finding the step-test film's fiducials in a photo, and where on the photo each place of the film lies."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+
+import cv2
+import numpy as np
+from scipy.optimize import least_squares
+
+from frimble.core.conclusion import Refused
+from frimble.core.exposure.target.drawing import DICTIONARY
+from frimble.core.exposure.target.geometry import Target
+
+# Markers are looked for at this width, and their corners set right at full size.
+_LOOK_WIDTH = 1600
+_ENOUGH, _FEWEST = 8, 3
+_MOST_OFF_MM = 1.0
+_SPAN = 0.5
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where the film lies on the photo.
+
+    Attributes:
+        picture: (rows, columns, 3) uint8 red, green, blue, turned over when it was mirrored.
+        to_photo: (3, 3) from mm on the film to the straight picture's pixels. bend: radial distortion at half the width.
+        found: how many fiducials were used. off_mm: how far they lie from where they should, root mean square.
+    """
+
+    picture: np.ndarray
+    to_photo: np.ndarray
+    bend: float
+    found: int
+    off_mm: float
+    mirrored: bool
+
+    def at(self, mm: np.ndarray) -> np.ndarray:
+        """(n, 2) pixels of (n, 2) places on the film, mm."""
+        straight = cv2.perspectiveTransform(mm.reshape(-1, 1, 2).astype(float), self.to_photo).reshape(-1, 2)
+        return _bent(straight, self.bend, self.picture.shape)
+
+    @cached_property
+    def pixels_per_mm(self) -> float:
+        """Of the photo, in the middle of the sheet."""
+        middle = cv2.perspectiveTransform(np.array([[[130.0, 90.0]], [[140.0, 90.0]], [[130.0, 100.0]]]), self.to_photo)
+        a, b, c = middle.reshape(3, 2)
+        return float(np.sqrt(np.linalg.norm(b - a) * np.linalg.norm(c - a))) / 10
+
+
+def find(picture: np.ndarray, target: Target) -> Place:
+    """The film on a photo.
+
+    Args:
+        picture: (rows, columns, 3) uint8, red, green, blue.
+
+    Raises:
+        Refused: too few of its fiducials are seen, or they do not lie as this film has them.
+    """
+    wanted = {f.number for f in target.fiducials}
+    strange: set[int] = set()
+    best: tuple[dict, bool] = ({}, False)
+    for mirrored in (False, True):
+        seen = _markers(np.ascontiguousarray(picture[:, ::-1]) if mirrored else picture)
+        strange |= set(seen) - wanted
+        mine = {k: v for k, v in seen.items() if k in wanted}
+        if len(mine) > len(best[0]):
+            best = mine, mirrored
+        if len(best[0]) >= _FEWEST:
+            break
+    corners, mirrored = best
+    if len(corners) < _FEWEST:
+        raise Refused(_too_few(len(corners), len(strange)))
+    return _placed(np.ascontiguousarray(picture[:, ::-1]) if mirrored else picture, target, corners, mirrored)
+
+
+def _too_few(mine: int, strange: int) -> str:
+    if strange >= _FEWEST:
+        return "The photo shows another step-test film: choose the geometry that was written with the film used."
+    return (
+        f"{mine or 'None'} of the film's square markers {'is' if mine == 1 else 'are'} seen; three at least are needed. Take "
+        "the whole test from straight above, lit through on the light table, sharp, with nothing lying on it. On a test of "
+        "which all has washed away, or all has closed, there are none to see."
+    )
+
+
+def _markers(picture: np.ndarray) -> dict[int, np.ndarray]:
+    """(4, 2) corners by number, from whichever shades of the picture show them."""
+    scale = min(1.0, _LOOK_WIDTH / max(picture.shape[:2]))
+    small = cv2.resize(picture, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA) if scale < 1 else picture
+    detector = cv2.aruco.ArucoDetector(cv2.aruco.getPredefinedDictionary(DICTIONARY), _detection())
+    found: dict[int, np.ndarray] = {}
+    for shade, of in _shades(small):
+        corners, numbers, _ = detector.detectMarkers(shade)
+        new = {
+            int(n): (c.reshape(4, 2), of)
+            for n, c in zip(numbers.ravel() if numbers is not None else (), corners, strict=True)
+        }
+        found |= {n: v for n, v in new.items() if n not in found}
+        if len(found) >= _ENOUGH:
+            break
+    return {n: _sharpened(picture, corners, of, scale) for n, (corners, of) in found.items()}
+
+
+def _detection():
+    given = cv2.aruco.DetectorParameters()
+    given.adaptiveThreshWinSizeMin, given.adaptiveThreshWinSizeMax, given.adaptiveThreshWinSizeStep = 11, 91, 20
+    given.adaptiveThreshConstant = 3
+    given.minMarkerPerimeterRate = 0.05
+    given.perspectiveRemovePixelPerCell = 8
+    return given
+
+
+def _shades(small: np.ndarray) -> Iterator[tuple[np.ndarray, np.ndarray]]:
+    """Grey pictures with the weights of red, green and blue that made them: each channel, then what differs most."""
+    spread = [float(small[::4, ::4, k].std()) for k in range(3)]
+    for k in np.argsort(spread)[::-1]:
+        weights = np.zeros(3)
+        weights[k] = 1
+        yield np.ascontiguousarray(small[:, :, k]), weights
+    # Against a weak film's scum the emulsion's own colour stands out more than any one channel.
+    flat = small[::4, ::4].reshape(-1, 3).astype(float)
+    _, axes = np.linalg.eigh(np.cov(flat.T))
+    for axis in (axes[:, 2], axes[:, 1]):
+        weights = axis * (1 if axis.sum() > 0 else -1)
+        yield _mixed(small, weights), weights
+
+
+def _mixed(picture, weights) -> np.ndarray:
+    mixed = picture.astype(np.float32) @ weights.astype(np.float32)
+    low, high = np.percentile(mixed[::4, ::4], (0.5, 99.5))
+    return np.clip((mixed - low) * (255 / max(high - low, 1e-6)), 0, 255).astype(np.uint8)
+
+
+def _sharpened(picture, corners, weights, scale: float) -> np.ndarray:
+    """Corners at full size to a part of a pixel."""
+    full = (corners + 0.5) / scale - 0.5
+    side = float(np.linalg.norm(full[0] - full[1]))
+    reach = max(3, round(side / 7 * 0.4))
+    x0, y0 = np.maximum(np.floor(full.min(0) - 2 * reach - 2), 0).astype(int)
+    x1, y1 = np.ceil(full.max(0) + 2 * reach + 3).astype(int)
+    patch = picture[y0:y1, x0:x1]
+    if not patch.size or min(patch.shape[:2]) < 4 * reach:
+        return full
+    at = (full - (x0, y0)).astype(np.float32).reshape(-1, 1, 2)
+    stop = (cv2.TERM_CRITERIA_EPS + cv2.TERM_CRITERIA_COUNT, 30, 0.01)
+    moved = cv2.cornerSubPix(_mixed(patch, weights), at, (reach, reach), (-1, -1), stop).reshape(-1, 2) + (x0, y0)
+    return np.where(np.linalg.norm(moved - full, axis=1, keepdims=True) < 2 * reach, moved, full)
+
+
+def _placed(picture, target: Target, corners: dict[int, np.ndarray], mirrored: bool) -> Place:
+    film = np.concatenate([_corners_mm(f) for f in target.fiducials if f.number in corners])
+    photo = np.concatenate([corners[f.number] for f in target.fiducials if f.number in corners])
+    first, inside = cv2.findHomography(film, photo, cv2.RANSAC, 0.01 * max(picture.shape[:2]))
+    if first is None or inside.sum() < 4 * _FEWEST:
+        raise Refused("The markers do not lie as this film has them: is this the geometry of the film that was used?")
+    keep = inside.ravel().astype(bool)
+    _refuse_huddled(film[keep], target)
+    to_photo, bend = _refined(film[keep], photo[keep], first, picture.shape)
+    place = Place(picture, to_photo, bend, int(keep.sum()) // 4, 0.0, mirrored)
+    off = place.at(film[keep]) - photo[keep]
+    off_mm = float(np.sqrt((off**2).sum(1).mean())) / place.pixels_per_mm
+    if off_mm > _MOST_OFF_MM:
+        raise Refused(
+            f"The markers lie {off_mm:.1f} mm off where this film has them: another film, a curled one, or a printer that "
+            "changed its proportions."
+        )
+    return Place(picture, to_photo, bend, place.found, off_mm, mirrored)
+
+
+def _corners_mm(box) -> np.ndarray:
+    left, top = box.x_mm, box.y_mm
+    right, low = left + box.width_mm, top + box.height_mm
+    return np.array([[left, top], [right, top], [right, low], [left, low]])
+
+
+def _refuse_huddled(film, target: Target) -> None:
+    wide, high = np.ptp(film[:, 0]) / target.width_mm, np.ptp(film[:, 1]) / target.height_mm
+    if wide < _SPAN or high < _SPAN:
+        raise Refused(
+            "The markers that can be seen all lie on one part of the film: the rest would be guessed. Show the whole test, "
+            "with markers at its top and bottom and at both halves."
+        )
+
+
+def _refined(film, photo, first, shape) -> tuple[np.ndarray, float]:
+    """Projection and lens bend that bring all corners nearest to where they were seen."""
+
+    def off(given):
+        to_photo = np.append(given[:8], 1).reshape(3, 3)
+        straight = cv2.perspectiveTransform(film.reshape(-1, 1, 2), to_photo).reshape(-1, 2)
+        # A bend is believed only as far as many corners tell it: a weak pull towards none.
+        return np.append((_bent(straight, given[8], shape) - photo).ravel(), 30 * given[8])
+
+    scale = np.append(np.abs(first.ravel()[:8]) + 1e-6, 0.05)
+    found = least_squares(off, np.append(first.ravel()[:8] / first[2, 2], 0.0), x_scale=scale, loss="soft_l1", f_scale=2.0)
+    return np.append(found.x[:8], 1).reshape(3, 3), float(found.x[8])
+
+
+def _bent(straight: np.ndarray, bend: float, shape) -> np.ndarray:
+    """Where a lens that bends puts the pixels of a straight picture; `bend` is the share at half the width."""
+    middle = np.array([shape[1] / 2, shape[0] / 2])
+    at = (straight - middle) / middle[0]
+    return at * (1 + bend * (at**2).sum(1, keepdims=True)) * middle[0] + middle

@@ -1,0 +1,285 @@
+"""What the straightened photo shows of each strip: light through every patch, the table's unevenness removed."""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import cv2
+import numpy as np
+
+from frimble.core.conclusion import Refused
+from frimble.core.exposure.photo.finding import Place
+from frimble.core.exposure.target.geometry import Box, Patch, Target
+from frimble.core.film.coding import light_of
+
+_MOST_PER_MM = 14.0
+_INSET_MM = 1.0
+# Codes at which a channel of the camera is burnt out, and the share of a patch that may be.
+_BURNT, _MOST_BURNT = 252, 0.15
+_EDGE_MM = 1.6
+_SOFTEST_MM = 0.26
+_LEAST_DENSITY = 0.04
+_LIGHT = light_of(np.arange(256), "srgb", 8).astype(np.float32)
+
+
+@dataclass(frozen=True)
+class Straight:
+    """The photo as if from straight above: (rows, columns, 3) uint8 at `per_mm` pixels to the mm of the film."""
+
+    picture: np.ndarray
+    per_mm: float
+
+    def part(self, box: Box) -> np.ndarray:
+        """The pixels of a box on the film."""
+        x, y = round(box.x_mm * self.per_mm), round(box.y_mm * self.per_mm)
+        width, height = round(box.width_mm * self.per_mm), round(box.height_mm * self.per_mm)
+        return self.picture[y : y + height, x : x + width]
+
+
+@dataclass(frozen=True)
+class Measured:
+    """Light through each patch, as shares of open mesh in the same place; NaN where it could not be measured.
+
+    Attributes:
+        density: (steps,) of the stencil where the film was clear, in the colour that shows it best.
+        differs: (steps,) by how much its copies differ. scum: (steps,) density where the film was black.
+        open_share: (steps, widths) share of each opening still open, by its light; lines: (steps, line widths) share of each
+            line still standing.
+        widths_um, line_widths_um: true widths, finest first.
+        glare: steps with a glare on them. sharp_mm: sigma of the photo's edges, mm. channel: 0 red, 1 green, 2 blue.
+    """
+
+    density: np.ndarray
+    differs: np.ndarray
+    scum: np.ndarray
+    open_share: np.ndarray
+    lines: np.ndarray
+    widths_um: tuple[float, ...]
+    line_widths_um: tuple[float, ...]
+    glare: tuple[int, ...]
+    sharp_mm: float
+    channel: int
+
+
+def straighten(place: Place, target: Target) -> Straight:
+    """The film's part of the photo, straight; finer than the photo shows would be a waste."""
+    per_mm = min(_MOST_PER_MM, place.pixels_per_mm)
+    columns, rows = round(target.width_mm * per_mm), round(target.height_mm * per_mm)
+    # The places of a coarse grid are looked up one by one; between them they run straight.
+    across, down = np.arange(0, columns + 16, 16), np.arange(0, rows + 16, 16)
+    mm = np.stack(np.meshgrid((across + 0.5) / per_mm, (down + 0.5) / per_mm), -1).reshape(-1, 2)
+    at = place.at(mm).reshape(len(down), len(across), 2).astype(np.float32)
+    x, y = np.arange(columns, dtype=np.float32) / 16, np.arange(rows, dtype=np.float32) / 16
+    fine = cv2.remap(at, *np.meshgrid(x, y), cv2.INTER_LINEAR)
+    return Straight(cv2.remap(place.picture, fine, None, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), per_mm)
+
+
+def measure(straight: Straight, target: Target) -> Measured:
+    """Every strip's patches.
+
+    Raises:
+        Refused: blurred, burnt out, or no stencil to be seen.
+    """
+    return _Measuring(straight, target).measured()
+
+
+class _Measuring:
+    """One photo's patches on their way from pixels to shares of open mesh."""
+
+    def __init__(self, straight: Straight, target: Target):
+        self.straight, self.target, self.steps = straight, target, len(target.steps)
+
+    def measured(self) -> Measured:
+        channel = self.channel
+        sharp = self._sharpness(channel)
+        if sharp > _SOFTEST_MM:
+            raise Refused(
+                f"The photo is blurred: edges run over {2.56 * sharp:.1f} mm. Hold the phone still or lean it on something, "
+                "tap the test to focus, and take it again."
+            )
+        glare = self._glare_steps()
+        solid = -np.log10(np.clip(self._share("solid", channel), 1e-4, None))
+        solid[list(self._burnt("solid"))] = np.nan
+        open_ = -np.log10(np.clip(self._share("open", channel), 1e-4, None))
+        density = _middle(solid)
+        widths = self.target.opening_widths_um
+        line_widths = tuple(sorted({p.width_um for p in self.target.patches if p.kind == "lines"}))
+        return Measured(
+            density, np.nanmax(solid, 1) - np.nanmin(solid, 1), np.clip(_middle(open_), 0, None),
+            self._ruled("openings", widths, channel, density), self._ruled("lines", line_widths, channel, density), widths,
+            line_widths, glare, sharp, channel,
+        )  # fmt: skip
+
+    @cached_property
+    def _light(self) -> dict[str, np.ndarray]:
+        """By kind, (steps, copies, 3) mean linear light of each patch."""
+        return {kind: self._each(kind, lambda p: _mean_light(self.straight.part(_inner(p)))) for kind in ("open", "solid")}
+
+    def _each(self, kind: str, value) -> np.ndarray:
+        return np.array([[value(p) for p in self.target.patches_of(s.index, kind)] for s in self.target.steps])
+
+    @cached_property
+    def _middles(self) -> dict[str, np.ndarray]:
+        """By kind, (steps, copies, 2) middles of the patches, -1..1 over the sheet."""
+        size = np.array([self.target.width_mm, self.target.height_mm])
+        return {kind: self._each(kind, lambda p: np.array(p.middle)) / size * 2 - 1 for kind in ("open", "solid")}
+
+    @cached_property
+    def _colour(self) -> np.ndarray:
+        """(3,) density of the stencil to each channel, from open and solid patches side by side."""
+        light = {k: np.log10(np.clip(v, 1e-4, None)) for k, v in self._light.items()}
+        by_step = np.median(light["open"] - light["solid"], axis=1)
+        found = np.quantile(by_step, 0.8, axis=0)
+        if found.max() < _LEAST_DENSITY:
+            raise Refused(
+                "No stencil can be told from open mesh on this photo: all has washed away, or the table's light is too strong "
+                "for the camera. Expose the photo less, or start the test again with a longer time."
+            )
+        return np.clip(found, 0.0, None)
+
+    @cached_property
+    def channel(self) -> int:
+        """The channel in which the stencil stands out most against noise, and the open mesh is not burnt out."""
+        burnt = np.array([self._burnt_share(k) for k in range(3)])
+        if burnt.min() > _MOST_BURNT:
+            raise Refused("The open mesh is burnt out on the photo: it was exposed too long. Take it darker.")
+        light = 10 ** -np.minimum(self._colour, 2)
+        return int(np.argmax((1 - light) * np.sqrt(np.clip(light, 0.02, 1)) - 10 * (burnt > _MOST_BURNT)))
+
+    def _burnt_share(self, channel: int) -> float:
+        parts = [self.straight.part(_inner(p))[..., channel] for p in self.target.patches if p.kind == "open"]
+        return float(np.median([(part >= _BURNT).mean() for part in parts]))
+
+    @cached_property
+    def _surface(self) -> np.ndarray:
+        """(6, 3) of the table's light over the sheet, as log10, for each channel.
+
+        What varies with the colour of the stencil is scum and not the table: only the mix of channels that the stencil does
+        not change tells the table's shape.
+        """
+        mix = _blind_to(self._colour)
+        light = np.log10(np.clip(self._light["open"], 1e-4, None))
+        terms = _terms(self._middles["open"]).reshape(-1, 6)
+        shape = _robust(terms, (light @ mix).ravel())
+        shape[0] = 0
+        flat = (light - (_terms(self._middles["open"]) @ shape)[..., None]).reshape(self.steps, -1, 3)
+        # The brightest steps are free of scum; glare makes single patches brighter, never the median of a step's copies.
+        level = np.quantile(np.median(flat, axis=1), 0.75, axis=0)
+        return np.column_stack([shape] * 3) + np.outer([1, 0, 0, 0, 0, 0], level)
+
+    def _share(self, kind: str, channel: int) -> np.ndarray:
+        """(steps, copies) light through patches as a share of open mesh there."""
+        return self._light[kind][..., channel] / 10 ** (_terms(self._middles[kind]) @ self._surface[:, channel])
+
+    def _ruled(self, kind: str, widths, channel: int, density) -> np.ndarray:
+        """(steps, widths) share of openings open, or of lines standing, by Murray–Davies.
+
+        Source: A. Murray, J. Franklin Inst. 221 (1936): a = (T − T_solid) / (T_open − T_solid).
+        """
+        found = np.full((self.steps, len(widths)), np.nan)
+        solid = 10**-density
+        size = np.array([self.target.width_mm, self.target.height_mm])
+        for p in (p for p in self.target.patches if p.kind == kind):
+            light = float(_mean_light(self.straight.part(_ruled_part(p)))[channel])
+            place = _terms(np.array(p.middle) / size * 2 - 1)
+            share = light / 10 ** float(place @ self._surface[:, channel])
+            step = p.step - 1
+            if solid[step] < 0.97:
+                is_open = (share - solid[step]) / (1 - solid[step])
+                drawn = p.tint if kind == "openings" else 1 - p.tint
+                found[step, widths.index(p.width_um)] = (is_open if kind == "openings" else 1 - is_open) / drawn
+        return found
+
+    def _burnt(self, kind: str) -> list[tuple]:
+        """(step, copy) index of patches in which something is burnt out."""
+        burnt = self._each(kind, lambda p: np.array(_burnt_all(self.straight.part(_inner(p)))))
+        where = np.nonzero(burnt > 0.02)
+        return [where] if len(where[0]) else []
+
+    def _glare_steps(self) -> tuple[int, ...]:
+        """Steps on which some part that ought to be dark is burnt out, or an open patch is brighter than the table."""
+        kinds = ("solid", "openings", "lines")
+        burnt = {
+            p.step for p in self.target.patches if p.kind in kinds and _burnt_all(self.straight.part(_inner(p))) > 0.03
+        }
+        over = np.log10(np.clip(self._share("open", self.channel), 1e-4, None)).max(1) > 0.06
+        return tuple(sorted(burnt | {int(k) + 1 for k in np.nonzero(over)[0]}))
+
+    def _sharpness(self, channel: int) -> float:
+        """Sigma of the edges of the open patches, mm, in the worse of the two directions."""
+        rows = {"across": [], "down": []}
+        for p in self.target.patches_of_kind("open"):
+            for way, box in (
+                ("across", Box(p.x_mm - _EDGE_MM / 2, p.y_mm + 1, _EDGE_MM, p.height_mm - 2)),
+                ("down", Box(p.x_mm + 2, p.y_mm - _EDGE_MM / 2, p.width_mm - 4, _EDGE_MM)),
+            ):
+                light = _LIGHT[self.straight.part(box)[..., channel]]
+                run = light.mean(0) if way == "across" else light.mean(1)
+                if len(run) > 4 and run.max() - run.min() > 0.05:
+                    rows[way].append(_edge_sigma(run) / self.straight.per_mm)
+        known = [float(np.median(v)) for v in rows.values() if v]
+        if not known:
+            raise Refused("No edge between stencil and open mesh can be seen: the photo is too dull or too blurred to read.")
+        return max(known)
+
+
+def _inner(patch: Patch) -> Box:
+    """A patch without its rim, over which blur carries light."""
+    inset = min(_INSET_MM, patch.height_mm / 4)
+    return Box(patch.x_mm + inset, patch.y_mm + inset, patch.width_mm - 2 * inset, patch.height_mm - 2 * inset)
+
+
+def _ruled_part(patch: Patch) -> Box:
+    inset = min(_INSET_MM, patch.height_mm / 4)
+    return Box(patch.x_mm, patch.y_mm + inset, patch.ruled_mm, patch.height_mm - 2 * inset)
+
+
+def _mean_light(part: np.ndarray) -> np.ndarray:
+    """(3,) mean linear light of pixels."""
+    return _LIGHT[part].reshape(-1, 3).mean(0)
+
+
+def _burnt_all(part: np.ndarray) -> float:
+    """Share of pixels burnt out in every channel."""
+    return float((part.min(2) >= _BURNT).mean()) if part.size else 0.0
+
+
+def _terms(at: np.ndarray) -> np.ndarray:
+    """(..., 6) of a surface of the second degree at (..., 2) places."""
+    x, y = at[..., 0], at[..., 1]
+    return np.stack([np.ones_like(x), x, y, x * y, x * x, y * y], -1)
+
+
+def _blind_to(colour: np.ndarray) -> np.ndarray:
+    """(3,) weights that add up to 1 and do not see `colour`; as even as they can be."""
+    rows = np.array([np.ones(3), colour / max(colour.max(), 1e-6)])
+    # A colour alike in all channels cannot be unseen: then the even mix stays.
+    return np.linalg.lstsq(rows, np.array([1.0, 0.0]), rcond=0.15)[0] if np.ptp(rows[1]) > 0.2 else np.full(3, 1 / 3)
+
+
+def _robust(terms: np.ndarray, y: np.ndarray) -> np.ndarray:
+    """Least squares that lets single patches lie off."""
+    weight = np.ones(len(y))
+    for _ in range(8):
+        root = np.sqrt(weight)[:, None]
+        found = np.linalg.lstsq(terms * root, y * root[:, 0], rcond=1e-6)[0]
+        off = y - terms @ found
+        scale = max(1.48 * float(np.median(np.abs(off))), 0.002)
+        weight = 1 / (1 + (off / (3 * scale)) ** 2) ** 2
+    return found
+
+
+def _middle(copies: np.ndarray) -> np.ndarray:
+    """(steps,) median over the copies that could be measured; NaN where none could."""
+    found = np.full(len(copies), np.nan)
+    some = np.isfinite(copies).any(1)
+    found[some] = np.nanmedian(copies[some], axis=1)
+    return found
+
+
+def _edge_sigma(run: np.ndarray) -> float:
+    """Sigma, pixels, of a step from dark to bright, from the spread of its slope."""
+    slope = np.abs(np.diff(run))
+    slope = np.clip(slope - np.quantile(slope, 0.3), 0, None)
+    at = np.arange(len(slope))
+    middle = (slope * at).sum() / slope.sum()
+    return float(np.sqrt((slope * (at - middle) ** 2).sum() / slope.sum()))
