@@ -89,7 +89,9 @@ class PhoneCamera:
     glare: tuple[tuple[float, float, float], ...] = ()
 
 
-def stencil_light(film: np.ndarray, dpi: float, edges_mm: Sequence[float], times_s: Sequence[float], coat: HiddenStencil):
+def stencil_light(
+    film: np.ndarray, dpi: float, edges_mm: Sequence[float], times_s: Sequence[float], coat: HiddenStencil
+):
     """(rows, columns, 3) uint16 shares of the light that the rinsed test lets through, 65535 being open mesh.
 
     Args:
@@ -169,7 +171,10 @@ def _warp(plane, to_photo, camera: PhoneCamera, height: int, around: float) -> n
 
 def _unevenness(height: int, camera: PhoneCamera, chance) -> np.ndarray:
     """(height, width) factors within ± `uneven`: a slope and a hump."""
-    y, x = np.linspace(-1, 1, height, dtype=np.float32)[:, None], np.linspace(-1, 1, camera.width, dtype=np.float32)[None, :]
+    y, x = (
+        np.linspace(-1, 1, height, dtype=np.float32)[:, None],
+        np.linspace(-1, 1, camera.width, dtype=np.float32)[None, :],
+    )
     angle = chance.uniform(0, 2 * math.pi)
     slope = (math.cos(angle) * x + math.sin(angle) * y) / math.sqrt(2)
     hump = 1 - (x - chance.uniform(-0.4, 0.4)) ** 2 - (y - chance.uniform(-0.4, 0.4)) ** 2
@@ -180,5 +185,8 @@ def _unevenness(height: int, camera: PhoneCamera, chance) -> np.ndarray:
 
 def _glare(shape, x, y, radius) -> np.ndarray:
     rows, columns = shape[:2]
-    across, down = np.arange(columns, dtype=np.float32) / columns - x, np.arange(rows, dtype=np.float32) / columns - y * 0.75
+    across, down = (
+        np.arange(columns, dtype=np.float32) / columns - x,
+        np.arange(rows, dtype=np.float32) / columns - y * 0.75,
+    )
     return 1.5 * np.exp(-(across[None, :] ** 2 + down[:, None] ** 2) / (2 * radius**2))

@@ -19,7 +19,7 @@ _GAIN_SD = 12.0
 _POINTS = 40
 _NOISE = 0.05
 # What the picture of straight edges and even creeping leaves out, in ln of time.
-_MODEL_SD = 0.08
+_MODEL_SD = 0.15
 _SEEN_SCUM = 0.12
 
 

@@ -18,6 +18,8 @@ from frimble.core.units import show_seconds
 _WORK_SD = 0.08
 _COARSER = 1.4
 _NOT_THERE = 0.5
+# Steps this near full cure, in ln of time, decide it.
+_NEAR_KNEE = 0.4
 _SURE = 0.8
 
 
@@ -81,7 +83,9 @@ def checked_times(times_s: Sequence[float], steps: int, standards: Mapping) -> l
     if len(times) != steps:
         raise OutOfRange(f"The film has {steps} steps; {len(times)} times were given.", "times")
     for time in times:
-        require_between(time, standards["steptest.shortest_s"], standards["steptest.longest_s"], "A time, in s,", "times")
+        require_between(
+            time, standards["steptest.shortest_s"], standards["steptest.longest_s"], "A time, in s,", "times"
+        )
     moves = np.sign(np.diff(times))
     if not (np.all(moves > 0) or np.all(moves < 0)):
         raise OutOfRange(
@@ -103,50 +107,52 @@ def conclude(measured: Measured, times_s: Sequence[float], wanted_um: float, sta
     """
     times = np.asarray(times_s, float)
     order = np.argsort(times)
-    _refuse_unmeasured(measured, order)
-    rising = [v[order] for v in (times, measured.density, measured.differs, measured.open_share, measured.scum)]
+    glared = np.array([k + 1 in measured.glare for k in range(len(times))])
+    _refuse_glare(measured, glared.sum() > max(1, len(order) // 4))
+    clean = (times, np.where(glared, np.nan, measured.density), measured.differs,
+             np.where(glared[:, None], np.nan, measured.open_share), measured.scum)  # fmt: skip
+    rising = [v[order] for v in clean]
     cure = find_cure(*rising[:3], standards)
     if cure is None:
         return _nothing_held(measured, times, wanted_um)
+    _refuse_glare(measured, (np.abs(np.log(times[glared]) - cure.ln_full) < _NEAR_KNEE).any())
     _refuse_falling(rising[1], cure)
-    clean = rising[3].copy()
-    clean[[int(np.nonzero(order == g - 1)[0][0]) for g in measured.glare]] = np.nan
-    creep = find_creep(rising[0], clean, measured.widths_um, rising[4], cure)
+    creep = find_creep(rising[0], rising[3], measured.widths_um, rising[4], cure)
     steps = _steps(measured, times, cure, creep, wanted_um)
     return _concluded(steps, rising[0], cure, creep, measured, wanted_um)
 
 
-def _refuse_unmeasured(measured: Measured, order) -> None:
-    if len(measured.glare) > max(1, len(order) // 4):
+def unread(times_s: Sequence[float], wanted_um: float, why: str) -> PhotoReading:
+    """The reading of a photo that could not be measured."""
+    again = "Take the photo again; the test can still be read by eye."
+    return PhotoReading((), wanted_um, None, None, None, None, 0.0, None, None, why, why, again)
+
+
+def _refuse_glare(measured: Measured, matters) -> None:
+    if matters:
         named = ", ".join(str(g) for g in measured.glare)
-        raise Refused(f"Glare lies on steps {named}: put out the room's lamps or move the phone, and take it again.")
-    gone = np.nonzero(~np.isfinite(measured.density))[0]
-    if len(gone):
-        raise Refused(f"Step {gone[0] + 1} cannot be measured: glare or something lies on its patches. Take it again.")
+        raise Refused(
+            f"Glare lies on step{'s' if len(measured.glare) > 1 else ''} {named}, where it matters: put out the room's lamps "
+            "or move the phone, and take it again."
+        )
 
 
 def _refuse_falling(density, cure: Cure) -> None:
     """More light never makes a thinner stencil."""
+    density = density[np.isfinite(density)]
     top = np.maximum.accumulate(density)
     fall = top - density
     if fall.max() > max(0.3 * cure.full_density, 6 * cure.noise):
-        at = int(np.argmax(fall))
         raise Refused(
-            f"The stencil is thinner on the step with the {_nth(at)} least light than on one with less: the times run the "
-            "other way than given, the step peeled at washout, or the card slipped. Look at the test itself."
+            "The stencil gets thinner with more light: the times run the other way than given, a step peeled at washout, or "
+            "the card slipped. Look at the test itself."
         )
-
-
-def _nth(k: int) -> str:
-    return f"{k + 1}{ {1: 'st', 2: 'nd', 3: 'rd'}.get(k + 1 if k + 1 < 20 else (k + 1) % 10, 'th')}"
 
 
 def _nothing_held(measured, times, wanted_um) -> PhotoReading:
     longest = float(times.max())
-    steps = tuple(
-        PhotoStep(k + 1, float(t), "under", float(d), 0.0, 0.0, None, None, ())
-        for k, (t, d) in enumerate(zip(times, measured.density, strict=True))
-    )
+    steps = tuple(PhotoStep(k + 1, float(t), "under", float(d), 0.0, 0.0, None, None, ()) for k, (t, d) in enumerate(
+        zip(times, measured.density, strict=True)))  # fmt: skip
     why = f"Too few steps hold a stencil, even {show_seconds(longest)} is short of cure."
     return _refusal(steps, wanted_um, why, f"Start again around {show_seconds(2 * longest)}.", 2 * longest)
 
@@ -209,7 +215,9 @@ def _timed(steps, longest, cure, creep, edges, closing, measured, wanted_um) -> 
         f"{wanted_um:g} µm stays clear {'to' if seen_to_close else 'at least to'} {show_seconds(math.exp(ln_high))}, by how "
         f"far light creeps under the film's edge ({creep.spread_um:.0f} µm). {show_seconds(value)} leaves room at both ends."
     )
-    following = "" if seen_to_close else f"The longest step still keeps {wanted_um:g} µm: the upper end lies beyond the test."
+    following = (
+        "" if seen_to_close else f"The longest step still keeps {wanted_um:g} µm: the upper end lies beyond the test."
+    )
     return PhotoReading(
         steps, wanted_um, value, cure.full_s, math.exp(ln_high), min(open_widths, default=None), confidence, edges[0],
         edges[1] if seen_to_close else None, reason, next_test=following,
@@ -226,7 +234,9 @@ def _all_cured(steps, times, ln_close, wanted_um) -> PhotoReading:
     shortest = float(times[0])
     half = f"Start again around {show_seconds(shortest / 2)}."
     if ln_close < math.log(shortest):
-        why = f"Every step has closed {wanted_um:g} µm, even {show_seconds(shortest)}; a film that leaks looks the same."
+        why = (
+            f"Every step has closed {wanted_um:g} µm, even {show_seconds(shortest)}; a film that leaks looks the same."
+        )
     else:
         why = f"The shortest step, {show_seconds(shortest)}, is cured through already: where full cure lies is not bracketed."
     return _refusal(steps, wanted_um, why, half, shortest / 2)

@@ -194,7 +194,9 @@ def _refined(film, photo, first, shape) -> tuple[np.ndarray, float]:
         return np.append((_bent(straight, given[8], shape) - photo).ravel(), 30 * given[8])
 
     scale = np.append(np.abs(first.ravel()[:8]) + 1e-6, 0.05)
-    found = least_squares(off, np.append(first.ravel()[:8] / first[2, 2], 0.0), x_scale=scale, loss="soft_l1", f_scale=2.0)
+    found = least_squares(
+        off, np.append(first.ravel()[:8] / first[2, 2], 0.0), x_scale=scale, loss="soft_l1", f_scale=2.0
+    )
     return np.append(found.x[:8], 1).reshape(3, 3), float(found.x[8])
 
 

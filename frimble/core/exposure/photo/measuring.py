@@ -1,5 +1,6 @@
 """What the straightened photo shows of each strip: light through every patch, the table's unevenness removed."""
 
+import math
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -16,7 +17,10 @@ _INSET_MM = 1.0
 # Codes at which a channel of the camera is burnt out, and the share of a patch that may be.
 _BURNT, _MOST_BURNT = 252, 0.15
 _EDGE_MM = 1.6
-_SOFTEST_MM = 0.26
+_SOFTEST_MM = 0.24
+# Open mesh brighter than the table by this, or copies of one patch this far apart, have light on them from elsewhere.
+_VEIL, _COPIES_APART = 0.02, 0.12
+_LEAST_STEP = 0.03
 _LEAST_DENSITY = 0.04
 _LIGHT = light_of(np.arange(256), "srgb", 8).astype(np.float32)
 
@@ -104,7 +108,7 @@ class _Measuring:
         widths = self.target.opening_widths_um
         line_widths = tuple(sorted({p.width_um for p in self.target.patches if p.kind == "lines"}))
         return Measured(
-            density, np.nanmax(solid, 1) - np.nanmin(solid, 1), np.clip(_middle(open_), 0, None),
+            density, _differ(solid), np.clip(_middle(open_), 0, None),
             self._ruled("openings", widths, channel, density), self._ruled("lines", line_widths, channel, density), widths,
             line_widths, glare, sharp, channel,
         )  # fmt: skip
@@ -112,7 +116,9 @@ class _Measuring:
     @cached_property
     def _light(self) -> dict[str, np.ndarray]:
         """By kind, (steps, copies, 3) mean linear light of each patch."""
-        return {kind: self._each(kind, lambda p: _mean_light(self.straight.part(_inner(p)))) for kind in ("open", "solid")}
+        return {
+            kind: self._each(kind, lambda p: _mean_light(self.straight.part(_inner(p)))) for kind in ("open", "solid")
+        }
 
     def _each(self, kind: str, value) -> np.ndarray:
         return np.array([[value(p) for p in self.target.patches_of(s.index, kind)] for s in self.target.steps])
@@ -201,24 +207,31 @@ class _Measuring:
         burnt = {
             p.step for p in self.target.patches if p.kind in kinds and _burnt_all(self.straight.part(_inner(p))) > 0.03
         }
-        over = np.log10(np.clip(self._share("open", self.channel), 1e-4, None)).max(1) > 0.06
-        return tuple(sorted(burnt | {int(k) + 1 for k in np.nonzero(over)[0]}))
+        over = np.log10(np.clip(self._share("open", self.channel), 1e-4, None)).max(1) > _VEIL
+        solid = -np.log10(np.clip(self._share("solid", self.channel), 1e-4, None))
+        apart = np.ptp(solid, axis=1) > _COPIES_APART * np.quantile(solid, 0.8)
+        return tuple(sorted(burnt | {int(k) + 1 for k in np.nonzero(over | apart)[0]}))
 
     def _sharpness(self, channel: int) -> float:
         """Sigma of the edges of the open patches, mm, in the worse of the two directions."""
         rows = {"across": [], "down": []}
+        bright = np.median(self._light["open"][..., channel], axis=1)
+        dark = np.median(self._light["solid"][..., channel], axis=1)
         for p in self.target.patches_of_kind("open"):
+            height = float(bright[p.step - 1] - dark[p.step - 1])
             for way, box in (
                 ("across", Box(p.x_mm - _EDGE_MM / 2, p.y_mm + 1, _EDGE_MM, p.height_mm - 2)),
                 ("down", Box(p.x_mm + 2, p.y_mm - _EDGE_MM / 2, p.width_mm - 4, _EDGE_MM)),
             ):
                 light = _LIGHT[self.straight.part(box)[..., channel]]
                 run = light.mean(0) if way == "across" else light.mean(1)
-                if len(run) > 4 and run.max() - run.min() > 0.05:
-                    rows[way].append(_edge_sigma(run) / self.straight.per_mm)
+                if len(run) > 4 and height > _LEAST_STEP:
+                    rows[way].append(_edge_sigma(run, height) / self.straight.per_mm)
         known = [float(np.median(v)) for v in rows.values() if v]
         if not known:
-            raise Refused("No edge between stencil and open mesh can be seen: the photo is too dull or too blurred to read.")
+            raise Refused(
+                "No edge between stencil and open mesh can be seen: the photo is too dull or too blurred to read."
+            )
         return max(known)
 
 
@@ -276,10 +289,16 @@ def _middle(copies: np.ndarray) -> np.ndarray:
     return found
 
 
-def _edge_sigma(run: np.ndarray) -> float:
-    """Sigma, pixels, of a step from dark to bright, from the spread of its slope."""
-    slope = np.abs(np.diff(run))
-    slope = np.clip(slope - np.quantile(slope, 0.3), 0, None)
-    at = np.arange(len(slope))
-    middle = (slope * at).sum() / slope.sum()
-    return float(np.sqrt((slope * (at - middle) ** 2).sum() / slope.sum()))
+def _differ(copies: np.ndarray) -> np.ndarray:
+    """(steps,) how far copies on a step lie apart; NaN where fewer than two could be measured."""
+    low, high = (
+        np.where(np.isfinite(copies), copies, np.inf).min(1),
+        np.where(np.isfinite(copies), copies, -np.inf).max(1),
+    )
+    return np.where(np.isfinite(copies).sum(1) > 1, high - low, np.nan)
+
+
+def _edge_sigma(run: np.ndarray, height: float) -> float:
+    """Sigma, pixels, of a blurred step of a known height, from its steepest place."""
+    steepest = float(np.abs(np.diff(run)).max())
+    return height / math.sqrt(2 * math.pi) / max(steepest, 1e-6)

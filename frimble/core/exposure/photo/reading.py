@@ -1,0 +1,61 @@
+"""A photo of a rinsed step test from its bytes to its reading."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from frimble.core.conclusion import OutOfRange, Refused, require_between
+from frimble.core.exposure.photo.concluding import PhotoReading, checked_times, conclude, unread
+from frimble.core.exposure.photo.finding import find
+from frimble.core.exposure.photo.measuring import Straight, measure, straighten
+from frimble.core.exposure.photo.opening import open_photo
+from frimble.core.exposure.target.geometry import SCALE_BAR_MM, Target
+
+
+@dataclass(frozen=True)
+class ReadPhoto:
+    """The reading, and the photo as if from straight above; None where the film was not found on it."""
+
+    reading: PhotoReading
+    straight: Straight | None
+
+
+def read_photo(
+    data: bytes, target: Target, times_s: Sequence[float], wanted_um: float, standards: Mapping,
+    scale_bar_mm: float = SCALE_BAR_MM,
+) -> ReadPhoto:  # fmt: skip
+    """Read a step test off a photo.
+
+    Args:
+        data: the photo's file. times_s: seconds of light of step 1, 2, …. wanted_um: finest opening that must stay clear.
+        scale_bar_mm: what the film's scale bar measures as printed.
+
+    Returns:
+        A reading with a time, or one whose `refused` says why there is none.
+
+    Raises:
+        OutOfRange: not a photo, times that cannot be, or a film printed at another size.
+    """
+    times = checked_times(times_s, len(target.steps), standards)
+    least, most = standards["steptest.loupe_least_um"], standards["steptest.loupe_most_um"]
+    require_between(wanted_um, least, most, "The finest wanted opening, in µm,", "wanted_um")
+    check_scale(scale_bar_mm, standards)
+    picture = open_photo(data, standards)
+    straight = None
+    try:
+        straight = straighten(find(picture, target), target)
+        # A film printed larger has every opening as much wider.
+        return ReadPhoto(conclude(measure(straight, target), times, wanted_um * SCALE_BAR_MM / scale_bar_mm, standards),
+                         straight)  # fmt: skip
+    except Refused as refusal:
+        return ReadPhoto(unread(times, wanted_um, refusal.reason), straight)
+
+
+def check_scale(scale_bar_mm: float, standards: Mapping) -> None:
+    """Raises OutOfRange when the printer did not keep the film's size."""
+    off = scale_bar_mm / SCALE_BAR_MM - 1
+    if abs(off) > standards["target.most_stretch"]:
+        raise OutOfRange(
+            f"The film's scale bar measures {scale_bar_mm:g} mm and not {SCALE_BAR_MM:g}: the printer scaled it by "
+            f"{off * 100:+.1f} %, and its lines are no longer whole. Print it again at 100 %, without “fit to page”.",
+            "scale_bar_mm",
+        )
