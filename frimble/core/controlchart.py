@@ -51,7 +51,7 @@ def individuals(values: Sequence[float]) -> Chart | None:
     sigma = float(np.abs(np.diff(row)).mean()) / _D2
     centre = float(row.mean())
     drift = ewma(row, centre)
-    return Chart(tuple(row.tolist()), centre, sigma, tuple(_signals(row, centre, sigma, drift)), drift)
+    return Chart(tuple(row.tolist()), centre, sigma, tuple(signals(row, centre, sigma, drift)), drift)
 
 
 def ewma(values: Sequence[float], start: float, weight: float = _WEIGHT) -> tuple[float, ...]:
@@ -74,10 +74,11 @@ def drift_reach(sigma: float, weight: float = _WEIGHT) -> float:
     return 3 * sigma * math.sqrt(weight / (2 - weight))
 
 
-def _signals(row, centre, sigma, drift):
+def signals(values: Sequence[float], centre: float, sigma: float, drift: Sequence[float]):
     """At most one signal a value: beyond three sigmas, two of three beyond two, eight in a row on one side, or a drift."""
     if sigma == 0:
         return
+    row = np.asarray(values, float)
     marks = (row - centre) / sigma
     for k, mark in enumerate(marks):
         side = np.sign(mark)

@@ -101,7 +101,7 @@ def read_grades(steps: Sequence[StepGrade], school: str, wanted_opening_um: floa
         OutOfRange: too few steps, a repeated or absurd time, an unknown grade or school.
     """
     ordered = _checked(steps, school, wanted_opening_um, standards)
-    judged = [(s, _judged_grade(s, wanted_opening_um)) for s in ordered]
+    judged = [(s, judged_grade(s, wanted_opening_um)) for s in ordered]
     if found := _contradictions(judged):
         return _contradictory(found)
     grades = [g for _, g in judged]
@@ -137,7 +137,8 @@ def _checked(steps, school, wanted_opening_um, standards) -> list[StepGrade]:
     return ordered
 
 
-def _judged_grade(step: StepGrade, wanted_um: float) -> str:
+def judged_grade(step: StepGrade, wanted_um: float) -> str:
+    """The grade of a step once the wanted detail, µm, is held against what the loupe showed."""
     if step.grade != "good":
         return step.grade
     if step.thinnest_line_um is not None and step.thinnest_line_um > wanted_um:

@@ -28,7 +28,7 @@ class Creep:
     """How far light creeps.
 
     Attributes:
-        spreads_um, gains_um: (n,) sigma of the creeping and by how much openings are wider than drawn, µm, with their weights.
+        spreads_um, gains_um: (n,) sigma of the creeping and by how much openings are wider than drawn, µm; weights of each.
         leak: share of the light that the film's black lets through. misfit: root mean square, in shares of an opening.
     """
 

@@ -28,7 +28,7 @@ class PhotoStep:
     """One step as measured.
 
     Attributes:
-        verdict: one of GRADES. density: of its stencil; share: of the cured stencil's. scum: density where it should be open.
+        verdict: one of GRADES. density: of its stencil; share: of the cured. scum: density where it should be open.
         finest_opening_um, thinnest_line_um: finest drawn opening still clear and line standing, µm; None where none.
     """
 
@@ -132,8 +132,8 @@ def _refuse_glare(measured: Measured, matters) -> None:
     if matters:
         named = ", ".join(str(g) for g in measured.glare)
         raise Refused(
-            f"Glare lies on step{'s' if len(measured.glare) > 1 else ''} {named}, where it matters: put out the room's lamps "
-            "or move the phone, and take it again."
+            f"Glare lies on step{'s' if len(measured.glare) > 1 else ''} {named}, where it matters: put out the room's "
+            "lamps or move the phone, and take it again."
         )
 
 
