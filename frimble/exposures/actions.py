@@ -172,7 +172,9 @@ def abandon(run_id: int, person) -> Run:
 
 
 @transaction.atomic
-def read_test(test: StepTest, steps: list[StepGrade], school: str, wanted_opening_um: float, person) -> TestReading:
+def read_test(
+    test: StepTest, steps: list[StepGrade], school: str, wanted_opening_um: float, person, photo=None
+) -> TestReading:
     """Store a reading with what the core concludes from it.
 
     Raises:
@@ -188,7 +190,7 @@ def read_test(test: StepTest, steps: list[StepGrade], school: str, wanted_openin
     found = read_grades(steps, school, wanted_opening_um, standards.current())
     reading = TestReading.objects.create(
         step_test=test, school=school, wanted_opening_um=wanted_opening_um, outcome=found.outcome,
-        recommended_s=found.recommended.value, read_by=person, read_at=timezone.now(),
+        recommended_s=found.recommended.value, read_by=person, read_at=timezone.now(), photo=photo,
     )  # fmt: skip
     ReadStep.objects.bulk_create(
         ReadStep(

@@ -1,15 +1,20 @@
 """The exposure chart as records: which time holds for a screen, and accepting a new one."""
 
+import math
+from dataclasses import dataclass
+from datetime import timedelta
+
 from django.db import transaction
 from django.utils import timezone
 
 from frimble.coatings.actions import current_coat
 from frimble.coatings.models import Batch, Coat
 from frimble.core.conclusion import Refused
-from frimble.core.exposure import chart
+from frimble.core.exposure import chart, windowfit
 from frimble.core.exposure.reading import Reading, StepGrade, read_grades
 from frimble.core.film import densities
 from frimble.core.units import show_seconds
+from frimble.exposures import photos
 from frimble.exposures.models import ChartEntry, TestReading
 from frimble.people import standards
 from frimble.screens.models import Screen
@@ -95,11 +100,56 @@ def film_headroom(film, entry: ChartEntry):
 
 
 def conclude(reading: TestReading) -> Reading:
-    """What a stored reading says, concluded anew by the core."""
-    steps = [
-        StepGrade(s.strip, s.time_s, s.grade, s.finest_opening_um, s.thinnest_line_um) for s in reading.steps.all()
-    ]
-    return read_grades(steps, reading.school, reading.wanted_opening_um, standards.current())
+    """What a stored reading says, concluded anew by the core; a photo's own window while nobody corrected its grades."""
+    if reading.photo_id and not reading.photo.refused and not photos.corrected(reading):
+        from frimble.core.exposure.photo.concluding import as_reading
+
+        return as_reading(photos.result_of(reading.photo), reading.school)
+    return read_grades(_grades(reading), reading.school, reading.wanted_opening_um, standards.current())
+
+
+def _grades(reading: TestReading) -> list[StepGrade]:
+    return [StepGrade(s.strip, s.time_s, s.grade, s.finest_opening_um, s.thinnest_line_um) for s in reading.steps.all()]
+
+
+@dataclass(frozen=True)
+class Together:
+    """What all readings of one combination say together, who read, of how many tests, and what two more steps would add."""
+
+    fit: windowfit.WindowFit
+    readers: tuple[str, ...]
+    tests: int
+    cured_worth: windowfit.Worth | None
+    closes_worth: windowfit.Worth | None
+
+
+def together(test, reading: TestReading, in_force) -> Together:
+    """The window fitted from everybody's newest reading of this test and of earlier ones of the same combination."""
+    since = test.planned_at - timedelta(days=in_force["exposure.stale_days"])
+    alike = TestReading.objects.filter(
+        step_test__mesh=test.mesh, step_test__formula=test.formula, step_test__emulsion=test.emulsion,
+        step_test__lamp=test.lamp, step_test__film=test.film, step_test__planned_at__gte=since,
+        step_test__lamp_distance_mm=test.lamp_distance_mm,
+    ).select_related("read_by", "photo").prefetch_related("steps").order_by("read_at", "pk")  # fmt: skip
+    newest = list({(r.step_test_id, r.read_by_id, r.photo_id is None): r for r in alike}.values())
+    by_photo = [r for r in newest if r.photo_id and not r.photo.refused and not photos.corrected(r)]
+    by_eye = [r for r in newest if r not in by_photo]
+    found = [photos.result_of(r.photo) for r in by_photo]
+    cured, closes = ([_measured(getattr(f, end)) for f in found if getattr(f, end)] for end in ("cured", "closes"))
+    grades = [_grades(r) for r in by_eye]
+    wanted = reading.wanted_opening_um
+    seen_cured, seen_closes = windowfit.seen_of(grades, wanted)
+    readers = tuple(sorted({f"{r.read_by}{' by photo' if r in by_photo else ''}" for r in newest}))
+    return Together(
+        windowfit.fit_window(grades, wanted, cured, closes), readers, len({r.step_test_id for r in newest}),
+        windowfit.two_more(seen_cured, cured), windowfit.two_more(seen_closes, closes),
+    )  # fmt: skip
+
+
+def _measured(edge) -> windowfit.Measured:
+    """An end that a photo gave with its 90 % interval."""
+    value, low, high = edge
+    return windowfit.Measured(value, math.log(high / low) / 2 / 1.64)
 
 
 @transaction.atomic

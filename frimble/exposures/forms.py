@@ -99,6 +99,47 @@ class ReadingForm(ActForm):
         return sorted(rows, key=lambda row: row[1])
 
 
+class PhotoForm(ActForm):
+    """A photo of the rinsed test, and what the film on it measured as printed."""
+
+    photo = forms.FileField(
+        label="Photo of the rinsed test", help_text="JPEG, PNG or WebP from a phone, from straight above, lit through"
+    )
+    scale_bar_mm = NumberField(label="The film's scale bar measures", unit="mm", initial="200")
+    dpi = WholeField(label="Film printed at, dpi", initial=600)
+    wanted_um = NumberField(label="Finest opening wanted", unit="µm")
+
+
+class PhotoGradesForm(ActForm):
+    """The photo's grades, each to be set right by hand."""
+
+    school = forms.ChoiceField(label="Choose by", choices=list(SCHOOLS.items()), widget=forms.RadioSelect)
+
+    def __init__(self, *args, steps, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.steps = steps
+        for step in steps:
+            self.fields[f"grade_{step.index}"] = forms.ChoiceField(
+                label=f"Grade of step {step.index}", choices=[(g, g) for g in GRADES], initial=step.verdict
+            )
+
+    def rows(self):
+        """(step, grade field), shortest time first."""
+        return sorted(((s, self[f"grade_{s.index}"]) for s in self.steps), key=lambda row: row[0].time_s)
+
+    def changed_grades(self) -> dict[int, str]:
+        """Grades that were set otherwise than the photo's."""
+        chosen = {s.index: self.cleaned_data[f"grade_{s.index}"] for s in self.steps}
+        return {s.index: chosen[s.index] for s in self.steps if chosen[s.index] != s.verdict}
+
+
+class FilmForm(ActForm):
+    """The step-test film to print."""
+
+    steps = WholeField(label="Steps")
+    dpi = WholeField(label="Printer, dpi")
+
+
 class WashForm(StepForm):
     soak_s = NumberField(label="Soak", unit="s")
     rinse_s = NumberField(label="Rinse", unit="s")

@@ -1,12 +1,16 @@
 """Light sources, timed runs, step tests with their readings, the exposure chart, exposures and washouts."""
 
+import secrets
+
 from django.db import models
 from simple_history.models import HistoricalRecords
 
 from frimble.coatings.models import Batch, Emulsion
-from frimble.core.exposure import chart, runner, steptest
+from frimble.core.exposure import chart, light, runner, steptest
+from frimble.core.exposure.chartlearning import CellFacts
 from frimble.films.models import FilmSystem, Positive
 from frimble.people.models import Person
+from frimble.people.records import AppendOnly
 from frimble.screens.models import LifeEvent, MeshKind, Screen
 
 
@@ -24,6 +28,9 @@ class Lamp(models.Model):
     distance_mm = models.FloatField()
     warm_up_s = models.FloatField(default=0)
     start_lag_s = models.FloatField(default=0)
+    geometry = models.CharField(max_length=8, choices=list(light.GEOMETRIES.items()), default="point")
+    contact = models.CharField(max_length=8, choices=list(light.CONTACTS.items()), default="weight")
+    units_a_second = models.FloatField(null=True, blank=True)
     history = HistoricalRecords()
 
     class Meta:
@@ -31,6 +38,41 @@ class Lamp(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+    @property
+    def is_sun(self) -> bool:
+        return self.kind == self.Kind.SUN
+
+    def newest(self, kind: str):
+        """The newest record of a kind, or None."""
+        return self.records.filter(kind=kind).order_by("-at", "-pk").first()
+
+
+class LampRecord(AppendOnly):
+    """What was read off or done to a lamp. Append-only."""
+
+    class Kind(models.TextChoices):
+        HOURS = "hours", "hours read"
+        METER = "meter", "light metered"
+        FIELD = "field", "field mapped"
+        REPLACED = "replaced", "bulb or tubes replaced"
+
+    lamp = models.ForeignKey(Lamp, on_delete=models.PROTECT, related_name="records")
+    kind = models.CharField(max_length=8, choices=Kind)
+    hours = models.FloatField(null=True)
+    light_mw_cm2 = models.FloatField(null=True)
+    field = models.JSONField(null=True, help_text="rows of readings, of the lamp's own meter or as shares")
+    simulated = models.BooleanField(default=False)
+    note = models.CharField(max_length=200, blank=True)
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["-at", "-pk"]
+        indexes = [models.Index(fields=["lamp", "kind", "-at"])]
+
+    def __str__(self) -> str:
+        return f"{self.lamp}: {self.get_kind_display()}"
 
 
 class Setup(models.Model):
@@ -55,13 +97,24 @@ class Setup(models.Model):
 
 
 class StepTest(Setup):
-    """A moving-card step test: its plan as made and, once run, the times the strips really got."""
+    """A step test of any kind: its plan as made and, once run, the times the steps really got."""
+
+    class Kind(models.TextChoices):
+        CARD = "card", "moving card"
+        FACTOR = "factor", "factor film"
+        GREY = "grey", "grey scale"
+        SCREENS = "screens", "one screen for each time"
 
     class Status(models.TextChoices):
         PLANNED = "planned", "planned"
         EXPOSED = "exposed", "exposed"
         SPOILED = "spoiled", "spoiled"
 
+    kind = models.CharField(max_length=8, choices=Kind, default=Kind.CARD)
+    factors = models.JSONField(
+        null=True, help_text="share of the light through each step of a factor film or grey scale"
+    )
+    own_film = models.BooleanField(default=False, help_text="with the shop's own step-test film on it")
     screen = models.ForeignKey(Screen, on_delete=models.PROTECT, related_name="step_tests")
     batch = models.ForeignKey(Batch, on_delete=models.PROTECT, related_name="+")
     guess_s = models.FloatField()
@@ -97,6 +150,22 @@ class StepTest(Setup):
         return self.real_times_s or self.planned_times_s
 
 
+class TestScreen(models.Model):
+    """One screen of a test that gives each screen a time of its own."""
+
+    step_test = models.ForeignKey(StepTest, on_delete=models.PROTECT, related_name="screens")
+    screen = models.ForeignKey(Screen, on_delete=models.PROTECT, related_name="+")
+    strip = models.PositiveSmallIntegerField()
+    run = models.OneToOneField("Run", on_delete=models.PROTECT, null=True, related_name="test_screen")
+
+    class Meta:
+        ordering = ["strip"]
+        constraints = [models.UniqueConstraint(fields=["step_test", "strip"], name="one_screen_a_strip")]
+
+    def __str__(self) -> str:
+        return f"{self.step_test}, {self.screen}"
+
+
 class Run(models.Model):
     """One use of the dark-room timer. It is its taps; nothing ticks on the server."""
 
@@ -115,6 +184,8 @@ class Run(models.Model):
     moves_s = models.JSONField(default=list)
     total_s = models.FloatField()
     warm_up_s = models.FloatField(default=0)
+    meter = models.FloatField(null=True, help_text="light under the sky when it began, as the meter shows it")
+    sky = models.CharField(max_length=60, blank=True)
     why = models.CharField(max_length=400)
     override_reason = models.CharField(max_length=300, blank=True)
     made_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
@@ -156,6 +227,32 @@ class Tap(models.Model):
         return f"{self.kind} {self.at:%H:%M:%S}"
 
 
+def photo_name(photo, filename: str) -> str:
+    """A generated name: nothing of what was sent becomes a path."""
+    return f"stencils/{secrets.token_hex(16)}"
+
+
+class StepPhoto(AppendOnly):
+    """A photo of a rinsed step test and what was read off it. Append-only: another photo stands beside it."""
+
+    step_test = models.ForeignKey(StepTest, on_delete=models.PROTECT, related_name="photos")
+    photo = models.FileField(upload_to=photo_name)
+    straight = models.FileField(upload_to=photo_name, blank=True)
+    dpi = models.PositiveIntegerField()
+    scale_bar_mm = models.FloatField()
+    wanted_opening_um = models.FloatField()
+    result = models.JSONField()
+    refused = models.CharField(max_length=500, blank=True)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-at", "-pk"]
+
+    def __str__(self) -> str:
+        return f"Photo of {self.step_test}"
+
+
 class TestReading(models.Model):
     """One reading of a step test by grade, with what the core concluded. Append-only: a new reading stands beside it."""
 
@@ -164,6 +261,7 @@ class TestReading(models.Model):
     wanted_opening_um = models.FloatField()
     outcome = models.CharField(max_length=20)
     recommended_s = models.FloatField(null=True)
+    photo = models.ForeignKey(StepPhoto, on_delete=models.PROTECT, null=True, related_name="readings")
     read_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     read_at = models.DateTimeField()
 
@@ -200,6 +298,12 @@ class ChartEntry(Setup):
     school = models.CharField(max_length=8)
     reason = models.CharField(max_length=400)
     bracketed = models.BooleanField()
+    cured_low_s = models.FloatField(null=True)
+    cured_high_s = models.FloatField(null=True)
+    closes_low_s = models.FloatField(null=True)
+    closes_high_s = models.FloatField(null=True)
+    facts = models.JSONField(null=True, help_text="what the time rested on, in numbers")
+    meter = models.FloatField(null=True)
     lamp_distance_mm = models.FloatField()
     reading = models.OneToOneField(TestReading, on_delete=models.PROTECT, related_name="chart_entry")
     accepted_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
@@ -211,6 +315,10 @@ class ChartEntry(Setup):
 
     def __str__(self) -> str:
         return f"{self.setup_words}: {self.time_s:.1f} s"
+
+    @property
+    def cell_facts(self) -> CellFacts | None:
+        return CellFacts(**self.facts) if self.facts else None
 
     def as_core(self) -> chart.CalibratedTime:
         return chart.CalibratedTime(
@@ -230,9 +338,27 @@ class Exposure(models.Model):
     run = models.OneToOneField(Run, on_delete=models.PROTECT, null=True, related_name="exposure")
     planned_s = models.FloatField()
     given_s = models.FloatField()
+    units = models.FloatField(null=True, help_text="the same in the lamp's light units")
+    meter = models.FloatField(null=True)
+    sky = models.CharField(max_length=60, blank=True)
 
     def __str__(self) -> str:
         return f"{self.given_s:.1f} s under {self.lamp}"
+
+
+class ControlStrip(AppendOnly):
+    """The highest solid step of the small grey scale on a production screen. Append-only."""
+
+    exposure = models.ForeignKey(Exposure, on_delete=models.PROTECT, related_name="strips")
+    step = models.FloatField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["at", "pk"]
+
+    def __str__(self) -> str:
+        return f"step {self.step:g}"
 
 
 class Washout(models.Model):

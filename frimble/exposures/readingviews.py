@@ -26,9 +26,11 @@ def reading(request, pk):
     test = get_object_or_404(
         StepTest.objects.select_related("screen__frame", "mesh", "emulsion", "lamp", "film"), pk=pk
     )
-    last = test.readings.select_related("read_by").order_by("-read_at", "-pk").first()
+    readings = list(test.readings.select_related("read_by", "photo").order_by("-read_at", "-pk"))
+    last, mine = next(iter(readings), None), next((r for r in readings if r.read_by_id == request.user.pk), None)
     in_force = standards.current()
-    form = ReadingForm(request.POST or None, times_s=test.times_s, initial=_initial(last, in_force))
+    # Nobody's grades but one's own are filled in: a second reader looks for himself.
+    form = ReadingForm(request.POST or None, times_s=test.times_s, initial=_initial(mine, in_force))
     if request.method == "POST":
         done = form.attempt(
             lambda data: actions.read_test(test, form.steps(), data["school"], data["wanted_opening_um"], request.user)
@@ -38,6 +40,8 @@ def reading(request, pk):
     found = calibration.conclude(last) if last else None
     context = {
         "test": test, "screen": test.screen, "form": form, "reading": last, "found": found,
+        "together": calibration.together(test, last, in_force) if last else None,
+        "others": sorted({str(r.read_by) for r in readings}) if readings and mine is None else [],
         "meanings": GRADE_MEANING, "schools": SCHOOLS,
         "accepted": ChartEntry.objects.filter(reading=last).select_related("accepted_by").first() if last else None,
         "against": calibration.against_chart(test, found.recommended.value) if found else "",

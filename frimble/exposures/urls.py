@@ -1,6 +1,15 @@
 from django.urls import path
 
-from frimble.exposures import boothviews, chartviews, lightviews, planviews, readingviews, runviews
+from frimble.exposures import (
+    boothviews,
+    chartviews,
+    filmviews,
+    lightviews,
+    photoviews,
+    planviews,
+    readingviews,
+    runviews,
+)
 
 app_name = "exposures"
 
@@ -8,6 +17,11 @@ urlpatterns = [
     path("chart/", chartviews.exposure_chart, name="chart"),
     path("tests/", readingviews.tests, name="tests"),
     path("tests/<int:pk>/", readingviews.reading, name="reading"),
+    path("tests/<int:pk>/photo/", photoviews.send, name="send-photo"),
+    path("photos/<int:pk>/", photoviews.photo, name="photo"),
+    path("photos/<int:pk>/picture.png", photoviews.picture, name="photo-picture"),
+    path("film/", filmviews.target_film, name="target-film"),
+    path("film/<int:steps>-steps-<int:dpi>-dpi.<str:kind>", filmviews.download, name="target-file"),
     path("readings/<int:pk>/accept/", readingviews.accept, name="accept"),
     path("run/<int:pk>/", runviews.run, name="run"),
     path("run/<int:pk>/taps/", runviews.taps, name="taps"),

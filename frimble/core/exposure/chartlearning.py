@@ -47,7 +47,7 @@ class CellFacts:
 
 @dataclass(frozen=True)
 class Tested:
-    """A tested combination: between which times, s, it was cured through, and its detail began to close; inf when not seen."""
+    """A tested combination: between which times, s, it was cured through and its detail began to close."""
 
     facts: CellFacts
     cured_s: tuple[float, float]
@@ -169,8 +169,9 @@ def predict(facts: CellFacts, learned: Learned) -> Conclusion:
     known = [w for w, k in ((facts.lamp, learned.lamps), (facts.emulsion, learned.emulsions)) if w not in k]
     unknown = f" Nothing was ever tested with {' or '.join(known)}." if known else ""
     reason = (
-        f"Full cure near {show_seconds(found.cured_s[0])}; nine times in ten the right time lies between {show_seconds(low)} "
-        f"and {show_seconds(high)}. {share * 100:.0f} % of this rests on common practice, the rest on {tests}.{unknown}"
+        f"Full cure near {show_seconds(found.cured_s[0])}; nine times in ten the right time lies between "
+        f"{show_seconds(low)} and {show_seconds(high)}. {share * 100:.0f} % of this rests on common practice, the rest on "
+        f"{tests}.{unknown}"
     )
     return Conclusion(value, "s", "estimate until tested", reason, rests, low, high, "a step test of this combination")
 

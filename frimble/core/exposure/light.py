@@ -125,7 +125,8 @@ def fading(readings: Sequence[tuple[float, float]], hours_now: float, standards:
     sd = float(np.sqrt((off**2).sum() / max(1, len(off) - 2)))
     ln = float(slope * hours_now)
     return Conclusion(
-        math.exp(ln), "of new", "measured", f"{len(readings)} readings: {-slope * 1e4:.1f} % lost per 100 h.", "measured here",
+        math.exp(ln), "of new", "measured", f"{len(readings)} readings: {-slope * 1e4:.1f} % lost per 100 h.",
+        "measured here",
         math.exp(ln - 1.64 * sd), math.exp(ln + 1.64 * sd),
     )  # fmt: skip
 

@@ -8,7 +8,7 @@ Source: Finney, Probit Analysis, 3rd ed. (1971), for the model; the reader's err
 
 import itertools
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -121,13 +121,18 @@ def fit_window(
         readings: graded steps of each reading. wanted_um: finest detail that must stay clear and standing.
         cured, closes: ends measured on photos.
     """
-    graded = [[(s.time_s, GRADES.index(judged_grade(s, wanted_um))) for s in reading] for reading in readings]
-    steps = list(itertools.chain(*graded))
-    good, closing = GRADES.index("good"), GRADES.index("closing")
+    cured_seen, closes_seen = seen_of(readings, wanted_um)
     return WindowFit(
-        fit_edge([Seen(t, g >= good) for t, g in steps], cured), fit_edge([Seen(t, g >= closing) for t, g in steps], closes),
-        len(readings) + len(cured), _disagreements(readings, wanted_um),
+        fit_edge(cured_seen, cured), fit_edge(closes_seen, closes), len(readings) + len(cured),
+        _disagreements(readings, wanted_um),
     )  # fmt: skip
+
+
+def seen_of(readings: Sequence[Sequence[StepGrade]], wanted_um: float) -> tuple[list[Seen], list[Seen]]:
+    """Every graded step as past full cure or not, and as past closing or not."""
+    steps = [(s.time_s, GRADES.index(judged_grade(s, wanted_um))) for s in itertools.chain(*readings)]
+    good, closing = GRADES.index("good"), GRADES.index("closing")
+    return [Seen(t, g >= good) for t, g in steps], [Seen(t, g >= closing) for t, g in steps]
 
 
 def _disagreements(readings, wanted_um) -> tuple[str, ...]:
@@ -145,7 +150,7 @@ def _disagreements(readings, wanted_um) -> tuple[str, ...]:
 
 
 def two_more(seen: Sequence[Seen], measured: Sequence[Measured] = ()) -> Worth | None:
-    """The pair of further steps that would narrow an end most, averaged over how they may come out; None where unbracketed."""
+    """The two further steps that would narrow an end most, on average over how they come out; None where unbracketed."""
     fit = fit_edge(seen, measured)
     if fit is None or not fit.bracketed:
         return None

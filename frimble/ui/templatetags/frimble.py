@@ -17,6 +17,7 @@ from frimble.ui.pictures.life_line import life_line
 from frimble.ui.pictures.moire_plot import beat_plot, overlay
 from frimble.ui.pictures.placement import placement
 from frimble.ui.pictures.rack_elevation import rack_elevation
+from frimble.ui.pictures.step_photo import step_curve, step_photo
 from frimble.ui.pictures.step_strip import step_strip
 from frimble.ui.pictures.tension_plate import tension_plate
 from frimble.ui.pictures.window_bar import window_bar
@@ -125,6 +126,24 @@ def read_strip(test, reading, found):
     return step_strip(
         test.times_s, [round(e, 1) for e in edges], test.moves, test.card, grades, found.recommended.value
     )
+
+
+@register.simple_tag
+def photo_of_steps(url, film, found):
+    """A photo of a step test with what was read off it."""
+    return step_photo(url, film.width_mm, film.height_mm, film.steps, found.steps, found.recommended_s)
+
+
+@register.simple_tag
+def photo_window(found):
+    """The window bar of a photo's reading."""
+    return window_bar(found.recommended_s, found.cured, found.closes)
+
+
+@register.simple_tag
+def photo_curve(film, found):
+    """The curve that a photo's time was read from."""
+    return step_curve(found.steps, film.opening_widths_um, found.cured, found.closes, found.recommended_s)
 
 
 @register.simple_tag

@@ -2,16 +2,16 @@
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 
 import numpy as np
 from scipy import special
 
-from frimble.core.conclusion import OutOfRange, Refused, require_between
+from frimble.core.conclusion import Conclusion, OutOfRange, Refused, require_between
 from frimble.core.exposure.photo.closing import Creep, find_creep
 from frimble.core.exposure.photo.curing import Cure, find_cure
 from frimble.core.exposure.photo.measuring import Measured
-from frimble.core.exposure.reading import OPENERS
+from frimble.core.exposure.reading import OPENERS, Edge, Reading, StepGrade, Window
 from frimble.core.units import show_seconds
 
 # How far lamp, hand and coat move from screen to screen, in ln of time: room that is wanted at both ends.
@@ -35,12 +35,12 @@ class PhotoStep:
     index: int
     time_s: float
     verdict: str
-    density: float
-    share: float
+    density: float | None
+    share: float | None
     scum: float
     finest_opening_um: float | None
     thinnest_line_um: float | None
-    open_share: tuple[float, ...]
+    open_share: tuple[float | None, ...]
 
 
 @dataclass(frozen=True)
@@ -168,9 +168,14 @@ def _step(k, time, measured: Measured, cure: Cure, creep, wanted_um) -> PhotoSte
     clear = [w for w in measured.widths_um if creep and creep.closes(w)[0] > at and share > _NOT_THERE]
     standing = [w for w, s in zip(measured.line_widths_um, measured.lines[k], strict=True) if s > _NOT_THERE]
     return PhotoStep(
-        k + 1, time, _verdict(at, share, cure, creep, wanted_um), density, share, float(measured.scum[k]),
-        min(clear, default=None), min(standing, default=None), tuple(float(s) for s in measured.open_share[k]),
+        k + 1, time, _verdict(at, share, cure, creep, wanted_um), *_numbers((density, share)), float(measured.scum[k]),
+        min(clear, default=None), min(standing, default=None), _numbers(measured.open_share[k]),
     )  # fmt: skip
+
+
+def _numbers(shares) -> tuple[float | None, ...]:
+    """Rounded; None where nothing could be measured."""
+    return tuple(round(float(s), 4) if np.isfinite(s) else None for s in shares)
 
 
 def _verdict(at: float, share: float, cure: Cure, creep: Creep | None, wanted_um: float) -> str:
@@ -238,7 +243,7 @@ def _all_cured(steps, times, ln_close, wanted_um) -> PhotoReading:
             f"Every step has closed {wanted_um:g} µm, even {show_seconds(shortest)}; a film that leaks looks the same."
         )
     else:
-        why = f"The shortest step, {show_seconds(shortest)}, is cured through already: where full cure lies is not bracketed."
+        why = f"The shortest step, {show_seconds(shortest)}, is cured already: where full cure lies is not bracketed."
     return _refusal(steps, wanted_um, why, half, shortest / 2)
 
 
@@ -254,3 +259,40 @@ def _refusal(steps, wanted_um, why, next_test, guess, edges=(None, None)) -> Pho
     return PhotoReading(
         steps, wanted_um, None, None, None, None, 0.0, *edges, why, f"{why} {next_test}".strip(), next_test, guess
     )
+
+
+def as_grades(found: PhotoReading) -> list[StepGrade]:
+    """The steps as a reader would have graded them, to be corrected by hand."""
+    return [
+        StepGrade(s.index, s.time_s, s.verdict, None if s.verdict in ("under", "short") else s.finest_opening_um)
+        for s in found.steps
+    ]
+
+
+def as_reading(found: PhotoReading, school: str) -> Reading:
+    """A photo's time as the reading of its test, by the chosen school: nothing was corrected by hand."""
+    cured = Edge(*found.cured)
+    closes = Edge(*found.closes) if found.closes else None
+    # Cure first and detail first stay inside of what is sure of each end.
+    by_school = {"middle": found.recommended_s, "cure": found.recommended_s, "detail": found.recommended_s}
+    if closes and closes.low_s > cured.high_s:
+        by_school |= {"cure": closes.low_s, "detail": cured.high_s}
+    outcome = "window" if closes else "not bracketed"
+    time = Conclusion(
+        by_school[school], "s", "calibrated" if closes else outcome, found.reason, "measured on a photo", found.low_s,
+        found.high_s, found.next_test,
+    )  # fmt: skip
+    coarseness = (found.high_s - found.low_s) / 2 / math.sqrt(found.low_s * found.high_s)
+    return Reading(outcome, time, Window(cured, closes), by_school, coarseness, (), found.next_test)
+
+
+def to_plain(found: PhotoReading) -> dict:
+    """As JSON can hold it; `from_plain` reads it back."""
+    return asdict(found)
+
+
+def from_plain(plain: Mapping) -> PhotoReading:
+    """A stored reading."""
+    steps = tuple(PhotoStep(**{**s, "open_share": tuple(s["open_share"])}) for s in plain["steps"])
+    ends = {k: tuple(plain[k]) if plain[k] else None for k in ("cured", "closes")}
+    return PhotoReading(**{**plain, **ends, "steps": steps})

@@ -3,7 +3,7 @@
 What is not cured through washes off from behind, so the stencil's density rises with the logarithm of time until the coat
 is cured through, and no further: the knee is full cure.
 
-Source: Jacobs, Rapid Prototyping & Manufacturing (1992), working curve: C = Dp ln(E / Ec), which ends at the coat's thickness.
+Source: Jacobs, Rapid Prototyping & Manufacturing (1992), working curve C = Dp ln(E / Ec), up to the coat's thickness.
 """
 
 import math

@@ -137,8 +137,8 @@ class _Measuring:
         found = np.quantile(by_step, 0.8, axis=0)
         if found.max() < _LEAST_DENSITY:
             raise Refused(
-                "No stencil can be told from open mesh on this photo: all has washed away, or the table's light is too strong "
-                "for the camera. Expose the photo less, or start the test again with a longer time."
+                "No stencil can be told from open mesh on this photo: all has washed away, or the table's light is too "
+                "strong for the camera. Expose the photo less, or start the test again with a longer time."
             )
         return np.clip(found, 0.0, None)
 

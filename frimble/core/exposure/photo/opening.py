@@ -59,8 +59,8 @@ def _check_size(data: bytes, standards: Mapping) -> None:
         )
     if width * height < least * 1e6:
         raise OutOfRange(
-            f"{width} × {height} pixels are fewer than {least:g} million: fine lines cannot be measured on it. Send the photo "
-            "itself, not a small copy.",
+            f"{width} × {height} pixels are fewer than {least:g} million: fine lines cannot be measured on it. Send the "
+            "photo itself, not a small copy.",
             "photo",
         )
 

@@ -95,6 +95,10 @@ class Target:
     def pixel_mm(self) -> float:
         return MM_PER_INCH / self.dpi
 
+    @property
+    def pixel_um(self) -> float:
+        return self.pixel_mm * 1000
+
     def patches_of(self, step: int, kind: str) -> list[Patch]:
         return [p for p in self.patches if p.step == step and p.kind == kind]
 

@@ -1,0 +1,62 @@
+"""Reading a step test by a photo: sent, shown with what was measured, corrected by hand, taken over."""
+
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+
+from frimble.core.exposure.reading import GRADE_MEANING
+from frimble.exposures import photos
+from frimble.exposures.forms import PhotoForm, PhotoGradesForm
+from frimble.exposures.models import StepPhoto, StepTest
+from frimble.people import standards
+from frimble.people.permissions import recorders
+from frimble.ui.roomlight import in_room_light, picture_answer
+
+_SETUP = ("screen__frame", "mesh", "emulsion", "lamp", "film")
+
+
+def photo_form(test: StepTest, in_force, *args) -> PhotoForm:
+    """The form that takes a photo of a test, begun with the house's finest wanted opening."""
+    return PhotoForm(*args, initial={
+        "wanted_um": f"{in_force['steptest.wanted_opening_um']:g}", "scale_bar_mm": "200", "dpi": 600,
+    })  # fmt: skip
+
+
+@recorders
+def send(request, pk):
+    """Take a photo and read it."""
+    test = get_object_or_404(StepTest.objects.select_related(*_SETUP), pk=pk)
+    sent = {**request.FILES.dict()}
+    if "simulated" in request.POST:
+        sent["photo"] = photos.simulated(test, 600)
+    form = photo_form(test, standards.current(), *((request.POST, sent) if request.method == "POST" else ()))
+    if request.method == "POST":
+        found = form.attempt(lambda data: photos.read(test, request.user, **data))
+        if found:
+            return redirect("exposures:photo", found.pk)
+    context = {"test": test, "form": form, "photos": test.photos.select_related("by")[:6]}
+    return render(request, "exposures/send_photo.html", context, status=422 if form.errors else 200)
+
+
+@recorders
+def photo(request, pk):
+    """The photo with what was measured on it; its grades taken over as they are or set right by hand."""
+    found = get_object_or_404(StepPhoto.objects.select_related("step_test", "by"), pk=pk)
+    test = StepTest.objects.select_related(*_SETUP).get(pk=found.step_test_id)
+    result, in_force = photos.result_of(found), standards.current()
+    form = PhotoGradesForm(request.POST or None, steps=result.steps, initial={"school": in_force["exposure.school"]})
+    if request.method == "POST" and form.attempt(
+        lambda data: photos.take_over(found, request.user, form.changed_grades(), data["school"])
+    ):
+        return redirect(reverse("exposures:reading", args=[test.pk]) + "#use")
+    film = photos.film_of(test, found.dpi)
+    context = {
+        "photo": found, "test": test, "result": result, "form": form, "film": film, "meanings": GRADE_MEANING,
+        "shown": [round(w) for w in film.opening_widths_um], "picture_url": reverse("exposures:photo-picture", args=[pk]),
+    }  # fmt: skip
+    return render(request, "exposures/photo.html", context, status=422 if form.errors else 200)
+
+
+def picture(request, pk):
+    """The straightened photo in the light of the room."""
+    found = get_object_or_404(StepPhoto.objects.exclude(straight=""), pk=pk)
+    return picture_answer(in_room_light(found.straight, request))
