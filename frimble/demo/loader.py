@@ -18,6 +18,7 @@ from frimble.core.units import show_seconds
 from frimble.demo import scenario
 from frimble.demo.coating import CoatRoom, finished
 from frimble.demo.films import lay_out_films
+from frimble.demo.light import ends, lay_out_light, load_lamps
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, ReadStep, StepTest, TestReading, Washout
 from frimble.films.models import DensityReading, FilmSystem
 from frimble.jobs.models import Job, PressReport, PressVisit, ScreenNeed
@@ -78,6 +79,7 @@ class Loader:
         self._mark_ghosts()
         self._rack_them()
         self.coat_room.lay_out(self.pots)
+        lay_out_light(self.people["bertrand"], self.standards)
         lay_out_films(self.now, self.hands[0])
 
     def _people(self):
@@ -106,10 +108,18 @@ class Loader:
         self.films = {row[0]: self._film(*row) for row in scenario.FILMS}
         self.lamps = {
             row[0]: Lamp.objects.create(
-                name=row[0], kind=row[1], distance_mm=row[2], warm_up_s=row[3], start_lag_s=row[4]
+                name=row[0],
+                kind=row[1],
+                distance_mm=row[2],
+                warm_up_s=row[3],
+                start_lag_s=row[4],
+                geometry=row[5],
+                contact=row[6],
+                units_a_second=row[7],
             )
             for row in scenario.LAMPS
         }
+        load_lamps(self.lamps, self.people["bertrand"], self.now)
         for number, name, what, days in scenario.JOBS:
             Job.objects.create(number=number, name=name, what=what, press_on=(self.now + timedelta(days=days)).date())
         self.jobs = list(Job.objects.all())
@@ -344,6 +354,7 @@ class Loader:
                 time_s=time.value, low_s=time.low, high_s=time.high, school="middle", reason=time.reason[:400],
                 bracketed=found.outcome == "window", lamp_distance_mm=test.lamp_distance_mm, reading=reading,
                 accepted_by=self.people["odile"], accepted_at=record.at + timedelta(minutes=10),
+                **ends(found),
             )  # fmt: skip
 
     def _wash(self, record, person):

@@ -79,12 +79,16 @@ FILMS = (
     ("Oiled sheet", "paper made clear with vegetable oil", 297, 1.9, 0.42, 1.7, 0.55, 280, 9000, 0.2, 0.1, 0.2),
 )
 
-# name, kind, distance mm, warm-up s, start-up lag s
+# name, kind, distance mm, warm-up s, start-up lag s, shape, contact, light units a second
 LAMPS = (
-    ("Lantern A", "led", 400, 0, 0.3),
-    ("Old Harbour", "metal_halide", 1000, 120, 1.5),
-    ("Yard", "sun", 1000, 0, 0),
+    ("Lantern A", "led", 400, 0, 0.3, "panel", "vacuum", None),
+    ("Old Harbour", "metal_halide", 1000, 120, 1.5, "point", "weight", 4.0),
+    ("Yard", "sun", 1000, 0, 0, "sun", "weight", None),
 )
+# Hours on each lamp, how much faster than usual it fades, and how its control strips run from screen to screen.
+LAMP_HOURS = {"Lantern A": 1900, "Old Harbour": 1240}
+LAMP_FADES = {"Lantern A": 0.3, "Old Harbour": 1.6}
+STRIP_DRIFT = {"Lantern A": 0.0, "Old Harbour": -0.07}
 
 JOBS = (
     ("J-301", "Lugger Week pennants", "3 colours, heavy white on navy sailcloth", 2),

@@ -21,6 +21,7 @@ INSPECT = StepPage(
     "inspect", InspectForm,
     lambda form, screen, person: actions.inspect(
         screen.code, person, verdict=form.cleaned_data["verdict"], pinholes=form.cleaned_data["pinholes"],
+        strip_step=form.cleaned_data["strip_step"],
         **form.common()),
     "Record inspection",
     "Hold it against the light. Block pinholes with filler, tape the margin and the frame's inner corner.",

@@ -4,22 +4,20 @@ import math
 from dataclasses import dataclass
 from datetime import timedelta
 
-from django.db import transaction
 from django.utils import timezone
 
 from frimble.coatings.actions import current_coat
 from frimble.coatings.models import Batch, Coat
-from frimble.core.conclusion import Refused
-from frimble.core.exposure import chart, windowfit
+from frimble.core.exposure import chart, greyscale, windowfit
 from frimble.core.exposure.reading import Reading, StepGrade, read_grades
 from frimble.core.film import densities
 from frimble.core.units import show_seconds
-from frimble.exposures import photos
+from frimble.exposures import photos, staleness
 from frimble.exposures.models import ChartEntry, TestReading
 from frimble.people import standards
 from frimble.screens.models import Screen
 
-_JOINED = ("mesh", "emulsion", "lamp", "film", "accepted_by", "reading")
+_JOINED = ("mesh", "emulsion", "lamp", "film", "accepted_by", "reading__step_test")
 
 
 def entries_in_force() -> list[ChartEntry]:
@@ -57,10 +55,11 @@ def time_for(screen: Screen, lamp, film, now=None):
     coat = current_coat(screen)
     wanted = chart.Conditions(str(screen.mesh), coat.formula, coat.batch.emulsion.name, lamp.name, film.name)
     entries = entries_in_force()
-    found = chart.time_for(
-        wanted, [e.as_core() for e in entries], now, lamp.distance_mm, in_force, coat.batch.age(now, in_force).verdict
-    )
     entry = next((e for e in entries if e.conditions == wanted), None)
+    found = chart.time_for(
+        wanted, [e.as_core() for e in entries], now, lamp.distance_mm, in_force, coat.batch.age(now, in_force).verdict,
+        staleness.moved(entry, coat.batch, in_force) if entry else (),
+    )  # fmt: skip
     return found, entry
 
 
@@ -101,6 +100,8 @@ def film_headroom(film, entry: ChartEntry):
 
 def conclude(reading: TestReading) -> Reading:
     """What a stored reading says, concluded anew by the core; a photo's own window while nobody corrected its grades."""
+    if reading.solid_step is not None:
+        return greyscale.as_reading(reading.step_test.times_s[0], reading.solid_step, standards.current())
     if reading.photo_id and not reading.photo.refused and not photos.corrected(reading):
         from frimble.core.exposure.photo.concluding import as_reading
 
@@ -136,7 +137,7 @@ def together(test, reading: TestReading, in_force) -> Together:
     by_eye = [r for r in newest if r not in by_photo]
     found = [photos.result_of(r.photo) for r in by_photo]
     cured, closes = ([_measured(getattr(f, end)) for f in found if getattr(f, end)] for end in ("cured", "closes"))
-    grades = [_grades(r) for r in by_eye]
+    grades = [_grades(r) for r in by_eye if r.solid_step is None]
     wanted = reading.wanted_opening_um
     seen_cured, seen_closes = windowfit.seen_of(grades, wanted)
     readers = tuple(sorted({f"{r.read_by}{' by photo' if r in by_photo else ''}" for r in newest}))
@@ -150,34 +151,6 @@ def _measured(edge) -> windowfit.Measured:
     """An end that a photo gave with its 90 % interval."""
     value, low, high = edge
     return windowfit.Measured(value, math.log(high / low) / 2 / 1.64)
-
-
-@transaction.atomic
-def accept(reading: TestReading, person) -> ChartEntry:
-    """Put a reading's time into the chart.
-
-    Raises:
-        Refused: the test gives no time, it is in the chart already, a newer reading stands, or its window is not
-            bracketed and a technician asks.
-    """
-    if ChartEntry.objects.filter(reading=reading).exists():
-        raise Refused("This reading is in the chart already.")
-    test = reading.step_test
-    if test.readings.order_by("-read_at", "-pk").first() != reading:
-        raise Refused("The test has been read again since: accept the newer reading.")
-    found = conclude(reading)
-    if not found.usable:
-        raise Refused(found.recommended.reason)
-    bracketed = found.outcome == "window"
-    if not bracketed and not person.is_lead:
-        raise Refused(f"Only the lead may accept a time that is not bracketed. {found.next_test}")
-    time = found.recommended
-    return ChartEntry.objects.create(
-        mesh=test.mesh, formula=test.formula, emulsion=test.emulsion, lamp=test.lamp, film=test.film,
-        time_s=time.value, low_s=time.low, high_s=time.high, school=reading.school, reason=time.reason[:400],
-        bracketed=bracketed, lamp_distance_mm=test.lamp_distance_mm, reading=reading, accepted_by=person,
-        accepted_at=timezone.now(),
-    )  # fmt: skip
 
 
 def against_chart(test, value_s: float | None) -> str:

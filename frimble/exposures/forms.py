@@ -2,9 +2,10 @@
 
 from django import forms
 
-from frimble.core.exposure import steptest
+from frimble.core.calculators import numbers
+from frimble.core.exposure import greyscale, light, steptest
 from frimble.core.exposure.reading import GRADES, SCHOOLS, StepGrade
-from frimble.exposures.models import Lamp
+from frimble.exposures.models import Lamp, LampRecord, StepTest
 from frimble.films.models import FilmSystem, Positive
 from frimble.screens.forms import ActForm, NumberField, QuantityField, StepForm, WholeField
 
@@ -22,6 +23,8 @@ class ExposeForm(StepForm, LightForm):
     positive = forms.ModelChoiceField(
         Positive.objects.all(), label="Which film", required=False, empty_label="not on the film bench"
     )
+    meter = NumberField(label="The light meter shows", unit="mW/cm²", required=False)
+    sky = forms.CharField(label="Sky and time of day", required=False, max_length=60)
     own_time_s = NumberField(label="A time of your own", unit="s", required=False)
     own_reason = forms.CharField(label="Why this time", required=False, max_length=200)
     dry = forms.BooleanField(
@@ -32,24 +35,64 @@ class ExposeForm(StepForm, LightForm):
         data = super().clean()
         if data.get("own_time_s") and not data.get("own_reason"):
             self.add_error("own_reason", "Say why: this time is not calibrated.")
+        lamp = data.get("lamp")
+        if lamp and lamp.is_sun and not (data.get("meter") and data.get("sky")):
+            self.add_error("meter", "Meter the sun and say how the sky is: its light is never twice the same.")
         return data
 
 
 class PlanForm(StepForm, LightForm):
+    """A step test of one kind; only the fields of that kind stay."""
+
     note = None
+    kind = forms.ChoiceField(choices=StepTest.Kind.choices, widget=forms.HiddenInput)
     guess_s = NumberField(label="Your guess", unit="s")
     steps = WholeField(label="Steps", error_messages={"invalid": "A whole number of steps."})
     series = forms.ChoiceField(label="Series", choices=list(steptest.SERIES_WORDS.items()))
     card = forms.ChoiceField(label="Card", choices=[("cover", "covers strips"), ("uncover", "uncovers strips")])
     length_mm = QuantityField(label="Length of the test", unit="mm")
+    own_film = forms.BooleanField(label="The shop's step-test film lies on it", required=False)
+    factors = forms.CharField(label="Factors on the film", max_length=200)
+    others = forms.CharField(label="Other screens, coated alike", max_length=200)
     revision = forms.IntegerField(widget=forms.HiddenInput, required=False)
+
+    FIELDS_OF = {
+        "card": {"steps", "series", "card", "length_mm", "own_film"}, "factor": {"factors"}, "grey": set(),
+        "screens": {"series", "others"},
+    }  # fmt: skip
+
+    def __init__(self, *args, kind="card", **kwargs):
+        super().__init__(*args, **kwargs)
+        self.test_kind = kind if kind in self.FIELDS_OF else "card"
+        self.initial["kind"] = self.test_kind
+        for name in set().union(*self.FIELDS_OF.values()) - self.FIELDS_OF[self.test_kind]:
+            del self.fields[name]
 
     def plan(self, standards):
         """The core's plan for what was typed."""
-        data = self.cleaned_data
-        return steptest.plan_moving_card(
-            data["guess_s"], data["steps"], data["series"], standards, data["card"], data["lamp"].start_lag_s
-        )
+        data, lag = self.cleaned_data, self.cleaned_data["lamp"].start_lag_s
+        if self.test_kind == "factor":
+            # Twice the guess, so that the right column lies in the middle of the film.
+            return steptest.plan_one_exposure(2 * data["guess_s"], numbers(data["factors"], "factors"), standards, lag)
+        if self.test_kind == "grey":
+            return steptest.plan_one_exposure(data["guess_s"], greyscale.factors(), standards, lag)
+        if self.test_kind == "screens":
+            times = steptest.series_times(data["guess_s"], 1 + len(self.other_codes()), data["series"])
+            return steptest.StepTestPlan(data["guess_s"], data["series"], "", times, (), times[0], 0.0)
+        return steptest.plan_moving_card(data["guess_s"], data["steps"], data["series"], standards, data["card"], lag)
+
+    def other_codes(self) -> list[str]:
+        return [code.upper() for code in self.cleaned_data["others"].replace(",", " ").replace(";", " ").split()]
+
+    def edges(self, plan, standards):
+        """Card edges in mm: of the shop's own film, or of equal strips; none where no card moves."""
+        if self.test_kind != "card":
+            return ()
+        if self.cleaned_data["own_film"]:
+            from frimble.core.exposure.target.geometry import design
+
+            return design(len(plan.times_s), 600, standards).card_edges_mm
+        return steptest.strip_edges_mm(self.cleaned_data["length_mm"], len(plan.times_s), standards)
 
     def common(self):
         return {k: self.cleaned_data[k] for k in ("revision", "override_reason")}
@@ -99,6 +142,13 @@ class ReadingForm(ActForm):
         return sorted(rows, key=lambda row: row[1])
 
 
+class GreyScaleForm(ActForm):
+    """What a grey scale shows."""
+
+    solid_step = NumberField(label="Highest step that stands solid")
+    school = forms.ChoiceField(choices=list(SCHOOLS.items()), widget=forms.HiddenInput)
+
+
 class PhotoForm(ActForm):
     """A photo of the rinsed test, and what the film on it measured as printed."""
 
@@ -145,6 +195,40 @@ class WashForm(StepForm):
     rinse_s = NumberField(label="Rinse", unit="s")
 
 
+class LampForm(ActForm):
+    """A light source."""
+
+    name = forms.CharField(label="Name", max_length=40)
+    kind = forms.ChoiceField(label="Kind", choices=Lamp.Kind.choices)
+    geometry = forms.ChoiceField(label="Shape", choices=list(light.GEOMETRIES.items()))
+    contact = forms.ChoiceField(label="Film and screen are pressed by", choices=list(light.CONTACTS.items()))
+    distance_mm = QuantityField(label="Lamp to glass", unit="mm")
+    warm_up_s = NumberField(label="Warm-up", unit="s", initial="0")
+    start_lag_s = NumberField(label="Start-up lag", unit="s", initial="0")
+    units_a_second = NumberField(label="Its integrator counts, a second", unit="light units", required=False)
+
+
+class LampRecordForm(ActForm):
+    """Something read off or done to a lamp."""
+
+    kind = forms.ChoiceField(choices=LampRecord.Kind.choices, widget=forms.HiddenInput)
+    hours = NumberField(label="Hours", unit="h", required=False)
+    light_mw_cm2 = NumberField(label="Light in the middle of the glass", unit="mW/cm²", required=False)
+    field = forms.CharField(
+        label="Nine readings, row by row",
+        required=False,
+        widget=forms.Textarea(attrs={"rows": 3}),
+        help_text="Three rows of three, parted by spaces: a meter's readings, or the light nine test exposures stand for",
+    )
+    note = forms.CharField(label="Note", required=False, max_length=200)
+    simulated = forms.BooleanField(required=False, widget=forms.HiddenInput)
+
+    def given(self) -> dict:
+        data = dict(self.cleaned_data)
+        rows = [numbers(line, "field") for line in data["field"].splitlines() if line.strip()]
+        return data | {"field": rows or None}
+
+
 class InspectForm(StepForm):
     verdict = forms.ChoiceField(
         label="Against the light",
@@ -153,4 +237,9 @@ class InspectForm(StepForm):
     )
     pinholes = WholeField(
         label="Pinholes blocked", initial=0, error_messages={"invalid": "A whole number of pinholes."}
+    )
+    strip_step = NumberField(
+        label="Control strip: highest solid step",
+        required=False,
+        help_text="Of the small grey scale, where one was on it",
     )

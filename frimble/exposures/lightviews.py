@@ -6,8 +6,10 @@ from django.utils import timezone
 from frimble.coatings.actions import current_coat
 from frimble.core import cautions, lifecycle
 from frimble.core.conclusion import OutOfRange
+from frimble.core.exposure.light import contact_caution, units_for
+from frimble.core.exposure.production import production_time
 from frimble.core.exposure.reading import SCHOOLS
-from frimble.exposures import actions, calibration
+from frimble.exposures import actions, calibration, carrying, prediction
 from frimble.exposures.forms import ExposeForm, LightForm
 from frimble.exposures.models import Exposure, Lamp
 from frimble.films.models import FilmSystem
@@ -43,9 +45,16 @@ def expose(request, code):
     if request.method == "POST" and form.is_valid():
         light = {k: form.cleaned_data[k] for k in ("lamp", "film")}
     coat = current_coat(screen)
-    time = entry = None
+    time = entry = estimate = foretold = None
+    factors = ()
     if coat and all(light.values()):
-        time, entry = calibration.time_for(screen, light["lamp"], light["film"])
+        in_force = standards.current()
+        meter = form.cleaned_data.get("meter") if request.method == "POST" and hasattr(form, "cleaned_data") else None
+        calibrated, entry = calibration.time_for(screen, light["lamp"], light["film"])
+        factors = carrying.factors_for(entry, screen, meter, in_force) if entry else ()
+        time = production_time(calibrated, factors, in_force)
+        if time.refused:
+            estimate, foretold = prediction.for_screen(screen, light["lamp"], light["film"], in_force)
     if request.method == "POST":
         run = form.attempt(lambda data: _start(screen, request.user, data, time, entry))
         if run:
@@ -56,9 +65,18 @@ def expose(request, code):
         "found": calibration.conclude(entry.reading) if entry else None,
         "headroom": calibration.film_headroom(light["film"], entry) if entry else None,
         "school_words": SCHOOLS[entry.school] if entry else "",
+        "factors": factors, "estimate": estimate, "foretold": foretold, "units": _units(light["lamp"], time),
+        "contact": contact_caution(light["lamp"].contact, light["lamp"].geometry) if light["lamp"] else "",
         "caution": cautions.for_step("expose"), "may_override": found.overridable and request.user.is_lead,
     }  # fmt: skip
     return render(request, "exposures/expose.html", context, status=422 if form.errors else 200)
+
+
+def _units(lamp, time):
+    """The time in the lamp's own light units, or None where it has no integrator."""
+    if not (lamp and lamp.units_a_second and time and not time.refused):
+        return None
+    return units_for(time.value, lamp.units_a_second)
 
 
 def _start(screen, person, data, time, entry):
@@ -71,4 +89,5 @@ def _start(screen, person, data, time, entry):
         screen.code, person, lamp=data["lamp"], film=data["film"], time_s=own if own is not None else time.value,
         entry=None if own is not None else entry, why=why[:400], revision=data["revision"],
         override_reason=data["override_reason"], positive=data["positive"],
+        meter=data["meter"], sky=data["sky"],
     )  # fmt: skip

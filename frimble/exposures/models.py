@@ -145,6 +145,15 @@ class StepTest(Setup):
         )  # fmt: skip
 
     @property
+    def kept_film(self) -> bool:
+        """Whether a photo of it can be read: strips side by side under the shop's own film."""
+        return self.kind == self.Kind.CARD
+
+    def all_screens(self) -> list[Screen]:
+        """Every screen that is part of it."""
+        return [s.screen for s in self.screens.select_related("screen__frame")] or [self.screen]
+
+    @property
     def times_s(self) -> list[float]:
         """Seconds of light of strip 1, 2, …: as they fell, or as planned before the run."""
         return self.real_times_s or self.planned_times_s
@@ -261,6 +270,7 @@ class TestReading(models.Model):
     wanted_opening_um = models.FloatField()
     outcome = models.CharField(max_length=20)
     recommended_s = models.FloatField(null=True)
+    solid_step = models.FloatField(null=True, help_text="of a grey scale: the highest step that stands solid")
     photo = models.ForeignKey(StepPhoto, on_delete=models.PROTECT, null=True, related_name="readings")
     read_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     read_at = models.DateTimeField()
@@ -350,12 +360,15 @@ class ControlStrip(AppendOnly):
     """The highest solid step of the small grey scale on a production screen. Append-only."""
 
     exposure = models.ForeignKey(Exposure, on_delete=models.PROTECT, related_name="strips")
+    lamp = models.ForeignKey(Lamp, on_delete=models.PROTECT, related_name="strips")
+    emulsion = models.ForeignKey(Emulsion, on_delete=models.PROTECT, related_name="+")
     step = models.FloatField()
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
 
     class Meta:
         ordering = ["at", "pk"]
+        indexes = [models.Index(fields=["lamp", "emulsion", "-at"])]
 
     def __str__(self) -> str:
         return f"step {self.step:g}"

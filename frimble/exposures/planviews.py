@@ -1,14 +1,19 @@
-"""Planning a moving-card step test."""
+"""Planning a step test of any of the four kinds."""
 
-from django.shortcuts import redirect, render
+from django.contrib import messages
+from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
+from django.views.decorators.http import require_POST
 
 from frimble.coatings.actions import current_coat
 from frimble.core import cautions, lifecycle
+from frimble.core.conclusion import Refused
 from frimble.core.exposure import steptest
-from frimble.exposures import actions
+from frimble.core.exposure.factorfilm import USUAL_FACTORS
+from frimble.exposures import actions, prediction
 from frimble.exposures.forms import PlanForm, StartTestForm
 from frimble.exposures.lightviews import last_light
+from frimble.exposures.models import StepTest, TestScreen
 from frimble.people import standards
 from frimble.people.permissions import recorders
 from frimble.screens.stepviews import get_screen
@@ -16,33 +21,47 @@ from frimble.screens.stepviews import get_screen
 
 @recorders
 def plan_test(request, code):
-    """Plan a moving-card step test; typing shows the plan, sending it opens the timer."""
+    """Plan a step test; typing shows the plan, sending it opens the timer."""
     screen, in_force = get_screen(code), standards.current()
     found = lifecycle.verdict(screen.life, "expose", timezone.now(), in_force)
-    initial = last_light(request.user) | {
-        "revision": screen.revision, "guess_s": "", "steps": f"{in_force['steptest.steps']:g}",
-        "series": in_force["steptest.series"], "card": in_force["steptest.card"],
-        "length_mm": f"{in_force['steptest.length_mm']:g}",
-    }  # fmt: skip
+    kind = request.POST.get("kind") or request.GET.get("kind", "card")
+    light = last_light(request.user)
+    suggestion = prediction.suggest_test(screen, light["lamp"], light["film"], in_force)
+    initial = light | _start_of(kind, suggestion, in_force) | {"revision": screen.revision}
     if request.method == "POST":
-        form = StartTestForm(request.POST, initial=initial)
-        run = form.attempt(lambda data: _start_test(form, screen, request.user, data, in_force))
-        if run:
-            return redirect("exposures:run", run.pk)
+        form = StartTestForm(request.POST, initial=initial, kind=kind)
+        started = form.attempt(lambda data: _start_test(form, screen, request.user, data, in_force))
+        if started:
+            return _to(started)
     else:
-        form = PlanForm(_with_defaults(request.GET, initial) if "guess_s" in request.GET else None, initial=initial)
+        form = PlanForm(
+            _with_defaults(request.GET, initial) if "guess_s" in request.GET else None, initial=initial, kind=kind
+        )
     plan = edges = None
     offers = []
     if form.is_bound:
         plan, edges, offers = _worked_out(form, in_force)
     context = {
         "screen": screen, "verdict": found, "form": form, "plan": plan, "edges": edges, "offers": offers,
-        "coat": current_coat(screen), "caution": cautions.for_step("expose"),
-        "start_form": form if isinstance(form, StartTestForm) else StartTestForm(initial=initial),
-        "may_override": found.overridable and request.user.is_lead,
+        "coat": current_coat(screen), "caution": cautions.for_step("expose"), "suggestion": suggestion,
+        "start_form": form if isinstance(form, StartTestForm) else StartTestForm(initial=initial, kind=form.test_kind),
+        "may_override": found.overridable and request.user.is_lead, "kinds": StepTest.Kind.choices,
         "failed": request.method == "POST", "revision": get_screen(code).revision,
+        "trial": prediction.trial_against(screen, light["lamp"], light["film"]),
     }  # fmt: skip
     return render(request, "exposures/plan.html", context, status=422 if form.errors else 200)
+
+
+def _start_of(kind, suggestion, in_force) -> dict:
+    """What the form begins with: the suggested test where there is one, else the house's usual."""
+    start = {
+        "kind": kind, "guess_s": "", "steps": f"{in_force['steptest.steps']:g}", "series": in_force["steptest.series"],
+        "card": in_force["steptest.card"], "length_mm": f"{in_force['steptest.length_mm']:g}", "others": "",
+        "factors": " ".join(f"{f:g}" for f in USUAL_FACTORS),
+    }  # fmt: skip
+    if suggestion:
+        start |= {"guess_s": f"{suggestion.guess_s:.3g}", "steps": suggestion.steps, "series": suggestion.series}
+    return start
 
 
 def _with_defaults(given, initial):
@@ -57,7 +76,7 @@ def _worked_out(form, in_force):
 
     def work(data):
         plan = form.plan(in_force)
-        result.append((plan, steptest.strip_edges_mm(data["length_mm"], len(plan.times_s), in_force)))
+        result.append((plan, form.edges(plan, in_force)))
         return plan
 
     form.attempt(work)
@@ -73,7 +92,42 @@ def _worked_out(form, in_force):
 
 def _start_test(form, screen, person, data, in_force):
     plan = form.plan(in_force)
-    steptest.strip_edges_mm(data["length_mm"], len(plan.times_s), in_force)
+    light = {"lamp": data["lamp"], "film": data["film"]}
+    if form.test_kind == StepTest.Kind.SCREENS:
+        return actions.start_test_of_screens(
+            [screen.code, *form.other_codes()], person, plan.times_s, plan.guess_s, series=plan.series, **light,
+            **form.common(),
+        )  # fmt: skip
+    edges = form.edges(plan, in_force)
     return actions.start_test(
-        screen.code, person, plan, lamp=data["lamp"], film=data["film"], length_mm=data["length_mm"], **form.common()
-    )
+        screen.code, person, plan, length_mm=edges[-1] if edges else 1, kind=form.test_kind,
+        own_film=data.get("own_film", False), **light, **form.common(),
+    )  # fmt: skip
+
+
+def _to(started):
+    if isinstance(started, StepTest):
+        return redirect("exposures:test-screens", started.pk)
+    return redirect("exposures:run", started.pk)
+
+
+@recorders
+def test_screens(request, pk):
+    """The screens of a test that gives each a time of its own: which had its light, and which is next."""
+    test = get_object_or_404(StepTest.objects.select_related("mesh", "emulsion", "lamp", "film"), pk=pk)
+    members = test.screens.select_related("screen__frame", "run")
+    rows = [(m, time) for m, time in zip(members, test.planned_times_s, strict=False)]
+    first = next((m for m in members if m.run is None or m.run.status == "abandoned"), None)
+    return render(request, "exposures/test_screens.html", {"test": test, "rows": rows, "next_one": first, "dark": True})
+
+
+@require_POST
+@recorders
+def start_test_screen(request, pk):
+    """Open the timer for one screen of such a test."""
+    member = get_object_or_404(TestScreen.objects.select_related("step_test__lamp", "screen__frame", "run"), pk=pk)
+    try:
+        return redirect("exposures:run", actions.start_test_screen(member, request.user).pk)
+    except Refused as refusal:
+        messages.error(request, refusal.reason)
+        return redirect("exposures:test-screens", member.step_test_id)

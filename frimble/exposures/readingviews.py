@@ -7,9 +7,9 @@ from django.views.decorators.http import require_POST
 
 from frimble.core.conclusion import Refused
 from frimble.core.exposure.reading import GRADE_MEANING, SCHOOLS
-from frimble.exposures import actions, calibration
-from frimble.exposures.forms import ReadingForm
-from frimble.exposures.models import ChartEntry, StepTest, TestReading
+from frimble.exposures import accepting, actions, calibration
+from frimble.exposures.forms import GreyScaleForm, ReadingForm
+from frimble.exposures.models import ChartEntry, StepTest, TestReading, Washout
 from frimble.people import standards
 from frimble.people.permissions import recorders
 
@@ -30,8 +30,18 @@ def reading(request, pk):
     last, mine = next(iter(readings), None), next((r for r in readings if r.read_by_id == request.user.pk), None)
     in_force = standards.current()
     # Nobody's grades but one's own are filled in: a second reader looks for himself.
-    form = ReadingForm(request.POST or None, times_s=test.times_s, initial=_initial(mine, in_force))
-    if request.method == "POST":
+    is_grey = test.kind == StepTest.Kind.GREY
+    grey = GreyScaleForm(request.POST or None, initial={"school": in_force["exposure.school"]}) if is_grey else None
+    form = ReadingForm(
+        None if is_grey else request.POST or None,
+        times_s=() if is_grey else test.times_s,
+        initial=_initial(mine, in_force),
+    )
+    if is_grey and grey.attempt(
+        lambda data: actions.read_grey_scale(test, data["solid_step"], data["school"], request.user)
+    ):
+        return redirect(reverse("exposures:reading", args=[pk]) + "#use")
+    if request.method == "POST" and not is_grey:
         done = form.attempt(
             lambda data: actions.read_test(test, form.steps(), data["school"], data["wanted_opening_um"], request.user)
         )
@@ -40,6 +50,7 @@ def reading(request, pk):
     found = calibration.conclude(last) if last else None
     context = {
         "test": test, "screen": test.screen, "form": form, "reading": last, "found": found,
+        "grey": grey, "aim": in_force["greyscale.aim"], "washes": _washes(test),
         "together": calibration.together(test, last, in_force) if last else None,
         "others": sorted({str(r.read_by) for r in readings}) if readings and mine is None else [],
         "meanings": GRADE_MEANING, "schools": SCHOOLS,
@@ -47,7 +58,17 @@ def reading(request, pk):
         "against": calibration.against_chart(test, found.recommended.value) if found else "",
         "may_accept": bool(found and found.usable and (found.outcome == "window" or request.user.is_lead)),
     }  # fmt: skip
-    return render(request, "exposures/reading.html", context, status=422 if form.errors else 200)
+    return render(
+        request, "exposures/reading.html", context, status=422 if form.errors or (grey and grey.errors) else 200
+    )
+
+
+def _washes(test):
+    """How the test was washed out: more washing moves the reading."""
+    run = getattr(test, "run", None)
+    exposed = getattr(run, "exposure", None) if run else None
+    cycle = exposed.event.cycle if exposed else None
+    return Washout.objects.filter(event__cycle=cycle).order_by("event__at") if cycle else ()
 
 
 def _initial(last, in_force):
@@ -74,7 +95,7 @@ def accept(request, pk):
     """Accept a reading into the exposure chart."""
     found = get_object_or_404(TestReading.objects.select_related("step_test"), pk=pk)
     try:
-        entry = calibration.accept(found, request.user)
+        entry = accepting.accept(found, request.user)
     except Refused as refusal:
         messages.error(request, refusal.reason)
         return redirect("exposures:reading", found.step_test_id)

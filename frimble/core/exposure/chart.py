@@ -1,6 +1,6 @@
 """Exposure chart: which calibrated time holds for a screen, and when none does."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, fields
 from datetime import datetime
 
@@ -49,6 +49,7 @@ def time_for(
     lamp_distance_mm: float,
     standards: Mapping,
     batch_verdict: str = "fresh",
+    doubts: Sequence[str] = (),
 ) -> Conclusion:
     """The calibrated time for a screen, or a refusal that names the nearest cell and what differs.
 
@@ -56,13 +57,14 @@ def time_for(
         cells: the cells in force, one for each set of conditions.
         lamp_distance_mm: where the lamp stands now.
         batch_verdict: of `core.emulsion.batch_age`, to warn that the emulsion has aged.
+        doubts: what else has moved since, in sentences.
     """
     cells = list(cells)
     exact = [c for c in cells if c.conditions == wanted]
     if not exact:
         return _no_time(wanted, cells)
     cell = max(exact, key=lambda c: c.accepted_at)
-    doubts = _doubts(cell, now, lamp_distance_mm, batch_verdict, standards)
+    doubts = [*_doubts(cell, now, lamp_distance_mm, batch_verdict, standards), *doubts]
     when = f"{cell.accepted_at:%d %B %Y}".lstrip("0")
     reason = f"Step test accepted by {cell.accepted_by} on {when}. {' '.join(doubts)}".strip()
     return Conclusion(
@@ -71,13 +73,22 @@ def time_for(
     )  # fmt: skip
 
 
+def nearest(wanted: Conditions, cells: Iterable[CalibratedTime]) -> tuple[CalibratedTime | None, list[str]]:
+    """The calibrated cell that differs least, the newest of several, and in what it differs, in words."""
+    cells = list(cells)
+    if not cells:
+        return None, []
+    cell = min(cells, key=lambda c: (len(_differences(wanted, c.conditions)), -c.accepted_at.timestamp()))
+    return cell, [CONDITION_WORDS[d] for d in _differences(wanted, cell.conditions)]
+
+
 def _no_time(wanted: Conditions, cells: list[CalibratedTime]) -> Conclusion:
     reason = "No calibrated time exists for this mesh, coat, emulsion, lamp and film."
     if cells:
-        nearest = min(cells, key=lambda c: (len(_differences(wanted, c.conditions)), -c.accepted_at.timestamp()))
-        different = _differences(wanted, nearest.conditions)
-        told = ", ".join(f"{CONDITION_WORDS[d]} {getattr(nearest.conditions, d)}" for d in different)
-        reason += f" The nearest, {show_seconds(nearest.time_s)}, was for {told}: times do not carry over."
+        near, _ = nearest(wanted, cells)
+        different = _differences(wanted, near.conditions)
+        told = ", ".join(f"{CONDITION_WORDS[d]} {getattr(near.conditions, d)}" for d in different)
+        reason += f" The nearest, {show_seconds(near.time_s)}, was for {told}: times do not carry over."
     return Conclusion(
         None, "s", "no calibrated time", reason + " Run a step test first.", "exposure chart",
         next_best_measurement="a step test",

@@ -6,6 +6,9 @@ from collections.abc import Sequence
 from frimble.core.conclusion import Conclusion, OutOfRange, require_between, require_positive
 from frimble.core.units import show_seconds
 
+# As common factor films have them.
+USUAL_FACTORS = (1.0, 0.7, 0.5, 0.33, 0.25)
+
 
 def best_time(exposed_s: float, factors: Sequence[float], best: Sequence[float]) -> Conclusion:
     """Right time from a factor film.

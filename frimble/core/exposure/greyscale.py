@@ -6,6 +6,7 @@ Source: density D lets through 10^−D (ISO 5-2), so that 0.15 from step to step
 from collections.abc import Mapping
 
 from frimble.core.conclusion import Conclusion, require_between, require_positive
+from frimble.core.exposure.reading import SCHOOLS, Reading, Window
 from frimble.core.units import show_seconds
 
 STEPS = 21
@@ -16,6 +17,15 @@ LIGHT_A_STEP = 10**DENSITY_A_STEP
 def factors(steps: int = STEPS) -> tuple[float, ...]:
     """Share of the light that reaches the screen through step 1, 2, …; step 1 is clear."""
     return tuple(LIGHT_A_STEP**-(k) for k in range(steps))
+
+
+def as_reading(exposed_s: float, solid_step: float, standards: Mapping) -> Reading:
+    """The reading of a grey scale; it tells the light, not where the window ends. Arguments and errors as `best_time`."""
+    time = best_time(exposed_s, solid_step, standards)
+    outcome = "not bracketed" if time.verdict == "not bracketed" else "window"
+    by_school = dict.fromkeys(SCHOOLS, time.value)
+    coarse = LIGHT_A_STEP**0.5 - 1
+    return Reading(outcome, time, Window(None, None), by_school, coarse, (), time.next_best_measurement, time.value)
 
 
 def best_time(exposed_s: float, solid_step: float, standards: Mapping) -> Conclusion:

@@ -5,6 +5,7 @@ or starts with only strip 1 open and uncovers strip after strip.
 """
 
 import itertools
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
@@ -180,6 +181,66 @@ def effective_times(plan: StepTestPlan, move_taps_s: Sequence[float], off_s: flo
     if min(got.values()) <= 0:
         raise OutOfRange("A strip got no light at all: it was covered before the lamp had started.", "taps")
     return tuple(round(got[strip], 2) for strip in sorted(got))
+
+
+def plan_one_exposure(time_s: float, factors: Sequence[float], standards: Mapping, lag_s: float = 0.0) -> StepTestPlan:
+    """One exposure through a film of known factors: strip 1, 2, … get their share of its light.
+
+    Args:
+        time_s: the one exposure, s. factors: share of the light through each step, in (0, 1], three or more.
+
+    Raises:
+        OutOfRange: an absurd time, or factors that no film has.
+    """
+    require_between(
+        time_s, standards["steptest.shortest_s"], standards["steptest.longest_s"], "The exposure, in s,", "guess_s"
+    )
+    if len(factors) < 3 or len(set(factors)) != len(factors):
+        raise OutOfRange("Give three factors at least, each once.", "factors")
+    for factor in factors:
+        require_between(factor, 0.001, 1, "A factor", "factors")
+    times = tuple(round(time_s * f, 2) for f in sorted(factors, reverse=True))
+    return StepTestPlan(time_s, "factors", "", times, (), round(time_s + lag_s, 1), lag_s)
+
+
+def factored_times(factors: Sequence[float], lag_s: float, off_s: float) -> tuple[float, ...]:
+    """Seconds of light each step of a factor film or grey scale really got, its clearest step first."""
+    if off_s <= lag_s:
+        raise OutOfRange("The lamp was off before it had started.", "taps")
+    return tuple(round((off_s - lag_s) * f, 2) for f in sorted(factors, reverse=True))
+
+
+@dataclass(frozen=True)
+class Suggestion:
+    """Where a test's steps tell most: its guess, s, its series and number of steps, and why."""
+
+    guess_s: float
+    series: str
+    steps: int
+    reason: str
+
+
+def suggest(cured_s: Sequence[float], closes_s: Sequence[float], standards: Mapping) -> Suggestion:
+    """A test whose steps span where both ends of the window may lie, in the finest series that does.
+
+    Args:
+        cured_s, closes_s: (best, low, high) of full cure and of closing as predicted, s.
+    """
+    low, high = min(cured_s), max(closes_s)
+    guess, most = math.sqrt(low * high), int(standards["steptest.suggest_most"])
+    for series in ("4thrt2", "cbrt2", "sqrt2"):
+        # One step more at each end, so that both ends are bracketed.
+        steps = math.ceil(math.log(high / low) / math.log(RATIOS[series])) + 3
+        shortest = _shortest_interval(series_times(guess, min(steps, most), series))
+        if steps <= most and shortest >= standards["steptest.least_interval_s"]:
+            return Suggestion(
+                guess, series, steps, f"Spans {show_seconds(low)} to {show_seconds(high)}, between which full cure and "
+                f"closing lie nine times in ten, in {steps} steps of {SERIES_WORDS[series]}.",
+            )  # fmt: skip
+    return Suggestion(
+        guess, "sqrt2", most, f"Full cure and closing may lie anywhere from {show_seconds(low)} to {show_seconds(high)}: a "
+        "coarse test first.",
+    )  # fmt: skip
 
 
 def strip_edges_mm(length_mm: float, steps: int, standards: Mapping) -> tuple[float, ...]:

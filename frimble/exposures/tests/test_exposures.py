@@ -13,7 +13,7 @@ from frimble.core.drying import Air
 from frimble.core.exposure.reading import StepGrade
 from frimble.core.exposure.steptest import plan_moving_card
 from frimble.core.standards import Standards
-from frimble.exposures import actions, calibration
+from frimble.exposures import accepting, actions, calibration
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, Run, StepTest, Tap
 from frimble.films.models import FilmSystem, Positive
 from frimble.screens.actions import degrease, record_mesh_dry
@@ -132,7 +132,7 @@ class CalibrationTests(LampCase):
         before, _ = calibration.time_for(self.screen("Q-015"), self.lamp, self.film)
         self.assertTrue(before.refused)
         reading = self.tested()
-        entry = calibration.accept(reading, self.tamsin)
+        entry = accepting.accept(reading, self.tamsin)
         time, found = calibration.time_for(self.screen("Q-015"), self.lamp, self.film)
         # Common practice, no source. The geometric middle of the good steps, 45 and 30 s.
         self.assertAlmostEqual(time.value, (45 * 30) ** 0.5, places=2)
@@ -142,7 +142,7 @@ class CalibrationTests(LampCase):
 
     def test_another_pot_or_an_old_one_shows_on_the_chart(self):
         # Common practice, no source. A new batch or an aged one moves the exposure.
-        calibration.accept(self.tested(), self.tamsin)
+        accepting.accept(self.tested(), self.tamsin)
         entries, now, in_force = calibration.entries_in_force(), timezone.now(), Standards()
         self.assertEqual(calibration.emulsion_moved(entries, now, in_force), {})
         aged = calibration.emulsion_moved(entries, now + timedelta(days=35), in_force)[entries[0].pk]
@@ -159,18 +159,18 @@ class CalibrationTests(LampCase):
             first.step_test, [StepGrade(s.strip, s.time_s, s.grade) for s in first.steps.all()], "cure", 150, self.odile
         )
         with self.assertRaises(Refused):
-            calibration.accept(first, self.tamsin)
-        calibration.accept(second, self.tamsin)
+            accepting.accept(first, self.tamsin)
+        accepting.accept(second, self.tamsin)
         with self.assertRaises(Refused):
-            calibration.accept(second, self.tamsin)
+            accepting.accept(second, self.tamsin)
         self.assertEqual(ChartEntry.objects.get().time_s, 45)
 
     def test_a_time_that_is_not_bracketed_is_for_the_lead(self):
         reading = self.tested(grades=("good", "good", "short", "under"))
         with self.assertRaises(Refused) as caught:
-            calibration.accept(reading, self.tamsin)
+            accepting.accept(reading, self.tamsin)
         self.assertIn("Only the lead", caught.exception.reason)
-        self.assertFalse(calibration.accept(reading, self.odile).bracketed)
+        self.assertFalse(accepting.accept(reading, self.odile).bracketed)
         self.coated("Q-015")
         time, _ = calibration.time_for(self.screen("Q-015"), self.lamp, self.film)
         self.assertIn("did not bracket", time.reason)
@@ -179,7 +179,7 @@ class CalibrationTests(LampCase):
         reading = self.tested(grades=("under",) * 4)
         self.assertEqual((reading.outcome, reading.recommended_s), ("all under", None))
         with self.assertRaises(Refused):
-            calibration.accept(reading, self.odile)
+            accepting.accept(reading, self.odile)
 
     def test_an_unwashed_test_is_not_read(self):
         run = self.start_test()
@@ -272,7 +272,7 @@ class ExposurePageTests(LampCase):
 
     def test_the_passport_tells_the_whole_test(self):
         reading = self.tested()
-        calibration.accept(reading, self.tamsin)
+        accepting.accept(reading, self.tamsin)
         kinds = list(LifeEvent.objects.values_list("kind", flat=True))
         self.assertEqual(kinds[-3:], ["expose", "wash", "read_test"])
         page = self.client.get("/screens/Q-014/")

@@ -65,7 +65,7 @@ def step_curve(steps: Sequence, widths_um: Sequence[float], cured, closes, chose
     y = lambda v: _LOW - (_LOW - _TOP) * min(max(v, 0.0), 1.25) / 1.25  # noqa: E731
     parts = [_band(x, cured, "curve-cured"), _band(x, closes, "curve-closes")]
     for value in (0, 0.5, 1):
-        parts.append(element("path", class_="chart-limit", d=f"M{_LEFT} {y(value):.1f}H{_WIDTH - _RIGHT}"))
+        parts.append(element("path", class_="chart-limit", d=f"M{_LEFT} {y(value):.1f}H{_WIDTH - _RIGHT - 20}"))
         parts.append(text(_LEFT - 8, y(value) + 5, f"{value * 100:.0f} %", "soft", anchor="end", size=14))
     parts += _line(ordered, lambda s: s.share, x, y, "curve-stencil", "stencil")
     for k in _three(len(widths_um)):

@@ -14,6 +14,7 @@ from frimble.ui.pictures.frame_sign import frame_sign
 from frimble.ui.pictures.layers import film_layers
 from frimble.ui.pictures.life_curve import life_curve
 from frimble.ui.pictures.life_line import life_line
+from frimble.ui.pictures.light_field import light_field
 from frimble.ui.pictures.moire_plot import beat_plot, overlay
 from frimble.ui.pictures.placement import placement
 from frimble.ui.pictures.rack_elevation import rack_elevation
@@ -79,6 +80,17 @@ def ago(moment):
     return "just now" if minutes < 1 else f"{units.show_minutes(minutes)} ago"
 
 
+@register.simple_tag
+def strip_chart(chart, labels):
+    """Control strips in their order, by step."""
+    return control_chart(chart, labels, lambda step: f"step {step:.1f}", "control strips")
+
+
+@register.simple_tag(name="light_field")
+def light_field_tag(field, limit):
+    return light_field(field, limit)
+
+
 @register.filter
 def minutes_until(moment):
     minutes = (moment - timezone.now()).total_seconds() / 60
@@ -101,6 +113,14 @@ def window_bar_tag(time_s, low_s, high_s):
     """A window of which only the two ends are known, without their own intervals: hard edges."""
     ends = [(t, t, t) if t else None for t in (low_s, high_s)]
     return window_bar(time_s, *ends)
+
+
+@register.simple_tag
+def entry_window(entry):
+    """The window of a chart's entry, with soft edges where its ends' intervals are known."""
+    cured = (entry.low_s, entry.cured_low_s or entry.low_s, entry.cured_high_s or entry.low_s)
+    closes = (entry.high_s, entry.closes_low_s or entry.high_s, entry.closes_high_s or entry.high_s)
+    return window_bar(entry.time_s, cured, closes)
 
 
 @register.simple_tag

@@ -218,7 +218,8 @@ def _timed(steps, longest, cure, creep, edges, closing, measured, wanted_um) -> 
     reason = (
         f"Cured through from {show_seconds(cure.full_s)}, where the stencil stops getting denser; "
         f"{wanted_um:g} µm stays clear {'to' if seen_to_close else 'at least to'} {show_seconds(math.exp(ln_high))}, by how "
-        f"far light creeps under the film's edge ({creep.spread_um:.0f} µm). {show_seconds(value)} leaves room at both ends."
+        f"far light creeps under the film's edge ({creep.spread_um:.0f} µm). {show_seconds(value)} leaves room at both "
+        "ends, most at the one that is known less well."
     )
     following = (
         "" if seen_to_close else f"The longest step still keeps {wanted_um:g} µm: the upper end lies beyond the test."

@@ -80,7 +80,7 @@ def _too_few(mine: int, strange: int) -> str:
         return "The photo shows another step-test film: choose the geometry that was written with the film used."
     return (
         f"{mine or 'None'} of the film's square markers {'is' if mine == 1 else 'are'} seen; three at least are needed. "
-        "Take the whole test from straight above, lit through on the light table, sharp, with nothing lying on it. On a test of "
+        "Take the whole test from straight above, lit through on the light table, sharp, with nothing on it. On a test of "
         "which all has washed away, or all has closed, there are none to see."
     )
 
@@ -145,7 +145,9 @@ def _sharpened(picture, corners, weights, scale: float) -> np.ndarray:
         return full
     at = (full - (x0, y0)).astype(np.float32).reshape(-1, 1, 2)
     stop = (cv2.TERM_CRITERIA_EPS + cv2.TERM_CRITERIA_COUNT, 30, 0.01)
-    moved = cv2.cornerSubPix(_mixed(patch, weights), at, (reach, reach), (-1, -1), stop).reshape(-1, 2) + np.array([x0, y0])
+    moved = cv2.cornerSubPix(_mixed(patch, weights), at, (reach, reach), (-1, -1), stop).reshape(-1, 2) + np.array(
+        [x0, y0]
+    )
     return np.where(np.linalg.norm(moved - full, axis=1, keepdims=True) < 2 * reach, moved, full)
 
 

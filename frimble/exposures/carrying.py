@@ -1,0 +1,58 @@
+"""What has changed between a calibration and the screen about to be exposed, as factors on its time."""
+
+from django.utils import timezone
+
+from frimble.coatings.actions import current_coat
+from frimble.core.exposure import chartlearning
+from frimble.core.exposure.production import Factor, sun_factor
+from frimble.exposures import drift, prediction
+
+# What control strips measure needs no estimate.
+_MEASURED_BY_STRIPS = ("hours of the lamp", "age of the emulsion")
+# Below this a factor is noise.
+_LEAST = 0.015
+_WHY = {
+    "thickness of mesh and coat": "the coat is expected {sign} than when it was tested",
+    "clear film": "the film's clear areas let {sign2} light through than then",
+    "distance of the lamp": "the lamp stands {sign3} than then",
+    "hours of the lamp": "the lamp has burned longer since",
+    "age of the emulsion": "this pot's age is another than the tested one's",
+}
+
+
+def factors_for(entry, screen, meter, in_force) -> tuple[Factor, ...]:
+    """Factors on an entry's time for this screen now; none where nothing moved or nothing is known.
+
+    Args:
+        meter: what the light meter shows of the sun now, or None.
+    """
+    found = []
+    strips = drift.of_entry(entry, in_force)
+    if strips and strips.signal:
+        told = strips.factor
+        found.append(Factor("control strips", told.value, told.low, told.high, told.reason))
+    if entry.lamp.is_sun and meter and entry.meter:
+        found.append(sun_factor(entry.meter, meter))
+    return (*found, *_foretold(entry, screen, in_force, bool(strips and strips.signal)))
+
+
+def _foretold(entry, screen, in_force, measured: bool):
+    then = entry.cell_facts
+    if then is None:
+        return
+    now = prediction.facts_of(
+        entry.mesh, entry.formula, entry.emulsion, entry.lamp, entry.film, in_force, age=_age(screen, in_force)
+    )
+    for name, value, low, high in chartlearning.parts(now, then, prediction.learned(in_force)):
+        if abs(value - 1) < _LEAST or (measured and name in _MEASURED_BY_STRIPS):
+            continue
+        longer = value > 1
+        why = _WHY.get(name, "it differs").format(
+            sign="thicker" if longer else "thinner", sign2="less" if longer else "more",
+            sign3="farther off" if longer else "nearer",
+        )  # fmt: skip
+        yield Factor(name, value, low, high, f"{why}; an estimate")
+
+
+def _age(screen, in_force) -> float:
+    return current_coat(screen).batch.age(timezone.now(), in_force).value

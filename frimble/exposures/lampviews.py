@@ -1,0 +1,86 @@
+"""Light sources: what each says now, and what is read off or done to it."""
+
+from django.contrib import messages
+from django.db import IntegrityError
+from django.http import JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
+
+from frimble.core.conclusion import OutOfRange
+from frimble.exposures import drift, lamps
+from frimble.exposures.forms import LampForm, LampRecordForm
+from frimble.exposures.models import Lamp, LampRecord
+from frimble.people import standards
+from frimble.people.permissions import leads, recorders
+
+_FORMS = (
+    (LampRecord.Kind.HOURS, ("hours",), "Write down the hours"),
+    (LampRecord.Kind.METER, ("light_mw_cm2",), "Write down the light"),
+    (LampRecord.Kind.FIELD, ("field",), "Keep the field map"),
+    (LampRecord.Kind.REPLACED, ("note",), "New bulb or tubes: every time under it is tested again"),
+)
+_FIELDS = ("name", "kind", "geometry", "contact", "distance_mm", "warm_up_s", "start_lag_s", "units_a_second")
+
+
+def lamps_list(request):
+    """Every light source with what wants doing."""
+    in_force = standards.current()
+    return render(
+        request, "exposures/lamps.html", {"states": [lamps.state(lamp, in_force) for lamp in Lamp.objects.all()]}
+    )
+
+
+@recorders
+def lamp(request, pk):
+    """One light source: hours and fading, field, contact, drift; and the forms that feed them."""
+    found = get_object_or_404(Lamp, pk=pk)
+    form = LampRecordForm(request.POST or None)
+    if request.method == "POST":
+        done = form.attempt(lambda data: lamps.record(found, request.user, **form.given()))
+        if done:
+            messages.success(request, f"{done}.")
+            return redirect("exposures:lamp", pk)
+    in_force = standards.current()
+    asked = request.POST.get("kind")
+    forms = [(kind, label, form if asked == kind else LampRecordForm(), shown) for kind, shown, label in _FORMS]
+    forms = [(kind, label, f, [f[name] for name in shown]) for kind, label, f, shown in forms]
+    context = lamps.state(found, in_force) | {
+        "forms": forms, "form": form, "drifts": drift.of_lamp(found, in_force), "even": in_force["lamp.even_within"],
+    }  # fmt: skip
+    return render(request, "exposures/lamp.html", context, status=422 if form.errors else 200)
+
+
+@leads
+def edit(request, pk=None):
+    """Enter or change a light source; its past stays in its history."""
+    found = get_object_or_404(Lamp, pk=pk) if pk else None
+    initial = {name: getattr(found, name) for name in _FIELDS} if found else None
+    form = LampForm(request.POST or None, initial=initial)
+    if request.method == "POST":
+        saved = form.attempt(lambda data: _save(found or Lamp(), data))
+        if saved:
+            return redirect("exposures:lamp", saved.pk)
+    return render(
+        request, "exposures/edit_lamp.html", {"form": form, "lamp": found}, status=422 if form.errors else 200
+    )
+
+
+def _save(lamp: Lamp, data) -> Lamp:
+    if not data["distance_mm"] or data["distance_mm"] <= 0:
+        raise OutOfRange("How far the lamp stands from the glass must be more than 0.", "distance_mm")
+    for name in ("warm_up_s", "start_lag_s", "units_a_second"):
+        if data[name] is not None and data[name] < 0:
+            raise OutOfRange("Less than nothing cannot be.", name)
+    for name in _FIELDS:
+        setattr(lamp, name, data[name])
+    try:
+        lamp.save()
+    except IntegrityError:
+        raise OutOfRange(f"Another light source is called {data['name']}.", "name") from None
+    return lamp
+
+
+@recorders
+def meter(request, pk):
+    """The simulated light meter: the middle, and nine places."""
+    found = get_object_or_404(Lamp, pk=pk)
+    return JsonResponse({"light": lamps.metered(found), "field": lamps.field_metered(found)})
