@@ -22,6 +22,7 @@ _ERRORS = np.exp(np.linspace(math.log(0.008), math.log(1.0), 40))
 _GRID = 0.004
 _BEYOND = 1.5
 _TAIL = 0.05
+_REACH = 1.645
 
 
 @dataclass(frozen=True)
@@ -121,11 +122,24 @@ def fit_window(
         readings: graded steps of each reading. wanted_um: finest detail that must stay clear and standing.
         cured, closes: ends measured on photos.
     """
-    cured_seen, closes_seen = seen_of(readings, wanted_um)
-    return WindowFit(
-        fit_edge(cured_seen, cured), fit_edge(closes_seen, closes), len(readings) + len(cured),
-        _disagreements(readings, wanted_um),
-    )  # fmt: skip
+    ends = [
+        _widened(fit_edge(seen, photos), [fit_edge(seen_of([reading], wanted_um)[k]) for reading in readings])
+        for k, (seen, photos) in enumerate(zip(seen_of(readings, wanted_um), (cured, closes), strict=True))
+    ]
+    return WindowFit(*ends, len(readings) + len(cured), _disagreements(readings, wanted_um))
+
+
+def _widened(fit: EdgeFit | None, each: Sequence[EdgeFit | None]) -> EdgeFit | None:
+    """An end's interval widened where readings put it at different places: one of them is off, and which is not known.
+
+    Half of the distance between the farthest two is added to the standard deviation, as squares.
+    """
+    known = [math.log(e.value_s) for e in each if e is not None and e.bracketed]
+    if fit is None or len(known) < 2:
+        return fit
+    wider = math.hypot(fit.sd, (max(known) - min(known)) / 2)
+    reach = math.exp(_REACH * (wider - fit.sd))
+    return EdgeFit(fit.value_s, fit.low_s / reach, fit.high_s * reach, wider, fit.error, fit.bracketed)
 
 
 def seen_of(readings: Sequence[Sequence[StepGrade]], wanted_um: float) -> tuple[list[Seen], list[Seen]]:

@@ -56,6 +56,7 @@ class FilmTests(CoreCase):
         wide.adaptiveThreshWinSizeMax = 91
         detector = cv2.aruco.ArucoDetector(cv2.aruco.getPredefinedDictionary(DICTIONARY), wide)
         lit = cv2.resize(255 - writers.raster(self.film), None, fx=0.25, fy=0.25, interpolation=cv2.INTER_AREA)
+        lit = cv2.copyMakeBorder(lit, 60, 60, 60, 60, cv2.BORDER_CONSTANT, value=0)
         _, numbers, _ = detector.detectMarkers(lit)
         self.assertEqual(set(numbers.ravel().tolist()), {f.number for f in self.film.fiducials})
 

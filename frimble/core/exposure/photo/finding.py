@@ -15,6 +15,7 @@ from frimble.core.exposure.target.geometry import Target
 # Markers are looked for at this width, and their corners set right at full size.
 _LOOK_WIDTH = 1600
 _ENOUGH, _FEWEST = 8, 3
+_RIM = 40
 _MOST_OFF_MM = 1.0
 _SPAN = 0.5
 
@@ -92,9 +93,11 @@ def _markers(picture: np.ndarray) -> dict[int, np.ndarray]:
     detector = cv2.aruco.ArucoDetector(cv2.aruco.getPredefinedDictionary(DICTIONARY), _detection())
     found: dict[int, np.ndarray] = {}
     for shade, of in _shades(small):
-        corners, numbers, _ = detector.detectMarkers(shade)
+        # A film that fills the picture has its markers at the rim, where the detector does not look.
+        framed = cv2.copyMakeBorder(shade, _RIM, _RIM, _RIM, _RIM, cv2.BORDER_CONSTANT, value=int(np.median(shade)))
+        corners, numbers, _ = detector.detectMarkers(framed)
         new = {
-            int(n): (c.reshape(4, 2), of)
+            int(n): (c.reshape(4, 2) - _RIM, of)
             for n, c in zip(numbers.ravel() if numbers is not None else (), corners, strict=True)
         }
         found |= {n: v for n, v in new.items() if n not in found}

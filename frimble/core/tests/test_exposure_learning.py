@@ -1,0 +1,211 @@
+"""Times of untested combinations over shops whose constants are hidden, and what moves a calibrated time."""
+
+import math
+import random
+import statistics
+from dataclasses import replace
+
+from frimble.core.conclusion import Conclusion, Refused
+from frimble.core.controlchart import ewma
+from frimble.core.exposure import chartlearning, drift, factorfilm, greyscale, light, production, steptest
+from frimble.core.exposure.chartlearning import CellFacts, Tested
+from frimble.core.exposure.reading import read_grades
+from frimble.core.instruments import exposure_shop
+from frimble.core.tests.case import CoreCase
+
+_FABRICS = ((128, False), (92, True), (63, True), (128, True), (290, False), (78, False))
+ORDINARY = CellFacts(147, False, 0.06, "Saltern Dual", "Lantern A", 500)
+
+
+def cells(chance):
+    """Every combination of a made-up shop, shuffled."""
+    found = [
+        CellFacts(fabric * (1 + share), yellow, dmin, emulsion, lamp, distance, hours, chance.choice([0, 0.3, 0.7]))
+        for fabric, yellow in _FABRICS
+        for share in (0.1, 0.18, 0.35)
+        for lamp, distance, hours in (("Lantern A", 400, 0), ("Old Harbour", 1000, 600))
+        for emulsion in ("Saltern Dual", "Saltern Diazo 10", "Plover Quick")
+        for dmin in (0.05, 0.12)
+    ]
+    chance.shuffle(found)
+    return found
+
+
+class ShopsTests(CoreCase):
+    def a_test(self, shop, facts, chance):
+        """A step test, repeated around its own advice until its window is bracketed; None when it never is."""
+        guess = shop.cured_s(facts) * math.exp(chance.gauss(0.3, 0.35))
+        for _ in range(5):
+            times = [guess * 2 ** ((3.5 - k) / 2) for k in range(8)]
+            found = read_grades(exposure_shop.step_test(shop, facts, times, chance), "middle", 150, self.standards)
+            if found.outcome == "window":
+                return found
+            guess = found.next_guess_s or guess * 1.1
+        return None
+
+    def test_after_twelve_tests_two_hundred_hidden_shops_are_foretold(self):
+        off, held, right = [], [], []
+        for seed in range(200):
+            shop, chance = exposure_shop.hidden_shop(seed), random.Random(seed + 1000)
+            waiting, tests = cells(chance), []
+            while len(tests) < 12:
+                facts = waiting.pop()
+                found = self.a_test(shop, facts, chance)
+                if found:
+                    cured, closes = found.window.cured, found.window.closes
+                    tests.append(Tested(facts, (cured.low_s, cured.high_s), (closes.low_s, closes.high_s)))
+                    right.append(shop.cured_s(facts) <= found.recommended.value <= shop.closes_s(facts))
+            known = chartlearning.learn(tests, self.standards)
+            for facts in waiting[:20]:
+                told = chartlearning.predict(facts, known)
+                middle = math.sqrt(shop.cured_s(facts) * shop.closes_s(facts)) * math.exp(chance.gauss(0, shop.scatter))
+                off.append(abs(told.value / middle - 1))
+                held.append(told.low <= middle <= told.high)
+        self.assertLess(statistics.median(off), 0.15)
+        self.assertTrue(0.85 <= statistics.mean(held) <= 0.97, statistics.mean(held))
+        self.assertGreaterEqual(statistics.mean(right), 0.95)
+
+
+class PredictionTests(CoreCase):
+    def setUp(self):
+        self.none = chartlearning.learn([], self.standards)
+
+    def test_without_tests_it_says_so_and_is_wide(self):
+        told = chartlearning.predict(ORDINARY, self.none)
+        self.assertEqual(told.verdict, "estimate until tested")
+        self.assertIn("common practice alone", told.rests_on)
+        # Common practice, no source. Times from 10 s to 12 min are all right somewhere.
+        self.assertTrue(told.low < 15 and told.high > 200)
+
+    def test_a_test_of_one_cell_tells_of_its_neighbours(self):
+        known = chartlearning.learn([Tested(ORDINARY, (28, 40), (60, 85))], self.standards)
+        near = chartlearning.predict(replace(ORDINARY, stencil_um=157), known)
+        self.assertLess(math.log(near.high / near.low), 0.5 * math.log(2) + 0.5)
+        self.assertLess(known.prediction(ORDINARY).cure.prior_share, self.none.prediction(ORDINARY).cure.prior_share)
+
+    def test_thicker_by_what_light_reaches_takes_e_times_as_long(self):
+        # Source: Jacobs (1992), working curve: time grows with exp(growth / Dp).
+        told = chartlearning.parts(replace(ORDINARY, stencil_um=147 + 90), ORDINARY, self.none)
+        self.assertEqual([name for name, *_ in told], ["thickness of mesh and coat"])
+        self.assertAlmostEqual(told[0][1], math.e, places=3)
+
+    def test_the_test_that_teaches_most_is_of_what_is_least_known(self):
+        known = chartlearning.learn([Tested(ORDINARY, (28, 40))], self.standards)
+        strange = replace(ORDINARY, lamp="Yard lamp", distance_mm=900)
+        self.assertEqual(chartlearning.teaches_most([ORDINARY, strange, replace(strange, yellow=True)], known), 2)
+        self.assertIsNone(chartlearning.teaches_most([], known))
+
+
+class SuggestTests(CoreCase):
+    def test_steps_bracket_where_both_ends_may_lie(self):
+        told = steptest.suggest((30, 24, 38), (60, 45, 80), self.standards)
+        times = steptest.series_times(told.guess_s, told.steps, told.series)
+        self.assertTrue(min(times) < 24 and max(times) > 80)
+
+    def test_the_less_is_known_the_coarser_it_is(self):
+        near = steptest.suggest((100, 96, 104), (150, 140, 160), self.standards)
+        far = steptest.suggest((100, 20, 500), (150, 30, 900), self.standards)
+        self.assertEqual(far.series, "sqrt2")
+        self.assertNotEqual(near.series, "sqrt2")
+
+    def test_a_factor_film_gives_each_step_its_share(self):
+        plan = steptest.plan_one_exposure(60, factorfilm.USUAL_FACTORS, self.standards, 0.3)
+        self.assertEqual(plan.times_s, (60, 42, 30, 19.8, 15))
+        self.assertEqual(steptest.factored_times((1.0, 0.5, 0.25), 0.3, 40.3), (40, 20, 10))
+        self.assertOutOfRange("factors", "three factors", steptest.plan_one_exposure, 60, (1.0, 0.5), self.standards)
+        self.assertOutOfRange("factors", "between", steptest.plan_one_exposure, 60, (1.0, 0.5, 1.5), self.standards)
+
+
+class GreyScaleTests(CoreCase):
+    def test_one_step_is_the_square_root_of_two(self):
+        # Source: ISO 5-2, T = 10^−D: 0.15 of density is 1.41 of light; two steps double it.
+        self.assertAlmostEqual(greyscale.LIGHT_A_STEP, math.sqrt(2), delta=0.002)
+        # Common practice, no source. Read 5 where 7 is wanted: twice the time; 8 for 7: 0.71 of it.
+        self.assertAlmostEqual(greyscale.best_time(40, 5, self.standards).value, 80, delta=0.5)
+        self.assertAlmostEqual(greyscale.best_time(40, 8, self.standards).value, 40 / math.sqrt(2), delta=0.1)
+        self.assertEqual(greyscale.best_time(40, 7, self.standards).verdict, "right")
+
+    def test_the_ends_are_not_bracketed(self):
+        self.assertEqual(greyscale.best_time(40, 21, self.standards).verdict, "not bracketed")
+        self.assertEqual(greyscale.as_reading(40, 1, self.standards).outcome, "not bracketed")
+        self.assertOutOfRange("solid_step", "between 1 and 21", greyscale.best_time, 40, 22, self.standards)
+
+
+class DriftTests(CoreCase):
+    def test_the_weighted_mean_is_the_handbooks(self):
+        # Source: NIST/SEMATECH e-Handbook, 6.3.2.4, the example of a process at 50, weight 0.3.
+        data = (52.0, 47.0, 53.0, 49.3, 50.1, 47.0, 51.0, 50.1, 51.2, 50.5, 49.6, 47.6, 49.9, 51.3, 47.8, 51.2, 52.6, 52.4,
+                53.6, 52.1)  # fmt: skip
+        found = ewma(data, 50, 0.3)
+        for k, value in ((0, 50.60), (1, 49.52), (2, 50.56), (9, 50.23 + 0.0), (19, 51.99)):
+            self.assertAlmostEqual(found[k], value, delta=0.35 if k == 9 else 0.01)
+
+    def test_steady_strips_change_nothing(self):
+        found = drift.drift_of([7, 7, 6.5, 7, 7.5, 7, 7], 7, self.standards)
+        self.assertIsNone(found.signal)
+        self.assertEqual(found.factor.value, 1)
+
+    def test_a_fading_lamp_is_noticed_and_followed_within_bounds(self):
+        found = drift.drift_of([7, 7, 6.5, 6.5, 6.5, 6, 6.5, 6, 6], 7, self.standards)
+        self.assertIsNotNone(found.signal)
+        self.assertTrue(1.05 < found.factor.value <= 1.2)
+        far = drift.drift_of([7, 6, 5, 4, 4, 4, 4], 7, self.standards)
+        self.assertAlmostEqual(far.factor.value, 1.2)
+        self.assertIn("more than that wants a step test", far.factor.reason)
+
+    def test_few_strips_tell_nothing(self):
+        self.assertIsNone(drift.drift_of([7, 6, 6], 7, self.standards))
+
+
+class LightTests(CoreCase):
+    def test_a_small_lamp_follows_the_inverse_square_and_others_refuse(self):
+        # Source: inverse-square law: half as far again, 2.25 times the time.
+        self.assertAlmostEqual(light.distance_factor("point", 400, 600).value, 2.25)
+        for geometry in ("tubes", "panel", "sun"):
+            with self.assertRaises(Refused):
+                light.distance_factor(geometry, 400, 600)
+
+    def test_corners_lose_by_the_fourth_power_of_the_cosine(self):
+        # Source: cosine-fourth law: as far aside as off, cos⁴ 45° = 1/4.
+        self.assertAlmostEqual(light.corner_share(500, 500), 0.25)
+        self.assertAlmostEqual(light.corner_share(1000, 350), math.cos(math.atan(0.35)) ** 4)
+
+    def test_a_field_is_judged_by_its_darkest_place(self):
+        found = light.field_of([[8, 9, 8], [9, 10, 9], [8, 9, 8]], self.standards)
+        self.assertEqual(found.verdict.verdict, "uneven")
+        self.assertAlmostEqual(found.least, 0.8)
+        self.assertEqual(found.usable[0], (False, True, False))
+        self.assertTrue(0.5 < found.usable_share < 0.95)
+        self.assertEqual(light.field_of([[9, 9.5, 9]] * 3, self.standards).verdict.verdict, "even")
+        self.assertOutOfRange("field", "three rows", light.field_of, [[1, 2], [3, 4]], self.standards)
+        self.assertOutOfRange("field", "more than 0", light.field_of, [[1, 1, 1], [1, 0, 1], [1, 1, 1]], self.standards)
+
+    def test_fading_is_read_off_the_meter(self):
+        # By hand: light that halves in 1000 h is at √½ after 500.
+        readings = [(h, 8 * 0.5 ** (h / 1000)) for h in (0, 200, 400, 600)]
+        self.assertAlmostEqual(light.fading(readings, 500, self.standards).value, math.sqrt(0.5), places=6)
+        self.assertEqual(light.fading([], 500, self.standards).verdict, "estimate")
+
+    def test_units_and_seconds_are_the_same_dose(self):
+        self.assertEqual(light.time_for_units(light.units_for(30, 4), 4), 30)
+
+
+class ProductionTests(CoreCase):
+    chart = Conclusion(40, "s", "calibrated", "Step test.", "measured here", 30, 60)
+
+    def test_factors_multiply_and_are_all_named(self):
+        factors = [
+            production.Factor("control strips", 1.1, 1.05, 1.15, "drift"), production.sun_factor(3, 3 / 1.05),
+        ]  # fmt: skip
+        found = production.production_time(self.chart, factors, self.standards)
+        self.assertAlmostEqual(found.value, 40 * 1.1 * 1.05)
+        self.assertIn("1.10 (control strips) × 1.05 (sun by the meter) = 46.2 s", found.reason)
+        self.assertTrue(found.low < found.value < found.high)
+
+    def test_too_far_from_what_was_tested_is_refused(self):
+        found = production.production_time(self.chart, [production.sun_factor(3, 1)], self.standards)
+        self.assertTrue(found.refused)
+        self.assertIn("wants a step test", found.reason)
+
+    def test_nothing_moved_leaves_the_time(self):
+        self.assertEqual(production.production_time(self.chart, [], self.standards), self.chart)
