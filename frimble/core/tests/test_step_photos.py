@@ -63,7 +63,7 @@ class ReadTests(PhotoCase):
         self.assertRefused(backwards, "the times run the other way")
 
     def test_a_weak_film_still_shows_its_markers(self):
-        shot = shoot(5, coat={"film_density": 1.1, "spread_um": 35.0})
+        shot = shoot(5, {"film_density": 1.1, "spread_um": 35.0}, {"blur_px": 1.0})
         found = self.read(shot)
         self.assertAlmostEqual(found.low_s / shot.window_s[0], 1, delta=0.1)
 
