@@ -20,6 +20,8 @@ SERIES_WORDS = {
     "4thrt2": "ratio ⁴√2 (×1.19)",
     "arithmetic": "equal seconds",
 }
+# Density 3.3 and more lets nothing through that could be read.
+_LEAST_FACTOR = 0.0005
 CARDS = {"cover": "covers", "uncover": "uncovers"}
 
 
@@ -198,7 +200,7 @@ def plan_one_exposure(time_s: float, factors: Sequence[float], standards: Mappin
     if len(factors) < 3 or len(set(factors)) != len(factors):
         raise OutOfRange("Give three factors at least, each once.", "factors")
     for factor in factors:
-        require_between(factor, 0.001, 1, "A factor", "factors")
+        require_between(factor, _LEAST_FACTOR, 1, "A factor", "factors")
     times = tuple(round(time_s * f, 2) for f in sorted(factors, reverse=True))
     return StepTestPlan(time_s, "factors", "", times, (), round(time_s + lag_s, 1), lag_s)
 

@@ -49,7 +49,7 @@ class LampCase(TestCase):
         taps = [(uuid.uuid4(), k, run.made_at + timedelta(seconds=s)) for k, s in zip(kinds, moments, strict=True)]
         return actions.take_taps(run.pk, taps)
 
-    def tested(self, code="Q-014", grades=("over", "good", "good", "short")):
+    def a_read_test(self, code="Q-014", grades=("over", "good", "good", "short")):
         """A test that was run to plan, washed and read."""
         run = self.start_test(code=code)
         moves = run.moves_s
@@ -131,7 +131,7 @@ class CalibrationTests(LampCase):
         self.coated("Q-015")
         before, _ = calibration.time_for(self.screen("Q-015"), self.lamp, self.film)
         self.assertTrue(before.refused)
-        reading = self.tested()
+        reading = self.a_read_test()
         entry = accepting.accept(reading, self.tamsin)
         time, found = calibration.time_for(self.screen("Q-015"), self.lamp, self.film)
         # Common practice, no source. The geometric middle of the good steps, 45 and 30 s.
@@ -142,7 +142,7 @@ class CalibrationTests(LampCase):
 
     def test_another_pot_or_an_old_one_shows_on_the_chart(self):
         # Common practice, no source. A new batch or an aged one moves the exposure.
-        accepting.accept(self.tested(), self.tamsin)
+        accepting.accept(self.a_read_test(), self.tamsin)
         entries, now, in_force = calibration.entries_in_force(), timezone.now(), Standards()
         self.assertEqual(calibration.emulsion_moved(entries, now, in_force), {})
         aged = calibration.emulsion_moved(entries, now + timedelta(days=35), in_force)[entries[0].pk]
@@ -154,7 +154,7 @@ class CalibrationTests(LampCase):
         self.assertIn("Found with SD-08; SD-09 is in use now", told[1])
 
     def test_a_reading_is_accepted_once_and_only_the_newest(self):
-        first = self.tested()
+        first = self.a_read_test()
         second = actions.read_test(
             first.step_test, [StepGrade(s.strip, s.time_s, s.grade) for s in first.steps.all()], "cure", 150, self.odile
         )
@@ -166,7 +166,7 @@ class CalibrationTests(LampCase):
         self.assertEqual(ChartEntry.objects.get().time_s, 45)
 
     def test_a_time_that_is_not_bracketed_is_for_the_lead(self):
-        reading = self.tested(grades=("good", "good", "short", "under"))
+        reading = self.a_read_test(grades=("good", "good", "short", "under"))
         with self.assertRaises(Refused) as caught:
             accepting.accept(reading, self.tamsin)
         self.assertIn("Only the lead", caught.exception.reason)
@@ -176,7 +176,7 @@ class CalibrationTests(LampCase):
         self.assertIn("did not bracket", time.reason)
 
     def test_a_useless_reading_is_kept_but_not_accepted(self):
-        reading = self.tested(grades=("under",) * 4)
+        reading = self.a_read_test(grades=("under",) * 4)
         self.assertEqual((reading.outcome, reading.recommended_s), ("all under", None))
         with self.assertRaises(Refused):
             accepting.accept(reading, self.odile)
@@ -256,7 +256,7 @@ class ExposurePageTests(LampCase):
         self.assertFalse(Tap.objects.exists())
 
     def test_grades_left_out_are_asked_and_the_rest_is_kept(self):
-        reading = self.tested()
+        reading = self.a_read_test()
         url = f"/expose/tests/{reading.step_test_id}/"
         typed = {
             "school": "middle",
@@ -271,7 +271,7 @@ class ExposurePageTests(LampCase):
         self.assertEqual(reading.step_test.readings.count(), 1)
 
     def test_the_passport_tells_the_whole_test(self):
-        reading = self.tested()
+        reading = self.a_read_test()
         accepting.accept(reading, self.tamsin)
         kinds = list(LifeEvent.objects.values_list("kind", flat=True))
         self.assertEqual(kinds[-3:], ["expose", "wash", "read_test"])

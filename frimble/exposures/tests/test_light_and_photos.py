@@ -1,0 +1,292 @@
+"""Step tests of every kind, photos, lamps, control strips, and what they do to a time."""
+
+import io
+import json
+import math
+import tempfile
+from datetime import timedelta
+from pathlib import Path
+
+from django.core.files.base import ContentFile
+from django.core.management import CommandError, call_command
+from django.utils import timezone
+
+from frimble.coatings.models import Batch
+from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.exposure import greyscale, steptest
+from frimble.core.exposure.reading import StepGrade
+from frimble.core.standards import Standards
+from frimble.exposures import (
+    accepting,
+    actions,
+    calibration,
+    carrying,
+    drift,
+    lamps,
+    photos,
+    prediction,
+    staleness,
+)
+from frimble.exposures.models import ChartEntry, Exposure, Lamp, StepPhoto, StepTest, TestReading
+from frimble.exposures.tests.test_exposures import LampCase
+from frimble.screens.models import Screen
+
+STANDARDS = Standards()
+
+
+class KindTests(LampCase):
+    def one_exposure(self, kind, factors, guess=30):
+        plan = steptest.plan_one_exposure(guess, factors, STANDARDS, self.lamp.start_lag_s)
+        run = actions.start_test(
+            "Q-014", self.odile, plan, lamp=self.lamp, film=self.film, length_mm=1, revision=None, override_reason="test",
+            kind=kind,
+        )  # fmt: skip
+        self.tap(run, 0, 20.3)
+        run.step_test.refresh_from_db()
+        return run.step_test
+
+    def test_a_factor_film_gets_its_shares_of_the_light_that_fell(self):
+        test = self.one_exposure("factor", (1.0, 0.5, 0.25))
+        # By hand: 20.3 s less 0.3 s of lag is 20 s of light.
+        self.assertEqual(test.real_times_s, [20, 10, 5])
+        actions.wash("Q-014", self.tamsin, soak_s=40, rinse_s=90)
+        steps = [StepGrade(n, t, g) for n, t, g in zip((1, 2, 3), (20, 10, 5), ("over", "good", "short"), strict=True)]
+        self.assertAlmostEqual(actions.read_test(test, steps, "middle", 150, self.tamsin).recommended_s, 10)
+
+    def test_a_grey_scale_is_read_by_its_highest_solid_step(self):
+        test = self.one_exposure("grey", greyscale.factors())
+        self.assertEqual(len(test.real_times_s), 21)
+        with self.assertRaises(Refused):
+            actions.read_grey_scale(test, 5, "middle", self.tamsin)
+        actions.wash("Q-014", self.tamsin, soak_s=40, rinse_s=90)
+        reading = actions.read_grey_scale(test, 5, "middle", self.tamsin)
+        # Common practice, no source. Two steps short of 7: double the time.
+        self.assertAlmostEqual(reading.recommended_s, 40, delta=0.3)
+        entry = accepting.accept(reading, self.tamsin)
+        self.assertAlmostEqual(entry.low_s, 40 / math.sqrt(math.sqrt(2)), delta=0.4)
+        self.assertIsNone(entry.cured_low_s)
+
+    def test_screens_each_get_a_time_of_their_own(self):
+        for code in ("Q-015", "Q-016"):
+            self.coated(code)
+        Screen.objects.update(wet_until=timezone.now() - timedelta(minutes=1))
+        given = {"lamp": self.lamp, "film": self.film, "revision": None}
+        with self.assertRaises(OutOfRange):
+            actions.start_test_of_screens(["Q-014", "Q-015"], self.tamsin, (30, 20), 25, **given)
+        test = actions.start_test_of_screens(["Q-014", "Q-015", "Q-016"], self.tamsin, (30, 21, 15), 21, **given)
+        for member, light in zip(test.screens.all(), (30, 21.4, 15), strict=True):
+            self.assertEqual(StepTest.objects.get().status, "planned")
+            self.tap(actions.start_test_screen(member, self.tamsin), 0, light + self.lamp.start_lag_s)
+            with self.assertRaises(Refused):
+                actions.start_test_screen(type(member).objects.get(pk=member.pk), self.tamsin)
+        test.refresh_from_db()
+        self.assertEqual((test.status, test.real_times_s), ("exposed", [30, 21.4, 15]))
+        steps = [
+            StepGrade(n, t, g) for n, t, g in zip((1, 2, 3), (30, 21.4, 15), ("over", "good", "short"), strict=True)
+        ]
+        with self.assertRaises(Refused):
+            actions.read_test(test, steps, "middle", 150, self.tamsin)
+        for code in ("Q-014", "Q-015", "Q-016"):
+            actions.wash(code, self.tamsin, soak_s=40, rinse_s=90)
+        self.assertAlmostEqual(actions.read_test(test, steps, "middle", 150, self.tamsin).recommended_s, 21.4)
+
+    def test_a_screen_coated_otherwise_is_not_taken(self):
+        self.coated("Q-015")
+        with self.assertRaises(OutOfRange) as caught:
+            actions.start_test_of_screens(
+                ["Q-014", "Q-015", "Q-099"], self.odile, (30, 20, 14), 20, lamp=self.lamp, film=self.film, revision=None,
+                override_reason="test",
+            )  # fmt: skip
+        self.assertIn("No screen is called Q-099", str(caught.exception))
+        self.assertFalse(StepTest.objects.exists())
+
+
+class PhotoTests(LampCase):
+    def exposed_test(self):
+        plan = steptest.plan_moving_card(30, 9, "cbrt2", STANDARDS, lag_s=self.lamp.start_lag_s)
+        run = actions.start_test(
+            "Q-014", self.odile, plan, lamp=self.lamp, film=self.film, length_mm=245, revision=None, override_reason="test",
+            own_film=True,
+        )  # fmt: skip
+        self.tap(run, 0, *run.moves_s, run.total_s)
+        actions.wash("Q-014", self.tamsin, soak_s=40, rinse_s=90)
+        return StepTest.objects.get()
+
+    def test_a_photo_becomes_a_reading_and_its_corrections_count(self):
+        test = self.exposed_test()
+        photo = photos.read(
+            test, self.tamsin, photo=photos.simulated(test, 600), dpi=600, scale_bar_mm=200, wanted_um=150
+        )
+        result = photos.result_of(photo)
+        self.assertFalse(photo.refused)
+        # The simulated stencil is cured through near the third shortest step; its window is at least 1.4 wide.
+        self.assertTrue(sorted(test.times_s)[1] < result.low_s < sorted(test.times_s)[4])
+        reading = photos.take_over(photo, self.tamsin, {}, "middle")
+        found = calibration.conclude(reading)
+        self.assertAlmostEqual(found.recommended.value, result.recommended_s)
+        self.assertEqual(found.recommended.rests_on, "measured on a photo")
+        together = calibration.together(test, reading, STANDARDS)
+        self.assertAlmostEqual(together.fit.cured.value_s / result.low_s, 1, delta=0.03)
+        self.assertEqual(together.readers, ("Tamsin by photo",))
+        entry = accepting.accept(reading, self.odile)
+        self.assertAlmostEqual(entry.cured_low_s, result.cured[1])
+        good = next(s.index for s in result.steps if s.verdict == "good")
+        corrected = photos.take_over(photo, self.tamsin, {good: "short"}, "middle")
+        self.assertTrue(photos.corrected(corrected))
+        self.assertNotEqual(calibration.conclude(corrected).recommended.rests_on, "measured on a photo")
+
+    def test_a_photo_that_cannot_be_read_is_kept_with_its_reason(self):
+        import cv2
+        import numpy as np
+
+        test = self.exposed_test()
+        grey = cv2.imencode(".jpg", np.full((1600, 2200, 3), 120, np.uint8))[1].tobytes()
+        given = {"dpi": 600, "scale_bar_mm": 200, "wanted_um": 150}
+        photo = photos.read(test, self.tamsin, photo=ContentFile(grey, "a.jpg"), **given)
+        self.assertIn("square markers", photo.refused)
+        with self.assertRaises(Refused):
+            photos.take_over(photo, self.tamsin, {}, "middle")
+        with self.assertRaises(OutOfRange):
+            photos.read(test, self.tamsin, photo=ContentFile(b"%PDF-1.4", "a.pdf"), **given)
+        self.assertEqual(StepPhoto.objects.count(), 1)
+
+
+class CommandTests(LampCase):
+    def test_the_film_is_written_and_bad_asks_are_refused(self):
+        with tempfile.TemporaryDirectory() as folder:
+            call_command("target_film", "--steps", "10", "--out", folder, stdout=io.StringIO())
+            self.assertEqual({p.suffix for p in Path(folder).iterdir()}, {".pdf", ".svg", ".png", ".json"})
+            plain = json.loads((Path(folder) / "target.json").read_text())
+            self.assertEqual((plain["dpi"], len(plain["steps"]), plain["steps"][0]["index"]), (600, 10, 1))
+            photo = Path(folder) / "note.jpg"
+            photo.write_bytes(b"not a photo")
+            times = ",".join(str(10 + k) for k in range(10))
+            for words, given in (
+                ("This is not a photo", times), ("10 steps; 3 times", "1,2,3"), ("is not a number", "1,two"),
+            ):  # fmt: skip
+                with self.subTest(words), self.assertRaisesMessage(CommandError, words):
+                    call_command("read_steps", str(photo), "--target", f"{folder}/target.json", "--times", given)
+            with self.assertRaisesMessage(CommandError, "cannot be opened"):
+                call_command("read_steps", "/nowhere.jpg", "--target", f"{folder}/target.json", "--times", times)
+        with self.assertRaisesMessage(CommandError, "between 3 and 21"):
+            call_command("target_film", "--steps", "2", "--out", folder)
+
+
+class LampTests(LampCase):
+    def test_hours_run_on_with_the_light_given_and_never_back(self):
+        self.assertIsNone(lamps.hours_now(self.lamp))
+        lamps.record(self.lamp, self.tamsin, kind="hours", hours=100)
+        self.tap(self.start_test(guess=1800), 0, 900, 1800, 2700, 3600.3)
+        self.assertAlmostEqual(lamps.hours_now(self.lamp), 101, places=3)
+        with self.assertRaises(OutOfRange) as caught:
+            lamps.record(self.lamp, self.tamsin, kind="hours", hours=90)
+        self.assertIn("hours never run back", str(caught.exception))
+        lamps.record(self.lamp, self.tamsin, kind="replaced", note="new tube")
+        self.assertAlmostEqual(lamps.hours_now(self.lamp), 0, places=3)
+
+    def test_a_field_and_a_meter_are_kept_and_judged(self):
+        lamps.record(self.lamp, self.tamsin, kind="hours", hours=10)
+        lamps.record(self.lamp, self.tamsin, kind="field", field=lamps.field_metered(self.lamp), simulated=True)
+        lamps.record(self.lamp, self.tamsin, kind="meter", light_mw_cm2=lamps.metered(self.lamp), simulated=True)
+        state = lamps.state(self.lamp, STANDARDS)
+        self.assertEqual(state["wants"], [])
+        self.assertEqual(len(state["field"].rows), 3)
+        for given in ({"kind": "field", "field": [[1, 2], [3, 4]]}, {"kind": "meter"}, {"kind": "hours", "hours": -1}):
+            with self.subTest(given), self.assertRaises(OutOfRange):
+                lamps.record(self.lamp, self.tamsin, **given)
+
+    def test_units_of_an_integrator_stand_beside_the_seconds(self):
+        Lamp.objects.update(units_a_second=4)
+        self.tap(self.start_test(), 0, 15, 30, 45, 60.3)
+        self.assertAlmostEqual(Exposure.objects.get().units, 240)
+
+
+class MovedTests(LampCase):
+    """What has moved since a calibration is said, and only what is measured or bounded changes the time."""
+
+    def setUp(self):
+        super().setUp()
+        self.entry = accepting.accept(self.a_read_test(), self.tamsin)
+        self.coated("Q-015")
+        ChartEntry.objects.update(accepted_at=timezone.now() - timedelta(minutes=30))
+        self.entry.refresh_from_db()
+
+    def moved(self):
+        entry = calibration.entries_in_force()[0]
+        return " ".join(staleness.moved(entry, Batch.objects.order_by("-pk").first(), STANDARDS))
+
+    def test_nothing_moved(self):
+        self.assertEqual(self.moved(), "")
+        self.assertEqual(carrying.factors_for(self.entry, self.screen("Q-015"), None, STANDARDS), ())
+
+    def test_a_new_bulb_a_printer_set_otherwise_a_new_pot_and_burned_hours(self):
+        lamps.record(self.lamp, self.tamsin, kind="replaced")
+        self.assertIn("new bulb or tubes", self.moved())
+        self.film.settings_changed_at = timezone.now()
+        self.film.save()
+        self.assertIn("printed with other settings", self.moved())
+        pot = Batch.objects.get()
+        Batch.objects.create(code="SD-09", emulsion=pot.emulsion, mixed_at=timezone.now(), mixed_by=self.odile)
+        self.assertIn("SD-09 was mixed since", self.moved())
+        time, _ = calibration.time_for(self.screen("Q-015"), self.lamp, self.film)
+        self.assertEqual(time.verdict, "test again soon")
+
+    def test_a_lamp_moved_farther_off_is_a_factor_with_its_interval(self):
+        Lamp.objects.update(distance_mm=440)
+        found = carrying.factors_for(calibration.entries_in_force()[0], self.screen("Q-015"), None, STANDARDS)
+        self.assertEqual([f.name for f in found], ["distance of the lamp"])
+        # Source: inverse-square law, (440 / 400)² = 1.21; the shop's own tests may pull it.
+        self.assertAlmostEqual(found[0].value, 1.21, delta=0.05)
+        self.assertTrue(found[0].low < 1.21 < found[0].high)
+
+    def test_strips_that_drift_lengthen_the_time_and_open_a_task(self):
+        exposure = Exposure.objects.get()
+        for step in (7, 6.5, 6, 6, 5.5, 5.5, 5.5):
+            drift.ControlStrip.objects.create(
+                exposure=exposure,
+                lamp=self.lamp,
+                emulsion=self.entry.emulsion,
+                step=step,
+                by=self.tamsin,
+                at=timezone.now(),
+            )
+        found = carrying.factors_for(self.entry, self.screen("Q-015"), None, STANDARDS)
+        self.assertEqual(found[0].name, "control strips")
+        self.assertTrue(1.1 < found[0].value <= 1.2)
+        self.assertEqual(drift.drifting(STANDARDS)[0][0], self.lamp)
+
+    def test_a_strip_is_read_with_the_inspection(self):
+        self.assertEqual(self.screen().state, "washed")
+        Screen.objects.update(wet_until=timezone.now() - timedelta(minutes=1))
+        drift.record_strip(self.screen(), 6.5, self.tamsin)
+        self.assertEqual(self.lamp.strips.get().step, 6.5)
+        with self.assertRaises(OutOfRange):
+            drift.record_strip(self.screen(), 30, self.tamsin)
+
+    def test_an_untested_film_is_foretold_from_the_tested_one(self):
+        known = prediction.learned(STANDARDS)
+        self.assertEqual(known.tests, 1)
+        told, found = prediction.for_screen(self.screen("Q-015"), self.lamp, self.film, STANDARDS)
+        self.assertAlmostEqual(told.value / self.entry.time_s, 1, delta=0.3)
+        self.assertLess(found.cure.prior_share, 0.9)
+        suggestion = prediction.suggest_test(self.screen("Q-015"), self.lamp, self.film, STANDARDS)
+        self.assertTrue(self.entry.low_s / 2 < suggestion.guess_s < self.entry.high_s * 2)
+        near, differs = prediction.trial_against(self.screen("Q-015"), self.lamp, self.film)
+        self.assertEqual((near.time_s, differs), (self.entry.time_s, []))
+
+
+class TwoReaderTests(LampCase):
+    def test_a_second_reader_stands_beside_the_first_and_their_difference_widens(self):
+        first = self.a_read_test()
+        test = first.step_test
+        alone = calibration.together(test, first, STANDARDS)
+        steps = [
+            StepGrade(n, t, g)
+            for n, (t, g) in enumerate(zip(test.times_s, ("over", "good", "short", "short"), strict=True), 1)
+        ]
+        second = actions.read_test(test, steps, "middle", 150, self.odile)
+        both = calibration.together(test, second, STANDARDS)
+        self.assertEqual(both.readers, ("Odile", "Tamsin"))
+        self.assertGreater(both.fit.cured.sd, alone.fit.cured.sd)
+        self.assertIn("short to one and good to another", both.fit.disagreements[0])
+        self.assertEqual(TestReading.objects.count(), 2)
