@@ -43,7 +43,7 @@ def record(
     if kind == LampRecord.Kind.METER:
         require_between(_given(light_mw_cm2, "light_mw_cm2"), 0.001, 1e5, "The light, in mW/cm²,", "light_mw_cm2")
     if kind == LampRecord.Kind.FIELD:
-        light.field_of(field, in_force)
+        light.field_of(field or [], in_force)
     if kind == LampRecord.Kind.REPLACED:
         hours = hours or 0.0
     return LampRecord.objects.create(

@@ -54,13 +54,28 @@ def simulated(test: StepTest, dpi: int):
     import random
 
     from frimble.core.exposure.target.writers import raster
-    from frimble.core.instruments.stencil_photo import COLOURS, HiddenStencil, PhoneCamera, photograph, stencil_light
+    from frimble.core.instruments.stencil_photo import (
+        COLOURS,
+        HiddenStencil,
+        PhoneCamera,
+        photograph,
+        spread_that_closes,
+        stencil_light,
+    )
 
     chance, film = random.Random(test.pk), film_of(test, dpi)
     times = sorted(test.times_s)
-    # The coat is cured through about a third of the way up the test, as after a fair guess.
-    full = times[round(len(times) * 0.35)] * chance.uniform(0.9, 1.05)
-    coat = HiddenStencil(full / 5, 5.0, chance.uniform(34, 46), 3.0, 0.04, 0.1, chance.choice(list(COLOURS.values())))
+    # As after a fair guess: full cure near the third shortest step, 150 µm closing near the third longest.
+    full = times[2] * chance.uniform(0.9, 1.05)
+    coat = HiddenStencil(
+        full / 5,
+        5.0,
+        spread_that_closes(150, times[-3] / full * 5),
+        3.0,
+        0.04,
+        0.0,
+        chance.choice(list(COLOURS.values())),
+    )
     edges = [s.x_mm for s in film.steps] + [film.steps[-1].x_mm + film.steps[-1].width_mm]
     camera = PhoneCamera(tilt_deg=(chance.uniform(-6, 6), chance.uniform(-6, 6)), turn_deg=chance.uniform(-5, 5))
     lit = stencil_light(raster(film), dpi, edges, test.times_s, coat)

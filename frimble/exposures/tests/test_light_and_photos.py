@@ -59,6 +59,7 @@ class KindTests(LampCase):
         with self.assertRaises(Refused):
             actions.read_grey_scale(test, 5, "middle", self.tamsin)
         actions.wash("Q-014", self.tamsin, soak_s=40, rinse_s=90)
+        test = StepTest.objects.get()
         reading = actions.read_grey_scale(test, 5, "middle", self.tamsin)
         # Common practice, no source. Two steps short of 7: double the time.
         self.assertAlmostEqual(reading.recommended_s, 40, delta=0.3)
