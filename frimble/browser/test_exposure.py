@@ -16,7 +16,8 @@ from frimble.core.drying import Air
 from frimble.core.exposure import steptest
 from frimble.core.exposure.reading import StepGrade
 from frimble.core.standards import Standards
-from frimble.exposures import accepting, actions, drift
+from frimble.exposures import accepting, actions
+from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import ChartEntry, ControlStrip, Exposure, Lamp, LampRecord, Run, StepPhoto, StepTest
 from frimble.exposures.models import TestReading as Reading
 from frimble.films.models import FilmSystem
@@ -185,7 +186,7 @@ class ExposureTests(BrowserCase):
             ControlStrip.objects.create(
                 exposure=exposure, lamp=self.lamp, emulsion=entry.emulsion, step=step, by=self.tamsin, at=timezone.now()
             )
-        self.assertTrue(drift.drifting(Standards()))
+        self.assertTrue(LightRoom(Standards()).drifts()[0][1].signal)
         self.go("/")
         self.sees("Lantern A, Saltern Dual")
         self.coated("Q-015")

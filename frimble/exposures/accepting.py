@@ -31,6 +31,7 @@ def accept(reading: TestReading, person) -> ChartEntry:
         raise Refused(f"Only the lead may accept a time that is not bracketed. {found.next_test}")
     time, cured, closes = found.recommended, found.window.cured, found.window.closes
     run = getattr(test, "run", None)
+    prediction.forget()
     return ChartEntry.objects.create(
         mesh=test.mesh, formula=test.formula, emulsion=test.emulsion, lamp=test.lamp, film=test.film,
         time_s=time.value, low_s=time.low, high_s=time.high, school=reading.school, reason=time.reason[:400],

@@ -13,6 +13,7 @@ from frimble.core.exposure.reading import Reading, StepGrade, read_grades
 from frimble.core.film import densities
 from frimble.core.units import show_seconds
 from frimble.exposures import photos, staleness
+from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import ChartEntry, TestReading
 from frimble.people import standards
 from frimble.screens.models import Screen
@@ -49,16 +50,20 @@ def emulsion_moved(entries, now, in_force) -> dict[int, tuple[str, str]]:
     return told
 
 
-def time_for(screen: Screen, lamp, film, now=None):
-    """(conclusion, chart entry or None) for exposing this screen under this lamp through this film."""
-    now, in_force = now or timezone.now(), standards.current()
-    coat = current_coat(screen)
+def time_for(screen: Screen, lamp, film, room: LightRoom | None = None, coat=None):
+    """(conclusion, chart entry or None) for exposing this screen under this lamp through this film.
+
+    Args:
+        room, coat: of this page and on this screen, where they were read already.
+    """
+    room, coat = room or LightRoom(standards.current()), coat or current_coat(screen)
+    now, in_force = timezone.now(), room.in_force
     wanted = chart.Conditions(str(screen.mesh), coat.formula, coat.batch.emulsion.name, lamp.name, film.name)
     entries = entries_in_force()
     entry = next((e for e in entries if e.conditions == wanted), None)
     found = chart.time_for(
         wanted, [e.as_core() for e in entries], now, lamp.distance_mm, in_force, coat.batch.age(now, in_force).verdict,
-        staleness.moved(entry, coat.batch, in_force) if entry else (),
+        staleness.moved(entry, coat.batch, room) if entry else (),
     )  # fmt: skip
     return found, entry
 

@@ -2,10 +2,10 @@
 
 from django.utils import timezone
 
-from frimble.coatings.actions import current_coat
 from frimble.core.exposure import chartlearning
 from frimble.core.exposure.production import Factor, sun_factor
-from frimble.exposures import drift, prediction
+from frimble.exposures import prediction
+from frimble.exposures.lightroom import LightRoom
 
 # What control strips measure needs no estimate.
 _MEASURED_BY_STRIPS = ("hours of the lamp", "age of the emulsion")
@@ -20,30 +20,29 @@ _WHY = {
 }
 
 
-def factors_for(entry, screen, meter, in_force) -> tuple[Factor, ...]:
-    """Factors on an entry's time for this screen now; none where nothing moved or nothing is known.
+def factors_for(entry, batch, meter, room: LightRoom) -> tuple[Factor, ...]:
+    """Factors on an entry's time for a coat of this pot now; none where nothing moved or nothing is known.
 
     Args:
         meter: what the light meter shows of the sun now, or None.
     """
     found = []
-    strips = drift.of_entry(entry, in_force)
+    strips = room.drift(entry.lamp_id, entry.emulsion_id, entry.accepted_at)
     if strips and strips.signal:
         told = strips.factor
         found.append(Factor("control strips", told.value, told.low, told.high, told.reason))
     if entry.lamp.is_sun and meter and entry.meter:
         found.append(sun_factor(entry.meter, meter))
-    return (*found, *_foretold(entry, screen, in_force, bool(strips and strips.signal)))
+    return (*found, *_foretold(entry, batch, room, bool(strips and strips.signal)))
 
 
-def _foretold(entry, screen, in_force, measured: bool):
+def _foretold(entry, batch, room, measured: bool):
     then = entry.cell_facts
     if then is None:
         return
-    now = prediction.facts_of(
-        entry.mesh, entry.formula, entry.emulsion, entry.lamp, entry.film, in_force, age=_age(screen, in_force)
-    )
-    for name, value, low, high in chartlearning.parts(now, then, prediction.learned(in_force)):
+    age = batch.age(timezone.now(), room.in_force).value
+    now = prediction.facts_of(entry.mesh, entry.formula, entry.emulsion, entry.lamp, entry.film, room, age=age)
+    for name, value, low, high in chartlearning.parts(now, then, prediction.learned(room.in_force)):
         if abs(value - 1) < _LEAST or (measured and name in _MEASURED_BY_STRIPS):
             continue
         longer = value > 1
@@ -52,7 +51,3 @@ def _foretold(entry, screen, in_force, measured: bool):
             sign3="farther off" if longer else "nearer",
         )  # fmt: skip
         yield Factor(name, value, low, high, f"{why}; an estimate")
-
-
-def _age(screen, in_force) -> float:
-    return current_coat(screen).batch.age(timezone.now(), in_force).value

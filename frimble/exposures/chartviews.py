@@ -4,8 +4,9 @@ from django.core.paginator import Paginator
 from django.shortcuts import render
 from django.utils import timezone
 
-from frimble.exposures import calibration, drift, prediction, staleness
-from frimble.exposures.models import Exposure, Lamp
+from frimble.exposures import calibration, prediction, staleness
+from frimble.exposures.lightroom import LightRoom
+from frimble.exposures.models import Exposure
 from frimble.people import standards
 
 _ON_A_PAGE = 60
@@ -14,28 +15,28 @@ _ON_A_PAGE = 60
 def exposure_chart(request):
     """Every calibrated time in force, or those of one mesh; then what is in use untested, foretold and never as measured."""
     only = request.GET.get("mesh", "")
-    in_force = standards.current()
-    untested, teaches = ((), None) if only.isdigit() else prediction.untested(in_force)
+    room, entries = LightRoom(standards.current()), calibration.entries_in_force()
+    untested, teaches = ((), None) if only.isdigit() else prediction.untested(room, entries)
+    shown = [e for e in entries if not only.isdigit() or e.mesh_id == int(only)]
     context = {
-        "rows": _rows(only, in_force), "lamps": Lamp.objects.all(), "untested": untested, "teaches": teaches,
-        "drifting": drift.drifting(in_force),
+        "rows": _rows(shown, room), "untested": untested, "teaches": teaches,
+        "drifting": [(last, found) for last, found in room.drifts() if found.signal],
     }  # fmt: skip
     return render(request, "exposures/chart.html", context)
 
 
-def _rows(only: str, in_force) -> list[tuple]:
+def _rows(entries, room) -> list[tuple]:
     """(entry, stale, days, what moved in the pot, what else moved) of each entry in force."""
-    entries = [e for e in calibration.entries_in_force() if not only.isdigit() or e.mesh_id == int(only)]
-    entries.sort(key=lambda e: (e.mesh.count_per_cm, e.formula, e.lamp.name))
-    now, stale = timezone.now(), in_force["exposure.stale_days"]
-    pots = calibration.emulsion_moved(entries, now, in_force)
+    entries = sorted(entries, key=lambda e: (e.mesh.count_per_cm, e.formula, e.lamp.name))
+    now, stale = timezone.now(), room.in_force["exposure.stale_days"]
+    pots = calibration.emulsion_moved(entries, now, room.in_force)
     return [
         (
             e,
             (now - e.accepted_at).days > stale,
             (now - e.accepted_at).days,
             pots.get(e.pk),
-            staleness.moved(e, None, in_force),
+            staleness.moved(e, None, room),
         )
         for e in entries
     ]
@@ -43,9 +44,8 @@ def _rows(only: str, in_force) -> list[tuple]:
 
 def printed(request):
     """The sheet for the wall: the shop's own calibrated times and nothing else."""
-    return render(
-        request, "exposures/chart_print.html", {"rows": _rows("", standards.current()), "now": timezone.now()}
-    )
+    rows = _rows(calibration.entries_in_force(), LightRoom(standards.current()))
+    return render(request, "exposures/chart_print.html", {"rows": rows, "now": timezone.now()})
 
 
 def ledger(request):

@@ -7,19 +7,11 @@ from django.utils import timezone
 from frimble.core.conclusion import OutOfRange, require_between
 from frimble.core.exposure import light
 from frimble.core.instruments.light_meter import read_field, read_light
-from frimble.exposures.models import Exposure, Lamp, LampRecord
+from frimble.exposures.lightroom import LightRoom
+from frimble.exposures.models import Lamp, LampRecord
 from frimble.people import standards
 
 _SHOWN = 40
-
-
-def hours_now(lamp: Lamp) -> float | None:
-    """Hours on the lamp: as last read or since it was replaced, and what it has burned in exposures since; None unread."""
-    last = lamp.records.filter(kind__in=(LampRecord.Kind.HOURS, LampRecord.Kind.REPLACED)).first()
-    if last is None:
-        return None
-    burned = Exposure.objects.filter(lamp=lamp, event__at__gt=last.at).values_list("given_s", flat=True)
-    return (last.hours or 0.0) + sum(burned) / 3600
 
 
 def record(
@@ -31,6 +23,7 @@ def record(
         OutOfRange: nothing of that kind was given, hours that run backwards, or an absurd value.
     """
     in_force = standards.current()
+    room = LightRoom(in_force)
     if kind == LampRecord.Kind.HOURS:
         known = lamp.newest(LampRecord.Kind.HOURS)
         replaced = lamp.newest(LampRecord.Kind.REPLACED)
@@ -47,14 +40,9 @@ def record(
     if kind == LampRecord.Kind.REPLACED:
         hours = hours or 0.0
     return LampRecord.objects.create(
-        lamp=lamp, kind=kind, hours=hours_at(lamp) if kind == LampRecord.Kind.METER else hours, light_mw_cm2=light_mw_cm2,
-        field=field, simulated=simulated, note=note, at=timezone.now(), by=person,
+        lamp=lamp, kind=kind, hours=room.hours(lamp) or 0.0 if kind == LampRecord.Kind.METER else hours,
+        light_mw_cm2=light_mw_cm2, field=field, simulated=simulated, note=note, at=timezone.now(), by=person,
     )  # fmt: skip
-
-
-def hours_at(lamp: Lamp) -> float:
-    """Hours on the lamp, 0 where nobody ever read them."""
-    return hours_now(lamp) or 0.0
 
 
 def _given(value, field: str) -> float:
@@ -63,10 +51,9 @@ def _given(value, field: str) -> float:
     return value
 
 
-def state(lamp: Lamp, in_force) -> dict:
+def state(lamp: Lamp, room: LightRoom) -> dict:
     """What a lamp's page says: hours, light left, its field, what wants doing."""
-    hours = hours_now(lamp)
-    replaced = lamp.newest(LampRecord.Kind.REPLACED)
+    in_force, hours, replaced = room.in_force, room.hours(lamp), room.replaced(lamp)
     metered = lamp.records.filter(kind=LampRecord.Kind.METER, hours__isnull=False)
     if replaced:
         metered = metered.filter(at__gte=replaced.at)
@@ -96,7 +83,8 @@ def _wants(lamp, hours, mapped, in_force) -> list[str]:
 
 def metered(lamp: Lamp) -> float:
     """What the simulated light meter shows under a lamp, mW/cm²."""
-    return read_light(random.getrandbits(30), lamp.geometry, lamp.distance_mm, hours_at(lamp))
+    hours = LightRoom(standards.current()).hours(lamp) or 0.0
+    return read_light(random.getrandbits(30), lamp.geometry, lamp.distance_mm, hours)
 
 
 def field_metered(lamp: Lamp) -> list[list[float]]:

@@ -4,10 +4,12 @@ from django.contrib import messages
 from django.db import IntegrityError
 from django.http import JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
 
 from frimble.core.conclusion import OutOfRange
-from frimble.exposures import drift, lamps
+from frimble.exposures import lamps
 from frimble.exposures.forms import LampForm, LampRecordForm
+from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import Lamp, LampRecord
 from frimble.people import standards
 from frimble.people.permissions import leads, recorders
@@ -23,10 +25,8 @@ _FIELDS = ("name", "kind", "geometry", "contact", "distance_mm", "warm_up_s", "s
 
 def lamps_list(request):
     """Every light source with what wants doing."""
-    in_force = standards.current()
-    return render(
-        request, "exposures/lamps.html", {"states": [lamps.state(lamp, in_force) for lamp in Lamp.objects.all()]}
-    )
+    room = LightRoom(standards.current())
+    return render(request, "exposures/lamps.html", {"states": [lamps.state(lamp, room) for lamp in Lamp.objects.all()]})
 
 
 @recorders
@@ -39,14 +39,23 @@ def lamp(request, pk):
         if done:
             messages.success(request, f"{done}.")
             return redirect("exposures:lamp", pk)
-    in_force = standards.current()
+    room = LightRoom(standards.current())
     asked = request.POST.get("kind")
     forms = [(kind, label, form if asked == kind else LampRecordForm(), shown) for kind, shown, label in _FORMS]
     forms = [(kind, label, f, [f[name] for name in shown]) for kind, label, f, shown in forms]
-    context = lamps.state(found, in_force) | {
-        "forms": forms, "form": form, "drifts": drift.of_lamp(found, in_force), "even": in_force["lamp.even_within"],
+    context = lamps.state(found, room) | {
+        "forms": forms, "form": form, "drifts": _drifts(found, room), "even": room.in_force["lamp.even_within"],
     }  # fmt: skip
     return render(request, "exposures/lamp.html", context, status=422 if form.errors else 200)
+
+
+def _drifts(lamp: Lamp, room: LightRoom) -> list[tuple]:
+    """(emulsion, drift, labels) of each emulsion with enough strips under the lamp."""
+    return [
+        (last.emulsion, found, [f"{s.exposure.event.meshing.frame.code}, {timezone.localtime(s.at):%d %b}"
+                                for s in room.strips(lamp.pk, last.emulsion_id)])
+        for last, found in room.drifts() if last.lamp_id == lamp.pk
+    ]  # fmt: skip
 
 
 @leads

@@ -11,6 +11,7 @@ from frimble.core.exposure.production import production_time
 from frimble.core.exposure.reading import SCHOOLS
 from frimble.exposures import actions, calibration, carrying, prediction
 from frimble.exposures.forms import ExposeForm, LightForm
+from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import Exposure, Lamp
 from frimble.films.models import FilmSystem
 from frimble.people import standards
@@ -48,13 +49,13 @@ def expose(request, code):
     time = entry = estimate = foretold = None
     factors = ()
     if coat and all(light.values()):
-        in_force = standards.current()
+        room = LightRoom(standards.current())
         meter = form.cleaned_data.get("meter") if request.method == "POST" and hasattr(form, "cleaned_data") else None
-        calibrated, entry = calibration.time_for(screen, light["lamp"], light["film"])
-        factors = carrying.factors_for(entry, screen, meter, in_force) if entry else ()
-        time = production_time(calibrated, factors, in_force)
+        calibrated, entry = calibration.time_for(screen, light["lamp"], light["film"], room, coat)
+        factors = carrying.factors_for(entry, coat.batch, meter, room) if entry else ()
+        time = production_time(calibrated, factors, room.in_force)
         if time.refused:
-            estimate, foretold = prediction.for_screen(screen, light["lamp"], light["film"], in_force)
+            estimate, foretold = prediction.for_screen(screen, light["lamp"], light["film"], room.in_force)
     if request.method == "POST":
         run = form.attempt(lambda data: _start(screen, request.user, data, time, entry))
         if run:

@@ -204,6 +204,7 @@ class Run(models.Model):
 
     class Meta:
         ordering = ["-made_at"]
+        indexes = [models.Index(fields=["made_at"])]
         constraints = [
             models.UniqueConstraint(fields=["screen"], condition=models.Q(status="open"), name="one_open_run_a_screen")
         ]
@@ -368,7 +369,7 @@ class ControlStrip(AppendOnly):
 
     class Meta:
         ordering = ["at", "pk"]
-        indexes = [models.Index(fields=["lamp", "emulsion", "-at"])]
+        indexes = [models.Index(fields=["-at"])]
 
     def __str__(self) -> str:
         return f"step {self.step:g}"

@@ -1,8 +1,10 @@
 """Times of combinations nobody has tested, as records: what the shop's tests teach, and which test would teach most."""
 
-from dataclasses import asdict, dataclass
+import itertools
+from dataclasses import asdict, astuple, dataclass
 from datetime import timedelta
 
+from django.core.cache import cache
 from django.utils import timezone
 
 from frimble.coatings import thickness
@@ -12,11 +14,14 @@ from frimble.core.coating import parse_formula
 from frimble.core.conclusion import Conclusion, OutOfRange
 from frimble.core.exposure import chart, chartlearning, steptest
 from frimble.core.exposure.chartlearning import CellFacts
-from frimble.exposures import calibration, lamps
+from frimble.exposures import calibration
+from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import ChartEntry, Exposure
 
 _LOOKED_BACK_DAYS = 365
 _MOST_UNTESTED = 30
+_KEPT_S = 600
+_KEPT_AS = {"untested": "untested-times", "tests": "exposure-learned", "coats": "exposure-coats"}
 _LEARNED_FROM = 300
 # An end of which only the best estimate was stored lies within this factor.
 _END_WITHIN = 1.12
@@ -26,34 +31,49 @@ _END_WITHIN = 1.12
 class Untested:
     """A combination in use without a calibrated time."""
 
-    words: str
+    conditions: chart.Conditions
     facts: CellFacts
     time: Conclusion
     found: chartlearning.Predicted
 
+    @property
+    def words(self) -> str:
+        return ", ".join(astuple(self.conditions))
 
-def facts_of(mesh, formula: str, emulsion, lamp, film, in_force, *, age=0.0, eom_known=None) -> CellFacts:
+
+def facts_of(mesh, formula: str, emulsion, lamp, film, room: LightRoom, *, age=0.0) -> CellFacts:
     """What an exposure of this combination rests on, as of now."""
+    in_force = room.in_force
     fabric = mesh.geometry(in_force).fabric_thickness_um
     try:
-        eom = thickness.expected(mesh, parse_formula(formula, in_force), emulsion, in_force, known=eom_known).value
+        eom = thickness.expected(
+            mesh, parse_formula(formula, in_force), emulsion, in_force, known=_coats(in_force)
+        ).value
     except OutOfRange:
         eom = in_force["coat.eom_share"] * fabric
-    density = film.density("uv") or film.density("visible")
     return CellFacts(
-        fabric + eom, mesh.colour == mesh.Colour.YELLOW, density.dmin if density else in_force["film.usual_clear"],
-        emulsion.name, lamp.name, None if lamp.is_sun else lamp.distance_mm, lamps.hours_at(lamp), min(1.0, age),
+        fabric + eom, mesh.colour == mesh.Colour.YELLOW, room.dmin(film), emulsion.name, lamp.name,
+        None if lamp.is_sun else lamp.distance_mm, room.hours(lamp) or 0.0, min(1.0, age),
     )  # fmt: skip
 
 
 def as_stored(test, in_force) -> dict:
     """The facts of a test's combination at the time it is accepted."""
     age = test.batch.age(test.planned_at, in_force).value
-    return asdict(facts_of(test.mesh, test.formula, test.emulsion, test.lamp, test.film, in_force, age=age))
+    return asdict(facts_of(test.mesh, test.formula, test.emulsion, test.lamp, test.film, LightRoom(in_force), age=age))
 
 
 def learned(in_force) -> chartlearning.Learned:
-    """What every accepted step test of the shop teaches."""
+    """What every accepted step test of the shop teaches; kept for some minutes, learned anew with every accepted test."""
+    return cache.get_or_set(_KEPT_AS["tests"], lambda: _learned(in_force), _KEPT_S)
+
+
+def _coats(in_force):
+    """What measured coats teach; kept for some minutes, since one coat more moves an exposure by little."""
+    return cache.get_or_set(_KEPT_AS["coats"], lambda: thickness.learned(in_force), _KEPT_S)
+
+
+def _learned(in_force) -> chartlearning.Learned:
     entries = ChartEntry.objects.exclude(facts=None).order_by("-accepted_at")[:_LEARNED_FROM]
     return chartlearning.learn([_tested(e) for e in entries], in_force)
 
@@ -71,7 +91,7 @@ def for_screen(screen, lamp, film, in_force, known=None):
     if coat is None:
         return None, None
     age = coat.batch.age(timezone.now(), in_force).value
-    facts = facts_of(screen.mesh, coat.formula, coat.batch.emulsion, lamp, film, in_force, age=age)
+    facts = facts_of(screen.mesh, coat.formula, coat.batch.emulsion, lamp, film, LightRoom(in_force), age=age)
     known = known or learned(in_force)
     return chartlearning.predict(facts, known), known.prediction(facts)
 
@@ -93,35 +113,42 @@ def trial_against(screen, lamp, film):
     return chart.nearest(wanted, [e.as_core() for e in calibration.entries_in_force()])
 
 
-def untested(in_force, known=None):
-    """(combinations in use without a calibrated time, index of the one whose test would teach most or None)."""
-    known = known or learned(in_force)
+def untested(room: LightRoom, entries):
+    """(combinations in use without a calibrated time, the one whose test would teach most or None).
+
+    What is foretold is kept for some minutes and told anew with every accepted test.
+    """
+    found, teaches = cache.get_or_set(_KEPT_AS["untested"], lambda: _untested(room, entries), _KEPT_S)
+    tested = {e.conditions for e in entries}
+    return [u for u in found if u.conditions not in tested], teaches
+
+
+def forget() -> None:
+    """Foretell anew: a test was accepted."""
+    cache.delete_many(list(_KEPT_AS.values()))
+
+
+def _untested(room: LightRoom, entries):
+    known, tested = learned(room.in_force), {e.conditions for e in entries}
+    found = []
+    for (mesh, formula, emulsion), (lamp, film) in itertools.product(*_in_use()):
+        conditions = chart.Conditions(str(mesh), formula, emulsion.name, lamp.name, film.name)
+        if conditions in tested or lamp.is_sun:
+            continue
+        facts = facts_of(mesh, formula, emulsion, lamp, film, room)
+        found.append(Untested(conditions, facts, chartlearning.predict(facts, known), known.prediction(facts)))
+        if len(found) == _MOST_UNTESTED:
+            break
+    teaches = chartlearning.teaches_most([u.facts for u in found], known)
+    return found, found[teaches].conditions if found else None
+
+
+def _in_use():
+    """What was coated, and the lamps and films that were used, within the last year."""
     since = timezone.now() - timedelta(days=_LOOKED_BACK_DAYS)
     coats = Coat.objects.filter(event__at__gte=since, event__replaced_by__isnull=True).select_related(
         "event__meshing__mesh", "batch__emulsion"
     )
-    works = {(c.event.meshing.mesh, c.formula, c.batch.emulsion) for c in coats.order_by("-event__at")[:_LEARNED_FROM]}
-    lights = (
-        Exposure.objects.filter(event__at__gte=since).select_related("lamp", "film").order_by("-pk")[:_LEARNED_FROM]
-    )
-    lights = {(e.lamp, e.film) for e in lights}
-    tested = {e.conditions for e in calibration.entries_in_force()}
-    eom_known = thickness.learned(in_force)
-    found = []
-    for mesh, formula, emulsion in sorted(works, key=str):
-        for lamp, film in sorted(lights, key=str):
-            if chart.Conditions(str(mesh), formula, emulsion.name, lamp.name, film.name) in tested or lamp.is_sun:
-                continue
-            facts = facts_of(mesh, formula, emulsion, lamp, film, in_force, eom_known=eom_known)
-            words = f"{mesh}, {formula}, {emulsion}, {lamp}, {film}"
-            found.append(Untested(words, facts, chartlearning.predict(facts, known), known.prediction(facts)))
-            if len(found) == _MOST_UNTESTED:
-                break
-    return found, chartlearning.teaches_most([u.facts for u in found], known)
-
-
-def current_facts(entry: ChartEntry, screen, in_force) -> CellFacts:
-    """What an exposure of a calibrated cell rests on now, on this screen's coat."""
-    coat = current_coat(screen)
-    age = coat.batch.age(timezone.now(), in_force).value
-    return facts_of(entry.mesh, entry.formula, entry.emulsion, entry.lamp, entry.film, in_force, age=age)
+    works = {(c.event.meshing.mesh, c.formula, c.batch.emulsion) for c in coats.order_by("-pk")[:_LEARNED_FROM]}
+    given = Exposure.objects.filter(event__at__gte=since).select_related("lamp", "film").order_by("-pk")[:_LEARNED_FROM]
+    return sorted(works, key=str), sorted({(e.lamp, e.film) for e in given}, key=str)

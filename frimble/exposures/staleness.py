@@ -1,27 +1,28 @@
 """What has moved since a time was calibrated: the lamp, the film, the pot, the control strips."""
 
-from frimble.exposures import drift, lamps
-from frimble.exposures.models import ChartEntry, LampRecord
+from frimble.exposures.lightroom import LightRoom
+from frimble.exposures.models import ChartEntry
 
 
-def moved(entry: ChartEntry, batch, in_force) -> list[str]:
+def moved(entry: ChartEntry, batch, room: LightRoom) -> list[str]:
     """Sentences, each a reason to test again; empty while nothing has moved.
 
     Args:
         batch: the pot on the screen that is to be exposed, or None to leave pots out.
     """
-    return [*_lamp(entry, in_force), *_film(entry), *_pot(entry, batch), *_strips(entry, in_force)]
+    return [*_lamp(entry, room), *_film(entry), *_pot(entry, batch), *_strips(entry, room)]
 
 
-def _lamp(entry, in_force) -> list[str]:
-    replaced = entry.lamp.newest(LampRecord.Kind.REPLACED)
+def _lamp(entry, room) -> list[str]:
+    replaced = room.replaced(entry.lamp)
     if replaced and replaced.at > entry.accepted_at:
         return [
             f"{entry.lamp} was given a new bulb or tubes on {replaced.at:%d %B}: every time under it is to be tested again."
         ]
     then = (entry.facts or {}).get("hours")
-    burned = lamps.hours_at(entry.lamp) - then if then is not None else 0
-    if burned > in_force["lamp.retest_hours"]:
+    hours = room.hours(entry.lamp)
+    burned = hours - then if then is not None and hours is not None else 0
+    if burned > room.in_force["lamp.retest_hours"]:
         return [f"{entry.lamp} has burned {burned:.0f} h since."]
     return []
 
@@ -40,6 +41,6 @@ def _pot(entry, batch) -> list[str]:
     return []
 
 
-def _strips(entry, in_force) -> list[str]:
-    found = drift.of_entry(entry, in_force)
+def _strips(entry, room) -> list[str]:
+    found = room.drift(entry.lamp_id, entry.emulsion_id, entry.accepted_at)
     return [found.factor.reason] if found and found.signal else []

@@ -11,7 +11,8 @@ from frimble.coatings.actions import current_coat
 from frimble.coatings.models import Batch
 from frimble.core import lifecycle
 from frimble.core.units import show_minutes
-from frimble.exposures import calibration, drift
+from frimble.exposures import calibration
+from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import Run, StepTest
 from frimble.screens.links import step_url
 from frimble.screens.models import Screen
@@ -128,9 +129,10 @@ def wants_a_look(floor, in_force, entries) -> list[dict]:
                     "url": reverse("coatings:pot", args=[batch.code]),
                 }
             )
-    for lamp, emulsion, told in drift.drifting(in_force):
-        found.append({"who": f"{lamp}, {emulsion}", "words": f"recalibrate. {told.factor.reason}",
-                      "url": reverse("exposures:lamp", args=[lamp.pk])})  # fmt: skip
+    for last, told in LightRoom(in_force).drifts():
+        if told.signal:
+            found.append({"who": f"{last.lamp}, {last.emulsion}", "words": f"recalibrate. {told.factor.reason}",
+                          "url": reverse("exposures:lamp", args=[last.lamp_id])})  # fmt: skip
     stale = in_force["exposure.stale_days"]
     old = [e for e in entries if (floor.now - e.accepted_at).days > stale]
     if old:

@@ -14,6 +14,7 @@ from frimble.core.exposure.reading import StepGrade
 from frimble.core.exposure.steptest import plan_moving_card
 from frimble.core.standards import Standards
 from frimble.exposures import accepting, actions, calibration
+from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, Run, StepTest, Tap
 from frimble.films.models import FilmSystem, Positive
 from frimble.screens.actions import degrease, record_mesh_dry
@@ -27,6 +28,11 @@ class LampCase(TestCase):
         self.tamsin, self.odile = self.people["tamsin"], self.people["odile"]
         self.lamp, self.film = Lamp.objects.get(), FilmSystem.objects.get()
         self.coated("Q-014")
+
+    @property
+    def room(self):
+        """The light room as a page would read it now."""
+        return LightRoom(Standards())
 
     def coated(self, code):
         degrease(code, self.tamsin, dwell_s=30)

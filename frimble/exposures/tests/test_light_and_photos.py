@@ -9,6 +9,7 @@ from pathlib import Path
 
 from django.core.files.base import ContentFile
 from django.core.management import CommandError, call_command
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from frimble.coatings.models import Batch
@@ -27,7 +28,16 @@ from frimble.exposures import (
     prediction,
     staleness,
 )
-from frimble.exposures.models import ChartEntry, Exposure, Lamp, StepPhoto, StepTest, TestReading
+from frimble.exposures.models import (
+    ChartEntry,
+    ControlStrip,
+    Exposure,
+    Lamp,
+    LampRecord,
+    StepPhoto,
+    StepTest,
+    TestReading,
+)
 from frimble.exposures.tests.test_exposures import LampCase
 from frimble.screens.models import Screen
 
@@ -175,21 +185,23 @@ class CommandTests(LampCase):
 
 class LampTests(LampCase):
     def test_hours_run_on_with_the_light_given_and_never_back(self):
-        self.assertIsNone(lamps.hours_now(self.lamp))
+        self.assertIsNone(self.room.hours(self.lamp))
         lamps.record(self.lamp, self.tamsin, kind="hours", hours=100)
+        # The test's clock runs back: the run below begins an hour ago.
+        QuerySet(LampRecord).update(at=timezone.now() - timedelta(hours=3))
         self.tap(self.start_test(guess=1800), 0, 900, 1800, 2700, 3600.3)
-        self.assertAlmostEqual(lamps.hours_now(self.lamp), 101, places=3)
+        self.assertAlmostEqual(self.room.hours(self.lamp), 101, places=3)
         with self.assertRaises(OutOfRange) as caught:
             lamps.record(self.lamp, self.tamsin, kind="hours", hours=90)
         self.assertIn("hours never run back", str(caught.exception))
         lamps.record(self.lamp, self.tamsin, kind="replaced", note="new tube")
-        self.assertAlmostEqual(lamps.hours_now(self.lamp), 0, places=3)
+        self.assertAlmostEqual(self.room.hours(self.lamp), 0, places=3)
 
     def test_a_field_and_a_meter_are_kept_and_judged(self):
         lamps.record(self.lamp, self.tamsin, kind="hours", hours=10)
         lamps.record(self.lamp, self.tamsin, kind="field", field=lamps.field_metered(self.lamp), simulated=True)
         lamps.record(self.lamp, self.tamsin, kind="meter", light_mw_cm2=lamps.metered(self.lamp), simulated=True)
-        state = lamps.state(self.lamp, STANDARDS)
+        state = lamps.state(self.lamp, self.room)
         self.assertEqual(state["wants"], [])
         self.assertEqual(len(state["field"].rows), 3)
         for given in ({"kind": "field", "field": [[1, 2], [3, 4]]}, {"kind": "meter"}, {"kind": "hours", "hours": -1}):
@@ -212,13 +224,17 @@ class MovedTests(LampCase):
         ChartEntry.objects.update(accepted_at=timezone.now() - timedelta(minutes=30))
         self.entry.refresh_from_db()
 
+    @property
+    def pot(self):
+        return Batch.objects.order_by("-pk").first()
+
     def moved(self):
         entry = calibration.entries_in_force()[0]
-        return " ".join(staleness.moved(entry, Batch.objects.order_by("-pk").first(), STANDARDS))
+        return " ".join(staleness.moved(entry, self.pot, self.room))
 
     def test_nothing_moved(self):
         self.assertEqual(self.moved(), "")
-        self.assertEqual(carrying.factors_for(self.entry, self.screen("Q-015"), None, STANDARDS), ())
+        self.assertEqual(carrying.factors_for(self.entry, self.pot, None, self.room), ())
 
     def test_a_new_bulb_a_printer_set_otherwise_a_new_pot_and_burned_hours(self):
         lamps.record(self.lamp, self.tamsin, kind="replaced")
@@ -234,7 +250,7 @@ class MovedTests(LampCase):
 
     def test_a_lamp_moved_farther_off_is_a_factor_with_its_interval(self):
         Lamp.objects.update(distance_mm=440)
-        found = carrying.factors_for(calibration.entries_in_force()[0], self.screen("Q-015"), None, STANDARDS)
+        found = carrying.factors_for(calibration.entries_in_force()[0], self.pot, None, self.room)
         self.assertEqual([f.name for f in found], ["distance of the lamp"])
         # Source: inverse-square law, (440 / 400)² = 1.21; the shop's own tests may pull it.
         self.assertAlmostEqual(found[0].value, 1.21, delta=0.05)
@@ -243,7 +259,7 @@ class MovedTests(LampCase):
     def test_strips_that_drift_lengthen_the_time_and_open_a_task(self):
         exposure = Exposure.objects.get()
         for step in (7, 6.5, 6, 6, 5.5, 5.5, 5.5):
-            drift.ControlStrip.objects.create(
+            ControlStrip.objects.create(
                 exposure=exposure,
                 lamp=self.lamp,
                 emulsion=self.entry.emulsion,
@@ -251,10 +267,10 @@ class MovedTests(LampCase):
                 by=self.tamsin,
                 at=timezone.now(),
             )
-        found = carrying.factors_for(self.entry, self.screen("Q-015"), None, STANDARDS)
+        found = carrying.factors_for(self.entry, self.pot, None, self.room)
         self.assertEqual(found[0].name, "control strips")
         self.assertTrue(1.1 < found[0].value <= 1.2)
-        self.assertEqual(drift.drifting(STANDARDS)[0][0], self.lamp)
+        self.assertEqual(self.room.drifts()[0][0].lamp, self.lamp)
 
     def test_a_strip_is_read_with_the_inspection(self):
         self.assertEqual(self.screen().state, "washed")

@@ -1,0 +1,89 @@
+"""What the light room knows now, read once for a page: hours of its lamps, control strips, densities of its films."""
+
+from collections import defaultdict
+from functools import cached_property
+
+from frimble.core.exposure import drift
+from frimble.exposures.models import ControlStrip, Lamp, LampRecord, Run
+from frimble.films.models import DensityReading
+
+_STRIPS = 600
+_SHOWN = 60
+
+
+class LightRoom:
+    """Looks each thing up the first time it is asked for; `in_force` are the house standards."""
+
+    def __init__(self, in_force):
+        self.in_force = in_force
+
+    def hours(self, lamp: Lamp) -> float | None:
+        """Hours on a lamp: as last read or since it was replaced, and what it has burned in runs since; None unread."""
+        last = self._counted.get(lamp.pk)
+        if last is None:
+            return None
+        return (last.hours or 0.0) + sum(
+            s for lamp_id, at, s in self._burned if lamp_id == lamp.pk and at > last.at
+        ) / 3600
+
+    def replaced(self, lamp: Lamp) -> LampRecord | None:
+        """When its bulb or tubes were last replaced."""
+        return self._replaced.get(lamp.pk)
+
+    def dmin(self, film) -> float:
+        """Clear film to the lamp's light: by UV where measured, else visible, else the house's usual."""
+        bands = self._densities.get(film.pk, {})
+        found = bands.get("uv") or bands.get("visible")
+        return found.dmin if found else self.in_force["film.usual_clear"]
+
+    def strips(self, lamp_id: int, emulsion_id: int, since=None) -> list[ControlStrip]:
+        """The newest strips read under a lamp on an emulsion since a moment, oldest first."""
+        found = self._strips.get((lamp_id, emulsion_id), [])
+        return [s for s in found if since is None or s.at > since][-_SHOWN:]
+
+    def drift(self, lamp_id: int, emulsion_id: int, since=None) -> drift.Drift | None:
+        """What those strips say; None while there are too few."""
+        steps = [s.step for s in self.strips(lamp_id, emulsion_id, since)]
+        return drift.drift_of(steps, self.in_force["greyscale.aim"], self.in_force)
+
+    def drifts(self) -> list[tuple]:
+        """(newest strip, drift) of every lamp and emulsion with enough strips."""
+        told = [(strips[-1], self.drift(*pair)) for pair, strips in self._strips.items()]
+        return [(last, found) for last, found in told if found]
+
+    @cached_property
+    def _records(self) -> list[LampRecord]:
+        kinds = (LampRecord.Kind.HOURS, LampRecord.Kind.REPLACED)
+        return list(LampRecord.objects.filter(kind__in=kinds).order_by("at", "pk"))
+
+    @cached_property
+    def _counted(self) -> dict[int, LampRecord]:
+        return {r.lamp_id: r for r in self._records}
+
+    @cached_property
+    def _replaced(self) -> dict[int, LampRecord]:
+        return {r.lamp_id: r for r in self._records if r.kind == LampRecord.Kind.REPLACED}
+
+    @cached_property
+    def _burned(self) -> list[tuple]:
+        """(lamp, when, seconds) of every run since the lamps' hours were read."""
+        if not self._counted:
+            return []
+        first = min(r.at for r in self._counted.values())
+        runs = Run.objects.filter(made_at__gt=first, exposure__isnull=False)
+        return list(runs.values_list("lamp_id", "made_at", "exposure__given_s"))
+
+    @cached_property
+    def _densities(self) -> dict[int, dict]:
+        found = defaultdict(dict)
+        for reading in DensityReading.objects.order_by("at", "pk"):
+            found[reading.system_id][reading.band] = reading
+        return found
+
+    @cached_property
+    def _strips(self) -> dict[tuple, list[ControlStrip]]:
+        newest = ControlStrip.objects.select_related("lamp", "emulsion", "exposure__event__meshing__frame")
+        found = defaultdict(list)
+        for strip in list(newest.order_by("-at", "-pk")[:_STRIPS])[::-1]:
+            found[strip.lamp_id, strip.emulsion_id].append(strip)
+        return found
