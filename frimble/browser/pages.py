@@ -4,7 +4,8 @@ from django.urls import reverse
 from django.utils import timezone
 
 from frimble.exchange.models import Draft
-from frimble.exposures.models import StepTest
+from frimble.exposures import photos
+from frimble.exposures.models import Lamp, StepTest
 from frimble.films.models import FilmSystem, Positive, ScanCheck
 from frimble.people.models import Person
 from frimble.screens.models import MeshKind, Rack
@@ -23,7 +24,16 @@ PAGES = {
     "expose without a time": "/expose/Q-035/",
     "plan": "/expose/Q-035/test/?guess_s=22&steps=8&series=sqrt2&card=cover&length_mm=240",
     "plan refused": "/expose/Q-035/test/?guess_s=6&steps=8&series=sqrt2&card=cover&length_mm=240",
+    "plan a factor film": "/expose/Q-035/test/?kind=factor&guess_s=30",
+    "plan a grey scale": "/expose/Q-035/test/?kind=grey&guess_s=30",
+    "plan several screens": "/expose/Q-035/test/?kind=screens",
+    "expose in the sun": "/expose/Q-035/?lamp=3&film=1",
     "tests": "/expose/tests/",
+    "step-test film": "/expose/film/",
+    "no such film": "/expose/film/?steps=2&dpi=600",
+    "light sources": "/expose/lamps/",
+    "light given": "/expose/ledger/",
+    "sheet for the wall": "/expose/chart/print/",
     "chart": "/expose/chart/",
     "inspect": "/expose/Q-028/inspect/",
     "back from press": "/press/Q-007/back/",
@@ -75,6 +85,10 @@ def every_page():
     """Name → address, with those that depend on what the shop holds."""
     return PAGES | {
         "reading": reverse("exposures:reading", args=[StepTest.objects.first().pk]),
+        "a lamp": reverse("exposures:lamp", args=[Lamp.objects.get(kind="metal_halide").pk]),
+        "the sun": reverse("exposures:lamp", args=[Lamp.objects.get(kind="sun").pk]),
+        "send a photo": reverse("exposures:send-photo", args=[StepTest.objects.first().pk]),
+        "photo of a test": reverse("exposures:photo", args=[_a_photo().pk]),
         "film system": reverse("films:system", args=[FilmSystem.objects.first().pk]),
         "hold-out test": reverse("films:system", args=[FilmSystem.objects.first().pk])
         + "?route=hold_out&gel_time_s=4&work_s=20",
@@ -88,6 +102,12 @@ def every_page():
         + "?ruling_lpi=45&dot_angle=22.5&mesh_angle=0&plates=15+22+75",
         "mesh": reverse("screens:mesh", args=[MeshKind.objects.first().pk]),
     }
+
+
+def _a_photo():
+    """A photo of the newest step test by the simulated camera, as read."""
+    test, person = StepTest.objects.first(), Person.objects.get(username="tamsin")
+    return photos.read(test, person, photo=photos.simulated(test, 600), dpi=600, scale_bar_mm=200, wanted_um=150)
 
 
 def _a_list() -> Draft:

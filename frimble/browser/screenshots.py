@@ -9,8 +9,9 @@ from selenium.webdriver.common.keys import Keys
 
 from frimble.browser.base import NARROW, WIDE, BrowserCase
 from frimble.demo import loader
+from frimble.exposures import photos
 from frimble.exposures.models import Run, StepTest
-from frimble.films.models import FilmSystem, ScanCheck
+from frimble.films.models import ScanCheck
 from frimble.people.models import Person
 
 FOLDER = Path(settings.BASE_DIR) / "docs" / "screenshots"
@@ -31,6 +32,11 @@ class Screenshots(BrowserCase):
     def light(self, light):
         Person.objects.filter(username="tamsin").update(light=light)
 
+    def _photo(self):
+        test, person = StepTest.objects.get(mesh__count_per_cm=77), Person.objects.get(username="tamsin")
+        found = photos.read(test, person, photo=photos.simulated(test, 600), dpi=600, scale_bar_mm=200, wanted_um=150)
+        self.shot("step-test-photo", reverse("exposures:photo", args=[found.pk]))
+
     def test_draw_them(self):
         FOLDER.mkdir(parents=True, exist_ok=True)
         loader.load(timezone.now())
@@ -44,13 +50,12 @@ class Screenshots(BrowserCase):
         self.shot("drying-cabinet", "/coat/drying/")
         self.shot("step-test-plan", _PLAN)
         self.shot("step-test-reading", reading)
+        self._photo()
         self.shot("exposure-chart", "/expose/chart/")
-        self.shot("rack", "/screens/rack/")
         self.shot("reclaim", "/screens/Q-055/do/reclaim/")
+        self.shot("rack", "/screens/rack/")
         self._film_sheet()
         self.shot("placement", _PLACEMENT)
-        film = FilmSystem.objects.get(name="Oiled sheet")
-        self.shot("film-system", reverse("films:system", args=[film.pk]) + "?route=hold_out&gel_time_s=4&work_s=20")
         self.shot("mesh-chooser", "/screens/mesh/choose/?ruling_lpi=45&role=overprint&school=opacity&owned=owned")
         self.shot("house-standards", "/people/standards/")
         self.resize(NARROW)

@@ -1,11 +1,14 @@
 """The shop's own step-test film, to be printed."""
 
+import io
+
 from django.http import Http404, HttpResponse
 from django.shortcuts import render
 
 from frimble.core.conclusion import OutOfRange
 from frimble.exposures.forms import FilmForm
 from frimble.people import standards
+from frimble.ui.roomlight import asks_dark, png
 
 _STEPS, _DPI = 9, 600
 
@@ -25,6 +28,8 @@ def target_film(request):
 def download(request, steps, dpi, kind):
     """The film as a file."""
     # The drawing libraries load with the first film, not with the first page.
+    from PIL import Image
+
     from frimble.core.exposure.target.writers import CONTENT_TYPES, WRITERS
 
     if kind not in WRITERS:
@@ -33,7 +38,10 @@ def download(request, steps, dpi, kind):
         film = _design(steps, dpi)
     except OutOfRange as error:
         raise Http404(str(error)) from None
-    answer = HttpResponse(WRITERS[kind](film), content_type=CONTENT_TYPES[kind])
+    data = WRITERS[kind](film)
+    if kind == "png" and asks_dark(request):
+        data = png(Image.open(io.BytesIO(data)), True)
+    answer = HttpResponse(data, content_type=CONTENT_TYPES[kind])
     answer["Content-Disposition"] = (
         f'{"inline" if kind == "png" else "attachment"}; filename="step-test-{steps}-steps.{kind}"'
     )
