@@ -289,7 +289,7 @@ def read_test(
     ReadStep.objects.bulk_create(
         ReadStep(
             reading=reading, strip=s.strip, time_s=s.time_s, grade=s.grade, finest_opening_um=s.finest_opening_um,
-            thinnest_line_um=s.thinnest_line_um,
+            thinnest_line_um=s.thinnest_line_um, smallest_dot=s.smallest_dot, slimy=s.slimy, pale=s.pale,
         )
         for s in steps
     )  # fmt: skip

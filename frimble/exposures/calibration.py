@@ -115,7 +115,7 @@ def conclude(reading: TestReading) -> Reading:
 
 
 def _grades(reading: TestReading) -> list[StepGrade]:
-    return [StepGrade(s.strip, s.time_s, s.grade, s.finest_opening_um, s.thinnest_line_um) for s in reading.steps.all()]
+    return [s.as_core() for s in reading.steps.all()]
 
 
 @dataclass(frozen=True)

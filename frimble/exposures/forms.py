@@ -120,6 +120,9 @@ class ReadingForm(ActForm):
             )  # fmt: skip
             self.fields[f"opening_{strip}"] = NumberField(label="Finest opening clear", unit="µm", required=False)
             self.fields[f"line_{strip}"] = NumberField(label="Thinnest line standing", unit="µm", required=False)
+            self.fields[f"dot_{strip}"] = NumberField(label="Smallest highlight dot clear", unit="%", required=False)
+            self.fields[f"slimy_{strip}"] = forms.BooleanField(label="Well side slimy", required=False)
+            self.fields[f"pale_{strip}"] = forms.BooleanField(label="Colour not changed through", required=False)
 
     def _say(self, field, message):
         if field.startswith("strip "):
@@ -128,15 +131,15 @@ class ReadingForm(ActForm):
 
     def steps(self):
         data = self.cleaned_data
+        seen = ("grade", "opening", "line", "dot", "slimy", "pale")
         return [
-            StepGrade(n, time, data[f"grade_{n}"], data[f"opening_{n}"], data[f"line_{n}"])
-            for n, time in enumerate(self.times_s, start=1)
+            StepGrade(n, time, *(data[f"{name}_{n}"] for name in seen)) for n, time in enumerate(self.times_s, start=1)
         ]
 
     def strips(self):
-        """(strip, time, grade field, opening field, line field), shortest time first, as the page lays them out."""
+        """(strip, time, grade field, the fields of what was seen), shortest time first, as the page lays them out."""
         rows = [
-            (n, time, self[f"grade_{n}"], self[f"opening_{n}"], self[f"line_{n}"])
+            (n, time, self[f"grade_{n}"], [self[f"{seen}_{n}"] for seen in ("opening", "line", "dot", "slimy", "pale")])
             for n, time in enumerate(self.times_s, start=1)
         ]
         return sorted(rows, key=lambda row: row[1])

@@ -8,6 +8,7 @@ from simple_history.models import HistoricalRecords
 from frimble.coatings.models import Batch, Emulsion
 from frimble.core.exposure import chart, light, runner, steptest
 from frimble.core.exposure.chartlearning import CellFacts
+from frimble.core.exposure.reading import StepGrade
 from frimble.films.models import FilmSystem, Positive
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
@@ -292,12 +293,21 @@ class ReadStep(models.Model):
     grade = models.CharField(max_length=8)
     finest_opening_um = models.FloatField(null=True)
     thinnest_line_um = models.FloatField(null=True)
+    smallest_dot = models.FloatField(null=True, help_text="per cent of the highlight dot still clear")
+    slimy = models.BooleanField(default=False)
+    pale = models.BooleanField(default=False)
 
     class Meta:
         ordering = ["strip"]
 
     def __str__(self) -> str:
         return f"strip {self.strip} {self.grade}"
+
+    def as_core(self) -> StepGrade:
+        return StepGrade(
+            self.strip, self.time_s, self.grade, self.finest_opening_um, self.thinnest_line_um, self.smallest_dot,
+            self.slimy, self.pale,
+        )  # fmt: skip
 
 
 class ChartEntry(Setup):

@@ -82,6 +82,8 @@ def _initial(last, in_force):
         initial[f"grade_{step.strip}"] = step.grade
         initial[f"opening_{step.strip}"] = _shown(step.finest_opening_um)
         initial[f"line_{step.strip}"] = _shown(step.thinnest_line_um)
+        initial[f"dot_{step.strip}"] = _shown(step.smallest_dot)
+        initial[f"slimy_{step.strip}"], initial[f"pale_{step.strip}"] = step.slimy, step.pale
     return initial
 
 

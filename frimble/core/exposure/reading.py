@@ -33,13 +33,22 @@ OPENERS = (
 
 @dataclass(frozen=True)
 class StepGrade:
-    """One strip as read: seconds of light, grade, and what was seen through the loupe (µm, None when not looked for)."""
+    """One strip as read: seconds of light, grade, and what was seen of it (None or False when not looked for).
+
+    Attributes:
+        finest_opening_um, thinnest_line_um: finest opening clear, thinnest line standing, µm.
+        smallest_dot: of the dot fields, per cent of the highlight dot still clear.
+        slimy: on the well side. pale: its colour change is not complete.
+    """
 
     strip: int
     time_s: float
     grade: str
     finest_opening_um: float | None = None
     thinnest_line_um: float | None = None
+    smallest_dot: float | None = None
+    slimy: bool = False
+    pale: bool = False
 
 
 @dataclass(frozen=True)
@@ -90,7 +99,7 @@ def read_grades(steps: Sequence[StepGrade], school: str, wanted_opening_um: floa
     """Conclude from graded steps.
 
     A strip graded good counts as closing when its finest clear opening is coarser than the wanted detail, and as short
-    when its thinnest standing line is: lines that fall off at washout are under-cured.
+    when its thinnest standing line is, when its well side is slimy or its colour has not changed: it is under-cured.
 
     Args:
         steps: three or more, each with another time.
@@ -141,7 +150,7 @@ def judged_grade(step: StepGrade, wanted_um: float) -> str:
     """The grade of a step once the wanted detail, µm, is held against what the loupe showed."""
     if step.grade != "good":
         return step.grade
-    if step.thinnest_line_um is not None and step.thinnest_line_um > wanted_um:
+    if step.slimy or step.pale or (step.thinnest_line_um is not None and step.thinnest_line_um > wanted_um):
         return "short"
     return "closing" if step.finest_opening_um is not None and step.finest_opening_um > wanted_um else "good"
 

@@ -1,6 +1,7 @@
 """The working window's ends with their intervals, against statsmodels' probit and hand-worked cases."""
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import statsmodels.api as sm
@@ -81,6 +82,13 @@ class WindowTests(CoreCase):
         steps = graded("usggggg")
         coarse = [StepGrade(s.strip, s.time_s, s.grade, 200 if s.time_s > 50 else 100) for s in steps]
         self.assertAlmostEqual(windowfit.fit_window([coarse], 150).closes.value_s, math.sqrt(40 * 56), delta=1)
+
+    def test_a_slimy_well_side_or_a_colour_not_changed_is_short_of_cure(self):
+        # Common practice, no source. Too short: slimy squeegee side, the colour drains.
+        steps = graded("usggggg")
+        for seen in ("slimy", "pale"):
+            marked = [replace(s, **{seen: s.time_s == 20}) for s in steps]
+            self.assertAlmostEqual(windowfit.fit_window([marked], 150).cured.value_s, math.sqrt(20 * 28), delta=0.5)
 
     def test_tests_are_pooled(self):
         first, second = graded("usggcoo"), graded("ssggcco", (12, 16, 24, 34, 48, 68, 96))

@@ -1,6 +1,7 @@
 """Template tags: quantities in the person's units, fields with label, unit and message, and the pictures."""
 
 from django import template
+from django.templatetags.static import static
 from django.urls import reverse
 from django.utils import timezone
 
@@ -158,6 +159,12 @@ def photo_of_steps(url, film, found):
 def photo_window(found):
     """The window bar of a photo's reading."""
     return window_bar(found.recommended_s, found.cured, found.closes)
+
+
+@register.simple_tag
+def grade_picture(grade, room_light):
+    """Address of the drawn strip that shows a grade, by day or in amber."""
+    return static(f"exposures/grades/{grade}-{room_light}.png")
 
 
 @register.simple_tag
