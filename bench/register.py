@@ -22,7 +22,8 @@ PAGES = {
     "search by mesh": "/screens/?text=43-80&order=tension", "slack ones": "/screens/?due=slack",
     "tension due": "/screens/?due=tension&order=cycles", "coat": "/screens/at/coat/", "reclaim": "/screens/at/reclaim/",
     "rack": "/screens/rack/", "lives": "/screens/lives/", "drying": "/coat/drying/", "planner": "/coat/planner/",
-    "coating runs": "/coat/runs/", "coated stock": "/jobs/coated/",
+    "coating runs": "/coat/runs/", "coated stock": "/jobs/coated/", "exposure chart": "/expose/chart/",
+    "light sources": "/expose/lamps/", "light given": "/expose/ledger/",
 }  # fmt: skip
 
 

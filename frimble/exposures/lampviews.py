@@ -1,7 +1,7 @@
 """Light sources: what each says now, and what is read off or done to it."""
 
 from django.contrib import messages
-from django.db import IntegrityError
+from django.db import IntegrityError, transaction
 from django.http import JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
@@ -82,7 +82,8 @@ def _save(lamp: Lamp, data) -> Lamp:
     for name in _FIELDS:
         setattr(lamp, name, data[name])
     try:
-        lamp.save()
+        with transaction.atomic():
+            lamp.save()
     except IntegrityError:
         raise OutOfRange(f"Another light source is called {data['name']}.", "name") from None
     return lamp

@@ -43,8 +43,9 @@ def expose(request, code):
     found = lifecycle.verdict(screen.life, "expose", timezone.now(), standards.current())
     light = _light_for(request, screen)
     form = ExposeForm(request.POST or None, initial=light | {"revision": screen.revision})
-    if request.method == "POST" and form.is_valid():
-        light = {k: form.cleaned_data[k] for k in ("lamp", "film")}
+    if request.method == "POST":
+        form.is_valid()  # What was chosen stays chosen when something else is wrong.
+        light |= {k: form.cleaned_data[k] for k in ("lamp", "film") if form.cleaned_data.get(k)}
     coat = current_coat(screen)
     time = entry = estimate = foretold = None
     factors = ()

@@ -1,0 +1,188 @@
+"""Pages of the light room: who may send what, and what they say when there is nothing, much, or something wrong."""
+
+from datetime import timedelta
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.urls import reverse
+from django.utils import timezone
+
+from frimble.exposures import accepting, lamps
+from frimble.exposures.models import ChartEntry, Exposure, Lamp, LampRecord, Run, StepPhoto, StepTest
+from frimble.exposures.tests.test_exposures import LampCase
+from frimble.people.models import Person
+from frimble.screens.models import Screen
+
+
+class PageCase(LampCase):
+    def setUp(self):
+        super().setUp()
+        self.client.force_login(self.tamsin, backend="django.contrib.auth.backends.ModelBackend")
+
+    def dry(self, code="Q-014"):
+        Screen.objects.filter(frame__code=code).update(wet_until=timezone.now() - timedelta(minutes=1))
+
+    def sun(self):
+        return Lamp.objects.create(name="Yard", kind="sun", geometry="sun", distance_mm=1000)
+
+
+class EmptyTests(PageCase):
+    def test_a_chart_without_times_says_how_one_comes_about(self):
+        page = self.client.get(reverse("exposures:chart"))
+        self.assertContains(page, "No calibrated time yet")
+        self.assertContains(self.client.get(reverse("exposures:chart-print")), "No calibrated time yet")
+
+    def test_a_ledger_without_light(self):
+        self.assertContains(self.client.get(reverse("exposures:ledger")), "No screen has been exposed yet.")
+
+    def test_no_light_source_at_all(self):
+        Lamp.objects.all().delete()
+        self.assertContains(self.client.get(reverse("exposures:lamps")), "No light source yet")
+
+
+class PlanTests(PageCase):
+    def test_each_kind_asks_for_what_it_needs_and_no_more(self):
+        asked = {
+            "card": b"Length of the test",
+            "factor": b"Factors on the film",
+            "screens": b"Other screens, coated alike",
+        }
+        for kind in ("card", "factor", "grey", "screens", "nonsense"):
+            page = self.client.get(reverse("exposures:steptest-plan", args=["Q-014"]), {"kind": kind})
+            self.assertEqual(page.status_code, 200)
+            for other, words in asked.items():
+                with self.subTest(kind=kind, other=other):
+                    self.assertEqual(words in page.content, other == (kind if kind in (*asked, "grey") else "card"))
+
+    def test_the_shops_own_film_sets_the_cards_edges(self):
+        url = reverse("exposures:steptest-plan", args=["Q-014"])
+        asked = {"guess_s": 40, "steps": 9, "series": "cbrt2", "own_film": "on"}
+        page = self.client.get(url, asked)
+        self.assertAlmostEqual(page.context["edges"][-1], 244.98, delta=0.05)
+        self.assertEqual(len(page.context["edges"]), 10)
+        self.assertEqual(self.client.get(url, asked | {"own_film": ""}).context["edges"][-1], 240)
+
+    def test_a_trial_that_changes_two_things_says_so(self):
+        accepting.accept(self.a_read_test(), self.tamsin)
+        self.coated("Q-015")
+        page = self.client.get(reverse("exposures:steptest-plan", args=["Q-015"]))
+        self.assertContains(page, "nothing differs, a repeat")
+        ChartEntry.objects.update(formula="P2 S2")
+        self.assertContains(
+            self.client.get(reverse("exposures:steptest-plan", args=["Q-015"])), "only the coat formula differs"
+        )
+        entry = ChartEntry.objects.get()
+        entry.lamp = Lamp.objects.create(name="Old Harbour", kind="metal_halide", distance_mm=1000)
+        entry.save()
+        page = self.client.get(reverse("exposures:steptest-plan", args=["Q-015"]))
+        self.assertContains(page, "Change one thing at a time")
+
+
+class SunTests(PageCase):
+    def test_the_sun_is_metered_or_it_does_not_run(self):
+        sun = self.sun()
+        self.dry()
+        url = reverse("exposures:expose", args=["Q-014"])
+        sent = {
+            "lamp": sun.pk, "film": self.film.pk, "own_time_s": "20", "own_reason": "trial", "dry": "on",
+            "revision": self.screen().revision,
+        }  # fmt: skip
+        page = self.client.post(url, sent)
+        self.assertContains(page, "Meter the sun and say how the sky is", status_code=422)
+        self.assertFalse(Run.objects.exists())
+        self.client.post(url, sent | {"meter": "2.4", "sky": "hazy, ten o'clock"})
+        run = Run.objects.get()
+        self.assertEqual((run.meter, run.sky), (2.4, "hazy, ten o'clock"))
+        self.tap(run, 0, 20)
+        self.assertEqual(Exposure.objects.get().meter, 2.4)
+        self.assertContains(self.client.get(reverse("exposures:ledger")), "hazy, ten o")
+
+    def test_a_suns_page_asks_for_the_meter_only(self):
+        page = self.client.get(reverse("exposures:lamp", args=[self.sun().pk]))
+        self.assertContains(page, "Never twice the same")
+        self.assertNotContains(page, "Keep the field map")
+
+
+class LampPageTests(PageCase):
+    def test_what_is_wrong_is_said_beside_its_field_and_stays(self):
+        url = reverse("exposures:lamp", args=[self.lamp.pk])
+        page = self.client.post(url, {"kind": "field", "field": "1 2 3\n4 5"})
+        self.assertContains(page, "three rows of three", status_code=422)
+        self.assertContains(page, "4 5", status_code=422)
+        self.assertContains(
+            self.client.post(url, {"kind": "hours", "hours": "many"}), "is not a number", status_code=422
+        )
+        self.assertFalse(LampRecord.objects.exists())
+
+    def test_only_the_lead_enters_a_light_source(self):
+        sent = {
+            "name": "Tube table", "kind": "tubes", "geometry": "tubes", "contact": "blocking", "distance_mm": "5 cm",
+            "warm_up_s": "60", "start_lag_s": "2",
+        }  # fmt: skip
+        self.client.post(reverse("exposures:add-lamp"), sent)
+        self.assertFalse(Lamp.objects.filter(name="Tube table").exists())
+        self.client.force_login(self.odile, backend="django.contrib.auth.backends.ModelBackend")
+        page = self.client.post(reverse("exposures:add-lamp"), sent | {"start_lag_s": "-2"})
+        self.assertContains(page, "Less than nothing cannot be", status_code=422)
+        self.client.post(reverse("exposures:add-lamp"), sent)
+        lamp = Lamp.objects.get(name="Tube table")
+        self.assertEqual(lamp.distance_mm, 50)
+        self.assertContains(self.client.get(reverse("exposures:lamp", args=[lamp.pk])), "Its glass holds back UV")
+        page = self.client.post(reverse("exposures:add-lamp"), sent)
+        self.assertContains(page, "Another light source is called Tube table", status_code=422)
+
+    def test_the_press_reads_and_does_not_write(self):
+        press = Person.objects.create_user("ines2", password="x", first_name="Ines", role="press")
+        self.client.force_login(press, backend="django.contrib.auth.backends.ModelBackend")
+        self.client.post(reverse("exposures:lamp", args=[self.lamp.pk]), {"kind": "hours", "hours": "10"})
+        self.assertFalse(LampRecord.objects.exists())
+
+    def test_the_simulated_meter_answers_in_figures(self):
+        found = self.client.get(reverse("exposures:lamp-meter", args=[self.lamp.pk])).json()
+        self.assertGreater(found["light"], 0)
+        self.assertEqual([len(row) for row in found["field"]], [3, 3, 3])
+        # Source: cosine-fourth law: a small lamp's corners are darker than its middle.
+        self.assertLess(found["field"][0][0], found["field"][1][1])
+
+
+class PhotoPageTests(PageCase):
+    def test_a_photo_of_a_test_that_was_not_exposed_is_refused(self):
+        test = self.start_test().step_test
+        sent = {"scale_bar_mm": "200", "dpi": "600", "wanted_um": "150", "photo": SimpleUploadedFile("a.jpg", b"x")}
+        page = self.client.post(reverse("exposures:send-photo", args=[test.pk]), sent)
+        self.assertContains(page, "This test is planned", status_code=422)
+        self.assertFalse(StepPhoto.objects.exists())
+
+    def test_a_heavy_file_is_refused_before_it_is_opened(self):
+        reading = self.a_read_test()
+        big = SimpleUploadedFile("a.jpg", b"\xff\xd8\xff" + bytes(41_000_000))
+        sent = {"scale_bar_mm": "200", "dpi": "600", "wanted_um": "150", "photo": big}
+        page = self.client.post(reverse("exposures:send-photo", args=[reading.step_test_id]), sent)
+        self.assertContains(page, "41 MB; 40 MB at most", status_code=422)
+
+
+class ChartPageTests(PageCase):
+    def test_what_is_untested_is_foretold_apart_from_what_is_calibrated(self):
+        accepting.accept(self.a_read_test(), self.tamsin)
+        other = Lamp.objects.create(name="Old Harbour", kind="metal_halide", distance_mm=1000)
+        self.coated("Q-015")
+        self.dry("Q-015")
+        run = self.start_test(code="Q-015", lamp=other)
+        self.tap(run, 0, *run.moves_s, run.total_s)
+        page = self.client.get(reverse("exposures:chart"))
+        self.assertContains(page, "In use, never tested")
+        self.assertContains(page, "77-48 yellow, P1 S1, Saltern Dual, Old Harbour, Inkjet dye")
+        self.assertContains(page, "Test this one first")
+        self.assertEqual(len(page.context["untested"]), 1)
+        self.assertGreater(page.context["untested"][0].time.high, 1.5 * page.context["untested"][0].time.low)
+
+    def test_a_new_bulb_marks_every_time_under_it(self):
+        accepting.accept(self.a_read_test(), self.tamsin)
+        lamps.record(self.lamp, self.tamsin, kind="replaced")
+        self.assertContains(self.client.get(reverse("exposures:chart")), "every time under it is to be tested again")
+        self.assertContains(self.client.get(reverse("exposures:chart-print")), "test again")
+
+    def test_the_wash_stands_with_the_test(self):
+        reading = self.a_read_test()
+        page = self.client.get(reverse("exposures:reading", args=[reading.step_test_id]))
+        self.assertContains(page, "soak 40 s, rinse 90 s")
+        self.assertEqual(StepTest.objects.count(), 1)
