@@ -28,7 +28,7 @@ def _coat_on(screen):
 @transaction.atomic
 def start_test(
     code, person, plan: steptest.StepTestPlan, *, lamp, film, length_mm, revision, override_reason="", kind="card",
-    own_film=False,
+    own_film=False, meter=None, sky="",
 ) -> Run:  # fmt: skip
     """Store a planned step test and open its timer.
 
@@ -42,7 +42,7 @@ def start_test(
                                override_reason=override_reason, kind=kind, own_film=own_film)  # fmt: skip
     return _open_run(
         screen, person, lamp, film, step_test=test, time_s=plan.total_s - plan.lag_s, total_s=plan.total_s,
-        moves_s=[m.at_s for m in plan.moves], override_reason=override_reason,
+        moves_s=[m.at_s for m in plan.moves], override_reason=override_reason, meter=meter, sky=sky,
         why=f"{test.get_kind_display().capitalize()} step test around {show_seconds(plan.guess_s)}.",
     )  # fmt: skip
 

@@ -19,12 +19,24 @@ class LightForm(forms.Form):
     film = forms.ModelChoiceField(FilmSystem.objects.all(), label="Film system", empty_label=None)
 
 
-class ExposeForm(StepForm, LightForm):
+class SunForm(forms.Form):
+    """What has to be known of the sun before it is used."""
+
+    meter = NumberField(label="The light meter shows", unit="mW/cm²", required=False)
+    sky = forms.CharField(label="Sky and time of day", required=False, max_length=60)
+
+    def clean(self):
+        data = super().clean()
+        lamp = data.get("lamp")
+        if lamp and lamp.is_sun and not (data.get("meter") and data.get("sky")):
+            self.add_error("meter", "Meter the sun and say how the sky is: its light is never twice the same.")
+        return data
+
+
+class ExposeForm(SunForm, StepForm, LightForm):
     positive = forms.ModelChoiceField(
         Positive.objects.all(), label="Which film", required=False, empty_label="not on the film bench"
     )
-    meter = NumberField(label="The light meter shows", unit="mW/cm²", required=False)
-    sky = forms.CharField(label="Sky and time of day", required=False, max_length=60)
     own_time_s = NumberField(label="A time of your own", unit="s", required=False)
     own_reason = forms.CharField(label="Why this time", required=False, max_length=200)
     dry = forms.BooleanField(
@@ -35,9 +47,6 @@ class ExposeForm(StepForm, LightForm):
         data = super().clean()
         if data.get("own_time_s") and not data.get("own_reason"):
             self.add_error("own_reason", "Say why: this time is not calibrated.")
-        lamp = data.get("lamp")
-        if lamp and lamp.is_sun and not (data.get("meter") and data.get("sky")):
-            self.add_error("meter", "Meter the sun and say how the sky is: its light is never twice the same.")
         return data
 
 
@@ -98,7 +107,7 @@ class PlanForm(StepForm, LightForm):
         return {k: self.cleaned_data[k] for k in ("revision", "override_reason")}
 
 
-class StartTestForm(PlanForm):
+class StartTestForm(SunForm, PlanForm):
     dry = forms.BooleanField(
         label=DRY_TICK, error_messages={"required": "Feel it first: wet inside looks dry outside."}
     )

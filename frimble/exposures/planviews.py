@@ -40,16 +40,23 @@ def plan_test(request, code):
     plan = edges = None
     offers = []
     if form.is_bound:
-        plan, edges, offers = _worked_out(form, in_force)
+        # A tick that is missing must not hide the plan it belongs to.
+        asked = PlanForm(request.POST, initial=initial, kind=kind) if request.method == "POST" else form
+        plan, edges, offers = _worked_out(asked, in_force)
     context = {
         "screen": screen, "verdict": found, "form": form, "plan": plan, "edges": edges, "offers": offers,
         "coat": current_coat(screen), "caution": cautions.for_step("expose"), "suggestion": suggestion,
         "start_form": form if isinstance(form, StartTestForm) else StartTestForm(initial=initial, kind=form.test_kind),
         "may_override": found.overridable and request.user.is_lead, "kinds": StepTest.Kind.choices,
-        "failed": request.method == "POST", "revision": get_screen(code).revision,
+        "failed": request.method == "POST", "sun": _is_sun(form), "revision": get_screen(code).revision,
         "trial": prediction.trial_against(screen, light["lamp"], light["film"]),
     }  # fmt: skip
     return render(request, "exposures/plan.html", context, status=422 if form.errors else 200)
+
+
+def _is_sun(form) -> bool:
+    lamp = getattr(form, "cleaned_data", {}).get("lamp")
+    return bool(lamp and lamp.is_sun)
 
 
 def _start_of(kind, suggestion, in_force) -> dict:
@@ -101,7 +108,7 @@ def _start_test(form, screen, person, data, in_force):
     edges = form.edges(plan, in_force)
     return actions.start_test(
         screen.code, person, plan, length_mm=edges[-1] if edges else 1, kind=form.test_kind,
-        own_film=data.get("own_film", False), **light, **form.common(),
+        own_film=data.get("own_film", False), meter=data["meter"], sky=data["sky"], **light, **form.common(),
     )  # fmt: skip
 
 

@@ -6,7 +6,8 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 from django.utils import timezone
 
-from frimble.exposures import accepting, lamps
+from frimble.core.exposure.reading import StepGrade
+from frimble.exposures import accepting, actions, carrying, lamps
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, LampRecord, Run, StepPhoto, StepTest
 from frimble.exposures.tests.test_exposures import LampCase
 from frimble.people.models import Person
@@ -95,6 +96,32 @@ class SunTests(PageCase):
         self.tap(run, 0, 20)
         self.assertEqual(Exposure.objects.get().meter, 2.4)
         self.assertContains(self.client.get(reverse("exposures:ledger")), "hazy, ten o")
+
+    def test_a_test_in_the_sun_keeps_what_the_meter_showed_and_a_brighter_sky_shortens_the_time(self):
+        sun = self.sun()
+        run = self.start_test(lamp=sun, guess=30, meter=2.0, sky="clear")
+        self.tap(run, 0, *run.moves_s, run.total_s)
+        actions.wash("Q-014", self.tamsin, soak_s=40, rinse_s=90)
+        test = StepTest.objects.get()
+        steps = [
+            StepGrade(n, t, g)
+            for n, (t, g) in enumerate(zip(test.times_s, ("over", "good", "good", "short"), strict=True), start=1)
+        ]
+        entry = accepting.accept(actions.read_test(test, steps, "middle", 150, self.tamsin), self.tamsin)
+        self.assertEqual(entry.meter, 2.0)
+        found = carrying.factors_for(entry, test.batch, 2.5, self.room)
+        # By hand: the same dose under 2.5 as under 2.0 takes 0.8 of the time.
+        self.assertEqual([(f.name, round(f.value, 3)) for f in found], [("sun by the meter", 0.8)])
+
+    def test_the_plan_of_a_test_in_the_sun_asks_for_the_meter(self):
+        self.dry()
+        asked = {"guess_s": 30, "steps": 4, "series": "arithmetic", "lamp": self.sun().pk, "film": self.film.pk}
+        url = reverse("exposures:steptest-plan", args=["Q-014"])
+        self.assertContains(self.client.get(url, asked), "The light meter shows")
+        sent = asked | {"kind": "card", "card": "cover", "length_mm": "240", "dry": "on", "revision": ""}
+        self.assertContains(self.client.post(url, sent), "Meter the sun and say how the sky is", status_code=422)
+        self.client.post(url, sent | {"meter": "2", "sky": "clear"})
+        self.assertEqual(Run.objects.get().meter, 2)
 
     def test_a_suns_page_asks_for_the_meter_only(self):
         page = self.client.get(reverse("exposures:lamp", args=[self.sun().pk]))
