@@ -220,6 +220,9 @@ class LampForm(ActForm):
     units_a_second = NumberField(label="Its integrator counts, a second", unit="light units", required=False)
 
 
+READ_AS = {"meter": "readings of a light meter", "steps": "highest solid steps of nine grey scales, exposed at once"}
+
+
 class LampRecordForm(ActForm):
     """Something read off or done to a lamp."""
 
@@ -230,14 +233,18 @@ class LampRecordForm(ActForm):
         label="Nine readings, row by row",
         required=False,
         widget=forms.Textarea(attrs={"rows": 3}),
-        help_text="Three rows of three, parted by spaces: a meter's readings, or the light nine test exposures stand for",
+        help_text="Three rows of three, parted by spaces, as the places lie on the glass",
     )
+    read_as = forms.ChoiceField(label="They are", choices=list(READ_AS.items()), required=False)
     note = forms.CharField(label="Note", required=False, max_length=200)
     simulated = forms.BooleanField(required=False, widget=forms.HiddenInput)
 
     def given(self) -> dict:
         data = dict(self.cleaned_data)
         rows = [numbers(line, "field") for line in data["field"].splitlines() if line.strip()]
+        if rows and data.pop("read_as") == "steps":
+            rows = light.light_of_steps(rows)
+        data.pop("read_as", None)
         return data | {"field": rows or None}
 
 

@@ -17,7 +17,7 @@ from frimble.people.permissions import leads, recorders
 _FORMS = (
     (LampRecord.Kind.HOURS, ("hours",), "Write down the hours"),
     (LampRecord.Kind.METER, ("light_mw_cm2",), "Write down the light"),
-    (LampRecord.Kind.FIELD, ("field",), "Keep the field map"),
+    (LampRecord.Kind.FIELD, ("field", "read_as"), "Keep the field map"),
     (LampRecord.Kind.REPLACED, ("note",), "New bulb or tubes: every time under it is tested again"),
 )
 _FIELDS = ("name", "kind", "geometry", "contact", "distance_mm", "warm_up_s", "start_lag_s", "units_a_second")

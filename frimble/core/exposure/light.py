@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from frimble.core.conclusion import Conclusion, OutOfRange, Refused, require_between, require_positive
+from frimble.core.exposure import greyscale
 from frimble.core.exposure.dose import inverse_square_time
 
 GEOMETRIES = {"point": "one point or small lamp", "tubes": "tubes side by side", "panel": "panel of many", "sun": "sun"}
@@ -96,6 +97,18 @@ def field_of(readings: Sequence[Sequence[float]], standards: Mapping) -> Field:
             f"{limit * 100:.0f} %, or move the lamp farther off.", "measured here",
         )  # fmt: skip
     return Field(tuple(map(tuple, share.tolist())), least, verdict, tuple(map(tuple, usable.tolist())), part)
+
+
+def light_of_steps(solid_steps: Sequence[Sequence[float]]) -> list[list[float]]:
+    """Light at each place of one exposure, in shares of the least, from the highest solid step of a grey scale there.
+
+    Raises:
+        OutOfRange: no such step.
+    """
+    for step in (s for row in solid_steps for s in row):
+        require_between(step, 1, greyscale.STEPS, "A solid step", "field")
+    least = min(s for row in solid_steps for s in row)
+    return [[greyscale.LIGHT_A_STEP ** (step - least) for step in row] for row in solid_steps]
 
 
 def _between(share: np.ndarray, each: int = 12) -> np.ndarray:

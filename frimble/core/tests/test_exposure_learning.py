@@ -180,6 +180,12 @@ class LightTests(CoreCase):
         self.assertOutOfRange("field", "three rows", light.field_of, [[1, 2], [3, 4]], self.standards)
         self.assertOutOfRange("field", "more than 0", light.field_of, [[1, 1, 1], [1, 0, 1], [1, 1, 1]], self.standards)
 
+    def test_nine_grey_scales_exposed_at_once_tell_the_field(self):
+        # Source: ISO 5-2: two steps of 0.15 are half the light.
+        found = light.field_of(light.light_of_steps([[5, 6, 5], [6, 7, 6], [5, 6, 5]]), self.standards)
+        self.assertAlmostEqual(found.least, 0.5, delta=0.002)
+        self.assertOutOfRange("field", "between 1 and 21", light.light_of_steps, [[7, 7, 30]])
+
     def test_fading_is_read_off_the_meter(self):
         # By hand: light that halves in 1000 h is at √½ after 500.
         readings = [(h, 8 * 0.5 ** (h / 1000)) for h in (0, 200, 400, 600)]

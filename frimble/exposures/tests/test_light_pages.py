@@ -139,6 +139,8 @@ class LampPageTests(PageCase):
             self.client.post(url, {"kind": "hours", "hours": "many"}), "is not a number", status_code=422
         )
         self.assertFalse(LampRecord.objects.exists())
+        self.client.post(url, {"kind": "field", "field": "6 7 6\n7 7 7\n6 7 6", "read_as": "steps"})
+        self.assertAlmostEqual(LampRecord.objects.get().field[0][1], 2**0.5, delta=0.01)
 
     def test_only_the_lead_enters_a_light_source(self):
         sent = {
