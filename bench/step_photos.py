@@ -60,6 +60,8 @@ def told(results: list[dict]) -> None:
     print(f"{len(results)} photos, {len(right)} given a time, {sum(inside)} of them inside the true window")
     print(f"sure of {len(sure)}, {sum(sure)} of them inside")
     print(f"full cure off by {statistics.median(off) * 100:.1f} % (median), {max(off) * 100:.1f} % (most)")
+    closing = [r["found"].high_s / r["high"] for r in right]
+    print(f"closing of 150 um read as {statistics.median(closing):.2f} x the truth (median)")
     for r in results:
         if r["found"].refused:
             print(f"refused {r['seed']}, true window x{r['high'] / r['low']:.2f}: {r['found'].refused[:110]}")

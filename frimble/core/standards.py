@@ -290,6 +290,8 @@ _ALL = (
             "exp(H / Dp), 4–6 for an ordinary coat.", 2, 20),
     _number("exposure.stale_days", "Test a calibrated time again after", 180, "days", "M",
             "Lamps fade and seasons change the room.", 7, 1000),
+    _number("exposure.season_months", "Seasons are another from", 4, "months", "M",
+            "Of warmth and damp; steady control strips clear it.", 1, 6),
     _number("exposure.most_correction", "A calibrated time is corrected by at most", 0.35, "of it", "M",
             "Farther, and a step test is due.", 0.05, 2),
     _number("film.usual_clear", "Clear film where nobody measured it", 0.06, "D", "M", "Ordinary inkjet film.", 0.01, 1),

@@ -29,8 +29,11 @@ def entries_in_force() -> list[ChartEntry]:
     return list(newest.values())
 
 
-def emulsion_moved(entries, now, in_force) -> dict[int, tuple[str, str]]:
-    """By entry, (what to do, why) where its emulsion is no longer what the time was found with: aged, or another pot."""
+def emulsion_moved(entries, now, room: LightRoom) -> dict[int, tuple[str, str]]:
+    """By entry, (what to do, why) where its emulsion is no longer what the time was found with: aged, or another pot.
+
+    Another pot whose control strips are steady is as good as the tested one.
+    """
     pots: dict[int, Batch] = {}
     for batch in Batch.objects.in_use().order_by("mixed_at"):
         pots[batch.emulsion_id] = batch
@@ -42,11 +45,14 @@ def emulsion_moved(entries, now, in_force) -> dict[int, tuple[str, str]]:
         pot, code = pots.get(entry.emulsion_id), tested.get(entry.pk)
         if pot is None:
             continue
-        age = pot.age(now, in_force)
+        age = pot.age(now, room.in_force)
         if age.verdict != "fresh":
             told[entry.pk] = "recalibrate", f"{pot.code} is {age.verdict}. {age.reason}"
-        elif code and code != pot.code:
-            told[entry.pk] = "check again", f"Found with {code}; {pot.code} is in use now: test again before fine work."
+        elif code and code != pot.code and not room.steady_since(entry.lamp_id, entry.emulsion_id, pot.mixed_at):
+            told[entry.pk] = (
+                "check again",
+                f"Found with {code}; {pot.code} is in use now, and too few control strips say that it is alike.",
+            )
     return told
 
 

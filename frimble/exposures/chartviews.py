@@ -5,6 +5,7 @@ from django.shortcuts import render
 from django.utils import timezone
 
 from frimble.exposures import calibration, prediction, staleness
+from frimble.exposures.coverage import coverage
 from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import Exposure
 from frimble.people import standards
@@ -18,8 +19,10 @@ def exposure_chart(request):
     room, entries = LightRoom(standards.current()), calibration.entries_in_force()
     untested, teaches = ((), None) if only.isdigit() else prediction.untested(room, entries)
     shown = [e for e in entries if not only.isdigit() or e.mesh_id == int(only)]
+    rows = _rows(shown, room)
     context = {
-        "rows": _rows(shown, room), "untested": untested, "teaches": teaches,
+        "rows": rows, "untested": untested, "teaches": teaches,
+        "coverage": coverage([(row[0], _moved(row)) for row in rows], untested, teaches),
         "drifting": [(last, found) for last, found in room.drifts() if found.signal],
     }  # fmt: skip
     return render(request, "exposures/chart.html", context)
@@ -29,7 +32,7 @@ def _rows(entries, room) -> list[tuple]:
     """(entry, stale, days, what moved in the pot, what else moved) of each entry in force."""
     entries = sorted(entries, key=lambda e: (e.mesh.count_per_cm, e.formula, e.lamp.name))
     now, stale = timezone.now(), room.in_force["exposure.stale_days"]
-    pots = calibration.emulsion_moved(entries, now, room.in_force)
+    pots = calibration.emulsion_moved(entries, now, room)
     return [
         (
             e,
@@ -40,6 +43,16 @@ def _rows(entries, room) -> list[tuple]:
         )
         for e in entries
     ]
+
+
+def _moved(row) -> str:
+    """Why a calibrated time wants another test; empty while it holds."""
+    entry, stale, days, pot, also = row
+    if stale:
+        return f"{days} days old: test again"
+    if not entry.bracketed:
+        return "not bracketed"
+    return pot[0] if pot else "test again" if also else ""
 
 
 def printed(request):

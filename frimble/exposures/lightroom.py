@@ -46,6 +46,11 @@ class LightRoom:
         steps = [s.step for s in self.strips(lamp_id, emulsion_id, since)]
         return drift.drift_of(steps, self.in_force["greyscale.aim"], self.in_force)
 
+    def steady_since(self, lamp_id: int, emulsion_id: int, since) -> bool:
+        """Whether enough strips were read since a moment, and nothing in them wants an explanation."""
+        found = self.drift(lamp_id, emulsion_id, since)
+        return found is not None and found.signal is None
+
     def drifts(self) -> list[tuple]:
         """(newest strip, drift) of every lamp and emulsion with enough strips."""
         told = [(strips[-1], self.drift(*pair)) for pair, strips in self._strips.items()]

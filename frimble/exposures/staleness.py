@@ -1,7 +1,15 @@
-"""What has moved since a time was calibrated: the lamp, the film, the pot, the control strips."""
+"""What has moved since a time was calibrated: the lamp, the film, the pot, the season, the control strips."""
 
+from datetime import timedelta
+
+from django.utils import timezone
+
+from frimble.core.exposure.chart import months_apart
 from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import ChartEntry
+
+# Control strips of this many days tell of the room as it is now.
+_LATELY_DAYS = 30
 
 
 def moved(entry: ChartEntry, batch, room: LightRoom) -> list[str]:
@@ -10,7 +18,7 @@ def moved(entry: ChartEntry, batch, room: LightRoom) -> list[str]:
     Args:
         batch: the pot on the screen that is to be exposed, or None to leave pots out.
     """
-    return [*_lamp(entry, room), *_film(entry), *_pot(entry, batch), *_strips(entry, room)]
+    return [*_lamp(entry, room), *_film(entry), *_pot(entry, batch, room), *_season(entry, room), *_strips(entry, room)]
 
 
 def _lamp(entry, room) -> list[str]:
@@ -34,11 +42,25 @@ def _film(entry) -> list[str]:
     return []
 
 
-def _pot(entry, batch) -> list[str]:
+def _pot(entry, batch, room) -> list[str]:
     found_with = entry.reading.step_test.batch_id
-    if batch and found_with != batch.pk and batch.mixed_at > entry.accepted_at:
-        return [f"{batch.code} was mixed since: check again before fine work."]
-    return []
+    if not batch or found_with == batch.pk or batch.mixed_at < entry.accepted_at:
+        return []
+    if room.steady_since(entry.lamp_id, entry.emulsion_id, batch.mixed_at):
+        return []
+    return [f"{batch.code} was mixed since, and too few control strips say that it is alike: check before fine work."]
+
+
+def _season(entry, room) -> list[str]:
+    now, most = timezone.now(), room.in_force["exposure.season_months"]
+    if months_apart(entry.accepted_at, now) < most:
+        return []
+    if room.steady_since(entry.lamp_id, entry.emulsion_id, now - timedelta(days=_LATELY_DAYS)):
+        return []
+    return [
+        f"Tested in {entry.accepted_at:%B}: the room's warmth and damp are others in {now:%B}. Read control strips, or test "
+        "again."
+    ]
 
 
 def _strips(entry, room) -> list[str]:

@@ -73,6 +73,12 @@ def time_for(
     )  # fmt: skip
 
 
+def months_apart(a: datetime, b: datetime) -> float:
+    """How far two days lie apart in the round of the year, in months; 6 is the other end of it."""
+    days = abs((a.date() - b.date()).days) % 365.25
+    return min(days, 365.25 - days) / 365.25 * 12
+
+
 def nearest(wanted: Conditions, cells: Iterable[CalibratedTime]) -> tuple[CalibratedTime | None, list[str]]:
     """The calibrated cell that differs least, the newest of several, and in what it differs, in words."""
     cells = list(cells)

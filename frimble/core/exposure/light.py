@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from frimble.core import learning
 from frimble.core.conclusion import Conclusion, OutOfRange, Refused, require_between, require_positive
 from frimble.core.exposure import greyscale
 from frimble.core.exposure.dose import inverse_square_time
@@ -17,6 +18,8 @@ CONTACTS = {
     "blocking": "glass or plastic that holds back UV",
     "none": "nothing presses",
 }
+# A reading of a light meter differs from the next by this, as a logarithm; nine of ten lie within the reach.
+_METER_SD, _REACH = 0.02, 1.645
 MOVED_WORDS = {
     "tubes": "Close to tubes light hardly falls with distance, and farther off it does",
     "panel": "Close to a panel light hardly falls with distance, and farther off it does",
@@ -120,27 +123,34 @@ def _between(share: np.ndarray, each: int = 12) -> np.ndarray:
 
 
 def fading(readings: Sequence[tuple[float, float]], hours_now: float, standards: Mapping) -> Conclusion:
-    """Light left, of a new lamp's, by its hours: from meter readings (hours, light), or from common practice.
+    """Light left, of a new lamp's, by its hours: from meter readings (hours, light), beginning from common practice.
 
-    The logarithm of light falls straight with hours.
+    The logarithm of light falls straight with hours. Readings that lie close together in hours tell little of it, and
+    then the interval is wide.
     """
     require_between(hours_now, 0, standards["lamp.most_hours"], "The lamp's hours", "hours")
-    usual = standards["lamp.fading"] / 1000
-    if len(readings) < 3 or len({h for h, _ in readings}) < 2:
-        value = math.exp(-usual * hours_now)
-        return Conclusion(
-            value, "of new", "estimate", f"{hours_now:.0f} h at the usual {usual * 1e5:.1f} % per 100 h.", "common practice",
-            math.exp(-2 * usual * hours_now), 1.0, "a light meter's reading every month",
-        )  # fmt: skip
-    hours, light = np.array(readings, float).T
-    slope, start = np.polyfit(hours, np.log(light), 1)
-    off = np.log(light) - (slope * hours + start)
-    sd = float(np.sqrt((off**2).sum() / max(1, len(off) - 2)))
-    ln = float(slope * hours_now)
+    usual, many = standards["lamp.fading"], hours_now / 1000
+    known = learning.prior((0.0, -usual), (1.0, 2 * usual), _METER_SD)
+    if readings:
+        hours, light = np.array(readings, float).T
+        known = learning.learn(known, np.column_stack([np.ones(len(hours)), hours / 1000]), np.log(light / light[0]))
+    slope, sd = float(known.mean[1]), float(np.sqrt(known.covariance[1, 1]))
+    lost = f"{-slope * 10:.1f} % lost per 100 h"
+    measured = sd < usual
+    if measured:
+        reason, rests = f"{len(readings)} readings: {lost}.", "measured here"
+    elif readings:
+        span = float(hours.max() - hours.min())
+        reason, rests = (
+            f"{len(readings)} readings within {span:.0f} h are too close together to tell alone; with the usual, {lost}.",
+            "measured here and common practice",
+        )
+    else:
+        reason, rests = f"{hours_now:.0f} h at the usual: {lost}.", "common practice"
     return Conclusion(
-        math.exp(ln), "of new", "measured", f"{len(readings)} readings: {-slope * 1e4:.1f} % lost per 100 h.",
-        "measured here",
-        math.exp(ln - 1.64 * sd), math.exp(ln + 1.64 * sd),
+        math.exp(slope * many), "of new", "measured" if measured else "estimate", reason, rests,
+        math.exp((slope - _REACH * sd) * many), min(1.0, math.exp((slope + _REACH * sd) * many)),
+        "" if measured else "a light meter's reading every month",
     )  # fmt: skip
 
 

@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 from frimble.core import cautions, storage, units
 from frimble.core.calculators import CALCULATORS, calculate
 from frimble.core.conclusion import OutOfRange
-from frimble.core.exposure.chart import CalibratedTime, Conditions, time_for
+from frimble.core.exposure.chart import CalibratedTime, Conditions, months_apart, time_for
 from frimble.core.instruments.shop import SimulatedScreen, past
 from frimble.core.standards import MARKS, REGISTER, Standards
 from frimble.core.tests.case import CoreCase
@@ -23,6 +23,11 @@ class ChartTests(CoreCase):
         found = self.ask()
         self.assertEqual((found.value, found.verdict), (12.1, "calibrated"))
         self.assertIn("accepted by Odile on 3 November 2026", found.reason)
+
+    def test_months_apart_go_round_the_year(self):
+        # By hand: June and December are as far apart as they can be; 380 days are half a month.
+        self.assertAlmostEqual(months_apart(datetime(2026, 6, 1), datetime(2026, 12, 1)), 6, delta=0.1)
+        self.assertAlmostEqual(months_apart(NOW, NOW - timedelta(days=380)), 0.5, delta=0.1)
 
     def test_any_other_condition_has_no_calibrated_time_and_names_the_nearest(self):
         # Common practice, no source. Every change of mesh, coat, emulsion, lamp or film moves the right time.

@@ -5,6 +5,9 @@ import random
 import statistics
 from dataclasses import replace
 
+import numpy as np
+from scipy import stats
+
 from frimble.core.conclusion import Conclusion, Refused
 from frimble.core.controlchart import ewma
 from frimble.core.exposure import chartlearning, drift, factorfilm, greyscale, light, production, steptest
@@ -189,8 +192,20 @@ class LightTests(CoreCase):
     def test_fading_is_read_off_the_meter(self):
         # By hand: light that halves in 1000 h is at √½ after 500.
         readings = [(h, 8 * 0.5 ** (h / 1000)) for h in (0, 200, 400, 600)]
-        self.assertAlmostEqual(light.fading(readings, 500, self.standards).value, math.sqrt(0.5), places=6)
+        found = light.fading(readings, 500, self.standards)
+        self.assertAlmostEqual(found.value, math.sqrt(0.5), delta=0.01)
+        self.assertEqual(found.verdict, "measured")
+        self.assertTrue(found.low < math.sqrt(0.5) < found.high)
         self.assertEqual(light.fading([], 500, self.standards).verdict, "estimate")
+
+    def test_readings_close_together_tell_little_of_what_a_new_lamp_gave(self):
+        # Source: scipy's line through the same readings: its slope's standard error, carried on to nought hours.
+        readings = [(1000 + 10 * k, 5.0 + 0.05 * (-1) ** k) for k in range(6)]
+        line = stats.linregress(*np.array([(h / 1000, math.log(v)) for h, v in readings]).T)
+        self.assertGreater(line.stderr * 1.05, 0.2)
+        found = light.fading(readings, 1050, self.standards)
+        self.assertEqual(found.verdict, "estimate")
+        self.assertGreater(math.log(found.high / found.low), 0.3)
 
     def test_units_and_seconds_are_the_same_dose(self):
         self.assertEqual(light.time_for_units(light.units_for(30, 4), 4), 30)

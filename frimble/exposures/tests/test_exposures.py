@@ -149,13 +149,13 @@ class CalibrationTests(LampCase):
     def test_another_pot_or_an_old_one_shows_on_the_chart(self):
         # Common practice, no source. A new batch or an aged one moves the exposure.
         accepting.accept(self.a_read_test(), self.tamsin)
-        entries, now, in_force = calibration.entries_in_force(), timezone.now(), Standards()
-        self.assertEqual(calibration.emulsion_moved(entries, now, in_force), {})
-        aged = calibration.emulsion_moved(entries, now + timedelta(days=35), in_force)[entries[0].pk]
+        entries, now, room = calibration.entries_in_force(), timezone.now(), LightRoom(Standards())
+        self.assertEqual(calibration.emulsion_moved(entries, now, room), {})
+        aged = calibration.emulsion_moved(entries, now + timedelta(days=35), room)[entries[0].pk]
         self.assertEqual(aged[0], "recalibrate")
         pot = Batch.objects.get()
         Batch.objects.create(code="SD-09", emulsion=pot.emulsion, mixed_at=now, mixed_by=self.tamsin)
-        told = calibration.emulsion_moved(entries, now, in_force)[entries[0].pk]
+        told = calibration.emulsion_moved(entries, now, room)[entries[0].pk]
         self.assertEqual(told[0], "check again")
         self.assertIn("Found with SD-08; SD-09 is in use now", told[1])
 

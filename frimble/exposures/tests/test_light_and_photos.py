@@ -177,6 +177,13 @@ class CommandTests(LampCase):
             ):  # fmt: skip
                 with self.subTest(words), self.assertRaisesMessage(CommandError, words):
                     call_command("read_steps", str(photo), "--target", f"{folder}/target.json", "--times", given)
+            told = io.StringIO()
+            with self.assertRaisesMessage(CommandError, "This is not a photo"):
+                call_command("read_steps", str(photo), "--target", f"{folder}/target.json", "--times", times, "--json",
+                             stdout=told)  # fmt: skip
+            answer = json.loads(told.getvalue())
+            self.assertIn("not a photo", answer["refused"])
+            self.assertEqual((answer["recommended_s"], answer["confidence"], answer["steps"]), (None, 0, []))
             with self.assertRaisesMessage(CommandError, "cannot be opened"):
                 call_command("read_steps", "/nowhere.jpg", "--target", f"{folder}/target.json", "--times", times)
         with self.assertRaisesMessage(CommandError, "between 3 and 21"):
@@ -256,17 +263,28 @@ class MovedTests(LampCase):
         self.assertAlmostEqual(found[0].value, 1.21, delta=0.05)
         self.assertTrue(found[0].low < 1.21 < found[0].high)
 
-    def test_strips_that_drift_lengthen_the_time_and_open_a_task(self):
+    def strips(self, *steps):
         exposure = Exposure.objects.get()
-        for step in (7, 6.5, 6, 6, 5.5, 5.5, 5.5):
+        for step in steps:
             ControlStrip.objects.create(
-                exposure=exposure,
-                lamp=self.lamp,
-                emulsion=self.entry.emulsion,
-                step=step,
-                by=self.tamsin,
+                exposure=exposure, lamp=self.lamp, emulsion=self.entry.emulsion, step=step, by=self.tamsin,
                 at=timezone.now(),
-            )
+            )  # fmt: skip
+
+    def test_steady_strips_say_that_a_new_pot_and_another_season_are_alike(self):
+        pot = Batch.objects.get()
+        new = Batch.objects.create(code="SD-09", emulsion=pot.emulsion, mixed_at=timezone.now(), mixed_by=self.odile)
+        ChartEntry.objects.update(accepted_at=timezone.now() - timedelta(days=150))
+        entries = calibration.entries_in_force()
+        self.assertIn("the room's warmth and damp are others", self.moved())
+        self.assertIn("SD-09 was mixed since", self.moved())
+        self.assertIn(entries[0].pk, calibration.emulsion_moved(entries, timezone.now(), self.room))
+        self.strips(7, 7.5, 7, 6.5, 7, 7)
+        self.assertEqual(staleness.moved(entries[0], new, self.room), [])
+        self.assertEqual(calibration.emulsion_moved(entries, timezone.now(), self.room), {})
+
+    def test_strips_that_drift_lengthen_the_time_and_open_a_task(self):
+        self.strips(7, 6.5, 6, 6, 5.5, 5.5, 5.5)
         found = carrying.factors_for(self.entry, self.pot, None, self.room)
         self.assertEqual(found[0].name, "control strips")
         self.assertTrue(1.1 < found[0].value <= 1.2)

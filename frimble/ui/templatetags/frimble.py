@@ -125,12 +125,15 @@ def entry_window(entry):
 
 
 @register.simple_tag
-def reading_window(reading):
-    """The window bar of a step-test reading, with soft edges from the steps each end lies between."""
+def reading_window(reading, time_s=None):
+    """The window bar of a step-test reading, with soft edges from the steps each end lies between.
+
+    The pointer stands at `time_s` where the time to give is another than the reading's own.
+    """
     edges = [(e.value_s, e.low_s, e.high_s) if e else None for e in (reading.window.cured, reading.window.closes)]
     if not any(edges) and reading.recommended.value is None:
         return ""
-    return window_bar(reading.recommended.value, *edges)
+    return window_bar(time_s or reading.recommended.value, *edges)
 
 
 @register.simple_tag

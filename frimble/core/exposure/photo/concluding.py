@@ -21,6 +21,8 @@ _NOT_THERE = 0.5
 # Steps this near full cure, in ln of time, decide it.
 _NEAR_KNEE = 0.4
 _SURE = 0.8
+# No photo is surer than what was ever tried out.
+_SUREST = 0.99
 
 
 @dataclass(frozen=True)
@@ -30,6 +32,8 @@ class PhotoStep:
     Attributes:
         verdict: one of GRADES. density: of its stencil; share: of the cured. scum: density where it should be open.
         finest_opening_um, thinnest_line_um: finest drawn opening still clear and line standing, µm; None where none.
+        open_share, line_share: of each opening and line, finest first, how wide it is of what was drawn. dots: open share
+            of each field of dots, lightest first.
     """
 
     index: int
@@ -41,6 +45,8 @@ class PhotoStep:
     finest_opening_um: float | None
     thinnest_line_um: float | None
     open_share: tuple[float | None, ...]
+    line_share: tuple[float | None, ...] = ()
+    dots: tuple[float | None, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -170,6 +176,7 @@ def _step(k, time, measured: Measured, cure: Cure, creep, wanted_um) -> PhotoSte
     return PhotoStep(
         k + 1, time, _verdict(at, share, cure, creep, wanted_um), *_numbers((density, share)), float(measured.scum[k]),
         min(clear, default=None), min(standing, default=None), _numbers(measured.open_share[k]),
+        _numbers(measured.lines[k]), _numbers(measured.dots[k]),
     )  # fmt: skip
 
 
@@ -212,7 +219,7 @@ def _timed(steps, longest, cure, creep, edges, closing, measured, wanted_um) -> 
     before, after = math.hypot(cure.sd, _WORK_SD), math.hypot(close_sd, _WORK_SD)
     at = cure.ln_full + (ln_high - cure.ln_full) * before / (before + after)
     inside = _normal((at - cure.ln_full) / cure.sd) * _normal((ln_close - at) / close_sd)
-    confidence = inside * _trust(creep, cure, measured)
+    confidence = min(_SUREST, inside * _trust(creep, cure, measured))
     open_widths = [w for w in measured.widths_um if creep.closes(w)[0] > at]
     value = math.exp(at)
     reason = (
@@ -294,6 +301,8 @@ def to_plain(found: PhotoReading) -> dict:
 
 def from_plain(plain: Mapping) -> PhotoReading:
     """A stored reading."""
-    steps = tuple(PhotoStep(**{**s, "open_share": tuple(s["open_share"])}) for s in plain["steps"])
+    steps = tuple(
+        PhotoStep(**{k: tuple(v) if isinstance(v, list) else v for k, v in s.items()}) for s in plain["steps"]
+    )
     ends = {k: tuple(plain[k]) if plain[k] else None for k in ("cured", "closes")}
     return PhotoReading(**{**plain, **ends, "steps": steps})

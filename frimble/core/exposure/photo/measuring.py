@@ -19,9 +19,11 @@ _BURNT, _MOST_BURNT = 252, 0.15
 _EDGE_MM = 1.6
 _SOFTEST_MM = 0.24
 # Open mesh brighter than the table by this, or copies of one patch this far apart, have light on them from elsewhere.
-_VEIL, _COPIES_APART = 0.02, 0.12
+_VEIL, _COPIES_APART, _MOST_COMMON = 0.02, 0.12, 0.3
 _LEAST_STEP = 0.03
 _LEAST_DENSITY = 0.04
+# A stencil that lets more through than this cannot be told from open mesh.
+_LEAST_STENCIL = 0.97
 _LIGHT = light_of(np.arange(256), "srgb", 8).astype(np.float32)
 
 
@@ -47,7 +49,7 @@ class Measured:
         density: (steps,) of the stencil where the film was clear, in the colour that shows it best.
         differs: (steps,) by how much its copies differ. scum: (steps,) density where the film was black.
         open_share: (steps, widths) share of each opening still open, by its light; lines: (steps, line widths) share of each
-            line still standing.
+            line still standing. dots: (steps, tints) share of a field of dots that is open.
         widths_um, line_widths_um: true widths, finest first.
         glare: steps with a glare on them. sharp_mm: sigma of the photo's edges, mm. channel: 0 red, 1 green, 2 blue.
     """
@@ -57,6 +59,7 @@ class Measured:
     scum: np.ndarray
     open_share: np.ndarray
     lines: np.ndarray
+    dots: np.ndarray
     widths_um: tuple[float, ...]
     line_widths_um: tuple[float, ...]
     glare: tuple[int, ...]
@@ -109,8 +112,8 @@ class _Measuring:
         line_widths = tuple(sorted({p.width_um for p in self.target.patches if p.kind == "lines"}))
         return Measured(
             density, _differ(solid), np.clip(_middle(open_), 0, None),
-            self._ruled("openings", widths, channel, density), self._ruled("lines", line_widths, channel, density), widths,
-            line_widths, glare, sharp, channel,
+            self._ruled("openings", widths, channel, density), self._ruled("lines", line_widths, channel, density),
+            self._dots(channel, density), widths, line_widths, glare, sharp, channel,
         )  # fmt: skip
 
     @cached_property
@@ -177,23 +180,34 @@ class _Measuring:
         return self._light[kind][..., channel] / 10 ** (_terms(self._middles[kind]) @ self._surface[:, channel])
 
     def _ruled(self, kind: str, widths, channel: int, density) -> np.ndarray:
-        """(steps, widths) share of openings open, or of lines standing, by Murray–Davies.
+        """(steps, widths) share of openings open, or of lines standing, of what they are as drawn."""
+        found = np.full((self.steps, len(widths)), np.nan)
+        for p in self.target.patches_of_kind(kind):
+            is_open = self._open(p, _ruled_part(p), channel, density)
+            drawn = p.tint if kind == "openings" else 1 - p.tint
+            found[p.step - 1, widths.index(p.width_um)] = (is_open if kind == "openings" else 1 - is_open) / drawn
+        return found
+
+    def _dots(self, channel: int, density) -> np.ndarray:
+        """(steps, tints) share of each field of dots that is open, tints rising."""
+        tints = sorted({p.tint for p in self.target.patches_of_kind("dots")})
+        found = np.full((self.steps, len(tints)), np.nan)
+        for p in self.target.patches_of_kind("dots"):
+            found[p.step - 1, tints.index(p.tint)] = self._open(p, _inner(p), channel, density)
+        return found
+
+    def _open(self, patch: Patch, part: Box, channel: int, density) -> float:
+        """Share of a patch that is open; NaN where its step holds no stencil to tell it by.
 
         Source: A. Murray, J. Franklin Inst. 221 (1936): a = (T − T_solid) / (T_open − T_solid).
         """
-        found = np.full((self.steps, len(widths)), np.nan)
-        solid = 10**-density
+        solid = 10 ** -density[patch.step - 1]
+        if not solid < _LEAST_STENCIL:
+            return math.nan
         size = np.array([self.target.width_mm, self.target.height_mm])
-        for p in (p for p in self.target.patches if p.kind == kind):
-            light = float(_mean_light(self.straight.part(_ruled_part(p)))[channel])
-            place = _terms(np.array(p.middle) / size * 2 - 1)
-            share = light / 10 ** float(place @ self._surface[:, channel])
-            step = p.step - 1
-            if solid[step] < 0.97:
-                is_open = (share - solid[step]) / (1 - solid[step])
-                drawn = p.tint if kind == "openings" else 1 - p.tint
-                found[step, widths.index(p.width_um)] = (is_open if kind == "openings" else 1 - is_open) / drawn
-        return found
+        surface = float(_terms(np.array(patch.middle) / size * 2 - 1) @ self._surface[:, channel])
+        share = float(_mean_light(self.straight.part(part))[channel]) / 10**surface
+        return (share - solid) / (1 - solid)
 
     def _burnt(self, kind: str) -> list[tuple]:
         """(step, copy) index of patches in which something is burnt out."""
@@ -209,7 +223,10 @@ class _Measuring:
         }
         over = np.log10(np.clip(self._share("open", self.channel), 1e-4, None)).max(1) > _VEIL
         solid = -np.log10(np.clip(self._share("solid", self.channel), 1e-4, None))
-        apart = np.ptp(solid, axis=1) > _COPIES_APART * np.quantile(solid, 0.8)
+        # What all steps show alike (mesh and camera beating) is no glare on one of them, as long as it is small.
+        full, common = np.quantile(solid, 0.8), np.median(solid - solid.mean(1, keepdims=True), axis=0)
+        apart = np.ptp(solid - common, axis=1) > _COPIES_APART * full
+        apart |= np.ptp(common) > _MOST_COMMON * full
         return tuple(sorted(burnt | {int(k) + 1 for k in np.nonzero(over | apart)[0]}))
 
     def _sharpness(self, channel: int) -> float:
@@ -247,8 +264,13 @@ def _ruled_part(patch: Patch) -> Box:
 
 
 def _mean_light(part: np.ndarray) -> np.ndarray:
-    """(3,) mean linear light of pixels."""
-    return _LIGHT[part].reshape(-1, 3).mean(0)
+    """(3,) mean linear light of pixels, those in the middle counting most.
+
+    A patch holds no whole number of threads, nor of what mesh and camera make together; fading out to its rim
+    (a Hann window) keeps the odd one from counting.
+    """
+    down, across = (np.hanning(n + 2)[1:-1] for n in part.shape[:2])
+    return np.einsum("i,j,ijk->k", down / down.sum(), across / across.sum(), _LIGHT[part])
 
 
 def _burnt_all(part: np.ndarray) -> float:

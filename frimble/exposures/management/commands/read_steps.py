@@ -23,6 +23,7 @@ class Command(BaseCommand):
         # Loaded here: the image libraries cost a second that no other command should pay.
         from frimble.core.calculators import numbers
         from frimble.core.conclusion import OutOfRange
+        from frimble.core.exposure.photo.concluding import unread
         from frimble.core.exposure.photo.reading import read_photo
         from frimble.core.exposure.target.geometry import from_json
 
@@ -39,6 +40,9 @@ class Command(BaseCommand):
         except UnicodeDecodeError:
             raise CommandError(f"{options['target']} is not the film's JSON geometry.") from None
         except OutOfRange as error:
+            if options["json"]:
+                # Who reads the output alone learns of it too.
+                self.stdout.write(json.dumps(_plain(unread((), wanted, str(error)))))
             raise CommandError(str(error)) from None
         self.stdout.write(json.dumps(_plain(found)) if options["json"] else _sentences(found))
 
