@@ -11,7 +11,7 @@ from frimble.core.exposure import greyscale, runner, steptest
 from frimble.core.exposure.reading import SCHOOLS, StepGrade, read_grades
 from frimble.core.lifecycle import State
 from frimble.core.units import show_seconds
-from frimble.exposures import drift
+from frimble.exposures import drift, washing
 from frimble.exposures.models import Exposure, ReadStep, Run, StepTest, Tap, TestReading, TestScreen, Washout
 from frimble.people import standards
 from frimble.screens import ledger
@@ -112,6 +112,7 @@ def _store_test(code, person, plan, *, lamp, film, length_mm, revision, override
         length_mm=length_mm, planned_times_s=plan.times_s, moves=[[m.at_s, m.strip] for m in plan.moves],
         total_s=plan.total_s, lamp_distance_mm=lamp.distance_mm, planned_by=person, planned_at=now, kind=kind,
         own_film=own_film, factors=_factors(plan) if kind in _FACTORED else None,
+        **washing.protocol(screen.mesh, coat.formula, coat.batch.emulsion, standards.current()),
     )  # fmt: skip
     return screen, test
 

@@ -1,7 +1,7 @@
 """The booth: washing out and inspecting."""
 
 from frimble.coatings.actions import current_coat
-from frimble.exposures import actions
+from frimble.exposures import actions, washing
 from frimble.exposures.forms import InspectForm, WashForm
 from frimble.people.permissions import recorders
 from frimble.screens.stepviews import StepPage, show_step
@@ -13,7 +13,7 @@ WASH = StepPage(
     "Record washed out",
     "Wet both sides, squeegee side lightly first; soak; then rinse evenly from the print side, cold or lukewarm, at one "
     "distance. Stop when every image area passes light. Dark stencil bubbling means stop: too far.",
-    initial=lambda screen, s: {"soak_s": f"{s['wash.soak_s']:g}"},
+    initial=lambda screen, s: _planned_wash(screen) or {"soak_s": f"{s['wash.soak_s']:g}"},
 )  # fmt: skip
 
 
@@ -26,6 +26,14 @@ INSPECT = StepPage(
     "Record inspection",
     "Hold it against the light. Block pinholes with filler, tape the margin and the frame's inner corner.",
 )  # fmt: skip
+
+
+def _planned_wash(screen) -> dict:
+    """Soak and rinse that a step test on this screen is to have; none without one."""
+    test = washing.waiting_test(screen)
+    if test is None or test.soak_s is None:
+        return {}
+    return {"soak_s": f"{test.soak_s:g}", "rinse_s": f"{test.rinse_s:g}"}
 
 
 def _emulsion_on(screen):

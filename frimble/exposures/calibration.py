@@ -18,6 +18,8 @@ from frimble.exposures.models import ChartEntry, TestReading
 from frimble.people import standards
 from frimble.screens.models import Screen
 
+# A time is shorter than another below this share of it.
+_SHORTER = 0.9
 _JOINED = ("mesh", "emulsion", "lamp", "film", "accepted_by", "reading__step_test")
 
 
@@ -109,6 +111,25 @@ def film_headroom(film, entry: ChartEntry):
     return densities.headroom(entry.low_s, entry.time_s, reading.dmax, reading.dmin, "uv", standards.current())
 
 
+def film_before_shorter(film, found: Reading, old_s: float | None) -> str:
+    """What to know of the film before a shorter time is believed, in words; empty where nothing gets shorter.
+
+    Args:
+        old_s: the time in force for the same conditions, or None.
+    """
+    closed = found.outcome in ("all over", "no good step")
+    shorter = found.usable and old_s is not None and found.recommended.value < old_s * _SHORTER
+    if not (closed or shorter):
+        return ""
+    reading, least = film.density("uv"), standards.current()["film.least_core_density"]
+    if reading is None:
+        return f"Before going shorter: {film}'s UV density was never measured, and a film that leaks looks the same."
+    holds = reading.dmax - reading.dmin
+    if holds < least:
+        return f"{film} is {holds:.2f} above its clear areas, {least:g} is wanted: mend the film before the time."
+    return f"{film} is {holds:.2f} above its clear areas: it is not the film that leaks."
+
+
 def conclude(reading: TestReading) -> Reading:
     """What a stored reading says, concluded anew by the core; a photo's own window while nobody corrected its grades."""
     if reading.solid_step is not None:
@@ -144,18 +165,42 @@ def together(test, reading: TestReading, in_force) -> Together:
         step_test__lamp_distance_mm=test.lamp_distance_mm,
     ).select_related("read_by", "photo").prefetch_related("steps").order_by("read_at", "pk")  # fmt: skip
     newest = list({(r.step_test_id, r.read_by_id, r.photo_id is None): r for r in alike}.values())
-    by_photo = [r for r in newest if r.photo_id and not r.photo.refused and not photos.corrected(r)]
-    by_eye = [r for r in newest if r not in by_photo]
+    ends, wanted = _ends(newest), reading.wanted_opening_um
+    seen_cured, seen_closes = windowfit.seen_of(ends.grades, wanted)
+    by_photo = {r.pk for r in ends.by_photo}
+    readers = tuple(sorted({f"{r.read_by}{' by photo' if r.pk in by_photo else ''}" for r in newest}))
+    return Together(
+        windowfit.fit_window(ends.grades, wanted, ends.cured, ends.closes), readers, len({r.step_test_id for r in newest}),
+        windowfit.two_more(seen_cured, ends.cured), windowfit.two_more(seen_closes, ends.closes),
+    )  # fmt: skip
+
+
+def fit_of(test) -> windowfit.WindowFit | None:
+    """The window of one test alone, from everybody's newest reading of it; None while nobody has read it."""
+    readings = test.readings.select_related("photo").prefetch_related("steps").order_by("read_at", "pk")
+    newest = list({(r.read_by_id, r.photo_id is None): r for r in readings}.values())
+    if not newest:
+        return None
+    ends = _ends(newest)
+    return windowfit.fit_window(ends.grades, newest[-1].wanted_opening_um, ends.cured, ends.closes)
+
+
+@dataclass(frozen=True)
+class _Ends:
+    """What readings tell of a window's ends: grades by eye, and what photos measured."""
+
+    by_photo: list[TestReading]
+    grades: list[list[StepGrade]]
+    cured: list[windowfit.Measured]
+    closes: list[windowfit.Measured]
+
+
+def _ends(readings) -> _Ends:
+    by_photo = [r for r in readings if r.photo_id and not r.photo.refused and not photos.corrected(r)]
     found = [photos.result_of(r.photo) for r in by_photo]
     cured, closes = ([_measured(getattr(f, end)) for f in found if getattr(f, end)] for end in ("cured", "closes"))
-    grades = [_grades(r) for r in by_eye if r.solid_step is None]
-    wanted = reading.wanted_opening_um
-    seen_cured, seen_closes = windowfit.seen_of(grades, wanted)
-    readers = tuple(sorted({f"{r.read_by}{' by photo' if r in by_photo else ''}" for r in newest}))
-    return Together(
-        windowfit.fit_window(grades, wanted, cured, closes), readers, len({r.step_test_id for r in newest}),
-        windowfit.two_more(seen_cured, cured), windowfit.two_more(seen_closes, closes),
-    )  # fmt: skip
+    grades = [_grades(r) for r in readings if r not in by_photo and r.solid_step is None]
+    return _Ends(by_photo, grades, cured, closes)
 
 
 def _measured(edge) -> windowfit.Measured:
@@ -164,14 +209,19 @@ def _measured(edge) -> windowfit.Measured:
     return windowfit.Measured(value, math.log(high / low) / 2 / 1.64)
 
 
+def in_force_before(test) -> ChartEntry | None:
+    """The time in force for a test's conditions that does not come from itself."""
+    alike = (e for e in entries_in_force() if e.conditions == test.conditions and e.reading.step_test_id != test.pk)
+    return next(alike, None)
+
+
 def against_chart(test, value_s: float | None) -> str:
     """How a new time stands to the one in force for the same conditions, in words."""
     if value_s is None:
         return ""
-    past = [e for e in entries_in_force() if e.conditions == test.conditions and e.reading.step_test_id != test.pk]
-    if not past:
+    old = in_force_before(test)
+    if old is None:
         return "The first calibrated time for these conditions."
-    old = past[0]
     change = (value_s / old.time_s - 1) * 100
     direction = "longer" if change >= 0 else "shorter"
     when = f"{timezone.localtime(old.accepted_at):%d %B}".lstrip("0")

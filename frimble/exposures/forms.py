@@ -5,7 +5,8 @@ from django import forms
 from frimble.core.calculators import numbers
 from frimble.core.exposure import greyscale, light, steptest
 from frimble.core.exposure.reading import GRADES, SCHOOLS, StepGrade
-from frimble.exposures.models import Lamp, LampRecord, StepTest
+from frimble.core.units import show_seconds
+from frimble.exposures.models import Lamp, LampRecord, StepPhoto, StepTest
 from frimble.films.models import FilmSystem, Positive
 from frimble.screens.forms import ActForm, NumberField, QuantityField, StepForm, WholeField
 
@@ -193,6 +194,36 @@ class PhotoGradesForm(ActForm):
         """Grades that were set otherwise than the photo's."""
         chosen = {s.index: self.cleaned_data[f"grade_{s.index}"] for s in self.steps}
         return {s.index: chosen[s.index] for s in self.steps if chosen[s.index] != s.verdict}
+
+
+class PairForm(ActForm):
+    """Two photographed steps to be seen side by side."""
+
+    a = WholeField(label="Step")
+    other = forms.ModelChoiceField(StepPhoto.objects.none(), label="Beside it, on", required=False)
+    b = WholeField(label="Step there")
+
+    def __init__(self, *args, photo, steps, **kwargs):
+        super().__init__(*args, **kwargs)
+        others = StepPhoto.objects.exclude(straight="").filter(refused="").exclude(pk=photo.pk)
+        self.fields["other"].queryset = others.select_related("step_test")
+        self.fields["other"].empty_label = "this photo"
+        choices = [(s.index, f"{s.index}, {show_seconds(s.time_s)}") for s in sorted(steps, key=lambda s: s.time_s)]
+        self.fields["a"].widget = forms.Select(choices=choices)
+
+
+class TrialForm(ActForm):
+    """Two read tests, and the question that is to be kept with their answer."""
+
+    one = forms.ModelChoiceField(StepTest.objects.none(), label="This test", empty_label="choose a test")
+    other = forms.ModelChoiceField(StepTest.objects.none(), label="Against", empty_label="choose a test")
+    question = forms.CharField(label="What the trial was to tell", max_length=160, required=False)
+
+    def __init__(self, *args, tests, **kwargs):
+        super().__init__(*args, **kwargs)
+        for name in ("one", "other"):
+            self.fields[name].queryset = tests
+            self.fields[name].label_from_instance = lambda t: f"{t}, {t.screen.frame.code}: {t.setup_words}"
 
 
 class FilmForm(ActForm):

@@ -7,6 +7,7 @@ from django.utils import timezone
 from frimble.core.conclusion import OutOfRange, require_between
 from frimble.core.exposure import light
 from frimble.core.instruments.light_meter import read_field, read_light
+from frimble.exposures import calibration
 from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import Lamp, LampRecord
 from frimble.people import standards
@@ -63,9 +64,31 @@ def state(lamp: Lamp, room: LightRoom) -> dict:
     return {
         "lamp": lamp, "hours": hours, "replaced": replaced, "mapped": mapped, "field": field,
         "fading": None if lamp.is_sun or hours is None else light.fading(readings, hours, in_force),
+        "retest": _retest(lamp, hours, replaced, in_force),
         "contact": light.contact_caution(lamp.contact, lamp.geometry), "wants": _wants(lamp, hours, mapped, in_force),
         "records": lamp.records.select_related("by")[:_SHOWN],
     }  # fmt: skip
+
+
+def _retest(lamp, hours, replaced, in_force):
+    """When the oldest calibrated time under a lamp wants another test by its hours; None where that cannot be told."""
+    entries = [e for e in calibration.entries_in_force() if e.lamp_id == lamp.pk and e.facts]
+    if replaced:
+        entries = [e for e in entries if e.accepted_at > replaced.at]
+    if lamp.is_sun or hours is None or not entries:
+        return None
+    tested = min(e.facts["hours"] for e in entries)
+    return light.retest_due(tested, hours, _hours_a_day(lamp, replaced), in_force)
+
+
+def _hours_a_day(lamp, replaced) -> float | None:
+    """How fast its counter runs, from the first and the last time it was read since the bulb is in it."""
+    read = lamp.records.filter(kind=LampRecord.Kind.HOURS).order_by("at")
+    if replaced:
+        read = read.filter(at__gte=replaced.at)
+    first, last = read.first(), read.last()
+    days = (last.at - first.at).total_seconds() / 86400 if first else 0
+    return (last.hours - first.hours) / days if days >= 1 else None
 
 
 def _wants(lamp, hours, mapped, in_force) -> list[str]:

@@ -6,6 +6,7 @@ from django.utils import timezone
 from frimble.coatings.actions import current_coat
 from frimble.core import cautions, lifecycle
 from frimble.core.conclusion import OutOfRange
+from frimble.core.exposure.alternatives import THERMAL_WORDS, other_ways
 from frimble.core.exposure.light import contact_caution, units_for
 from frimble.core.exposure.production import production_time
 from frimble.core.exposure.reading import SCHOOLS
@@ -16,7 +17,10 @@ from frimble.exposures.models import Exposure, Lamp
 from frimble.films.models import FilmSystem
 from frimble.people import standards
 from frimble.people.permissions import recorders
+from frimble.screens.models import Screen
 from frimble.screens.stepviews import get_screen
+
+_MOST_FREE = 6
 
 
 def last_light(person):
@@ -69,9 +73,18 @@ def expose(request, code):
         "school_words": SCHOOLS[entry.school] if entry else "",
         "factors": factors, "estimate": estimate, "foretold": foretold, "units": _units(light["lamp"], time),
         "contact": contact_caution(light["lamp"].contact, light["lamp"].geometry) if light["lamp"] else "",
+        "ways": _other_ways() if time is None or time.refused else (),
+        "thermal": THERMAL_WORDS if screen.mesh.thermal else "",
         "caution": cautions.for_step("expose"), "may_override": found.overridable and request.user.is_lead,
     }  # fmt: skip
     return render(request, "exposures/expose.html", context, status=422 if form.errors else 200)
+
+
+def _other_ways():
+    """Thermal-film screens that stand free, and the sun."""
+    free = Screen.objects.for_lists().filter(meshing__mesh__thermal=True, state=lifecycle.State.BARE)
+    suns = Lamp.objects.filter(kind=Lamp.Kind.SUN).values_list("name", flat=True)
+    return other_ways(tuple(s.code for s in free[:_MOST_FREE]), tuple(suns))
 
 
 def _units(lamp, time):

@@ -129,6 +129,8 @@ class StepTest(Setup):
     real_times_s = models.JSONField(null=True)
     status = models.CharField(max_length=8, choices=Status, default=Status.PLANNED)
     lamp_distance_mm = models.FloatField()
+    soak_s = models.FloatField(null=True, help_text="how it is to be washed out: more washing moves the reading")
+    rinse_s = models.FloatField(null=True)
     planned_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     planned_at = models.DateTimeField()
 
@@ -174,6 +176,24 @@ class TestScreen(models.Model):
 
     def __str__(self) -> str:
         return f"{self.step_test}, {self.screen}"
+
+
+class Trial(AppendOnly):
+    """Two step tests set against each other for a question, and what they said then. Append-only."""
+
+    question = models.CharField(max_length=160)
+    one = models.ForeignKey(StepTest, on_delete=models.PROTECT, related_name="+")
+    other = models.ForeignKey(StepTest, on_delete=models.PROTECT, related_name="+")
+    verdict = models.CharField(max_length=40)
+    reason = models.CharField(max_length=400)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-at", "-pk"]
+
+    def __str__(self) -> str:
+        return self.question
 
 
 class Run(models.Model):

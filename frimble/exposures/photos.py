@@ -1,6 +1,7 @@
 """Photos of rinsed step tests: read, stored with what was read, and taken over as a reading."""
 
 import io
+from dataclasses import dataclass
 
 from django.core.files.base import ContentFile
 from django.db import transaction
@@ -11,8 +12,8 @@ from frimble.exposures import actions
 from frimble.exposures.models import StepPhoto, StepTest, TestReading
 from frimble.people import standards
 
-# What a page shows of a photo; the photo itself is kept beside it.
-_PICTURE_SIDE = 1800
+# The straightened photo is kept as fine as it was measured, and shown whole no finer than a page can.
+_KEPT_SIDE, _SHOWN_SIDE = 4000, 1800
 
 
 def film_of(test: StepTest, dpi: int):
@@ -93,9 +94,22 @@ def _jpeg(picture) -> bytes:
     from PIL import Image
 
     file, image = io.BytesIO(), Image.fromarray(picture)
-    image.thumbnail((_PICTURE_SIDE, _PICTURE_SIDE))
+    image.thumbnail((_KEPT_SIDE, _KEPT_SIDE))
     image.save(file, "JPEG", quality=88)
     return file.getvalue()
+
+
+def whole(image):
+    """The straightened photo as a page shows it."""
+    image.thumbnail((_SHOWN_SIDE, _SHOWN_SIDE))
+    return image
+
+
+def strip_of(image, film, index: int):
+    """One step of the straightened photo, as fine as it is."""
+    per_mm, strip = image.width / film.width_mm, film.steps[index - 1]
+    left, right = (round(x * per_mm) for x in (strip.x_mm, strip.x_mm + strip.width_mm))
+    return image.crop((left, 0, right, image.height))
 
 
 def result_of(photo: StepPhoto):
@@ -127,3 +141,38 @@ def corrected(reading: TestReading) -> bool:
     """Whether a reading that came from a photo says otherwise than the photo."""
     said = {s["index"]: s["verdict"] for s in reading.photo.result["steps"]}
     return any(said.get(s.strip) != s.grade for s in reading.steps.all())
+
+
+@dataclass(frozen=True)
+class Pair:
+    """Two steps at one scale: of which photo, which step, and what was measured on both."""
+
+    photos: tuple[StepPhoto, StepPhoto]
+    steps: tuple
+    width_mm: float
+    height_mm: float
+    sizes: list[tuple]
+
+
+def pair(one: StepPhoto, a: int, other: StepPhoto, b: int) -> Pair:
+    """Two photographed steps against each other.
+
+    Raises:
+        OutOfRange: no such step, or films that are drawn otherwise.
+    """
+    from frimble.core.exposure.photo.sizes import sizes
+
+    sides = []
+    for name, photo, index in (("a", one, a), ("b", other, b)):
+        steps = result_of(photo).steps
+        step = next((s for s in steps if s.index == index), None)
+        if step is None:
+            raise OutOfRange(f"{photo.step_test} has steps 1 to {len(steps)}.", name)
+        sides.append((step, film_of(photo.step_test, photo.dpi)))
+    (step, film), (second, other_film) = sides
+    if (film.dpi, film.opening_widths_um) != (other_film.dpi, other_film.opening_widths_um):
+        raise OutOfRange(
+            "The two films were printed at different dpi: their lines cannot be set side by side.", "other"
+        )
+    rows = list(zip(sizes(step, film), sizes(second, other_film), strict=True))
+    return Pair((one, other), (step, second), film.steps[0].width_mm, film.height_mm, rows)

@@ -1,11 +1,12 @@
 """Reading a step test by a photo: sent, shown with what was measured, corrected by hand, taken over."""
 
+from django.http import Http404
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 
 from frimble.core.exposure.reading import GRADE_MEANING
 from frimble.exposures import photos
-from frimble.exposures.forms import PhotoForm, PhotoGradesForm
+from frimble.exposures.forms import PairForm, PhotoForm, PhotoGradesForm
 from frimble.exposures.models import StepPhoto, StepTest
 from frimble.people import standards
 from frimble.people.permissions import recorders
@@ -59,4 +60,38 @@ def photo(request, pk):
 def picture(request, pk):
     """The straightened photo in the light of the room."""
     found = get_object_or_404(StepPhoto.objects.exclude(straight=""), pk=pk)
-    return picture_answer(in_room_light(found.straight, request))
+    return picture_answer(in_room_light(found.straight, request, photos.whole))
+
+
+def step_picture(request, pk, index):
+    """One step of it at full fineness."""
+    found = get_object_or_404(StepPhoto.objects.exclude(straight="").select_related("step_test"), pk=pk)
+    film = photos.film_of(found.step_test, found.dpi)
+    if not 1 <= index <= len(film.steps):
+        raise Http404
+    return picture_answer(in_room_light(found.straight, request, lambda image: photos.strip_of(image, film, index)))
+
+
+@recorders
+def beside(request, pk):
+    """Two steps side by side at one scale: of this photo, or of another test's."""
+    found = get_object_or_404(StepPhoto.objects.exclude(straight="").select_related("step_test"), pk=pk)
+    steps = photos.result_of(found).steps
+    if not steps:
+        raise Http404
+    first, second = _first_pair(steps)
+    start = {"a": first, "b": second}
+    form = PairForm(request.GET if "a" in request.GET else None, photo=found, steps=steps, initial=start)
+    pair = form.attempt(lambda data: photos.pair(found, data["a"], data["other"] or found, data["b"]))
+    if not form.is_bound:
+        pair = photos.pair(found, first, found, second)
+    context = {"photo": found, "form": form, "pair": pair, "test": found.step_test}
+    return render(request, "exposures/beside.html", context, status=422 if form.errors else 200)
+
+
+def _first_pair(steps) -> tuple[int, int]:
+    """The last short step and the first that closes, where there are such: the window's two neighbours."""
+    ordered = sorted(steps, key=lambda s: s.time_s)
+    short = [s.index for s in ordered if s.verdict in ("under", "short")]
+    closed = [s.index for s in ordered if s.verdict in ("closing", "over")]
+    return (short or [ordered[0].index])[-1], (closed or [ordered[-1].index])[0]

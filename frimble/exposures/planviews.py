@@ -10,7 +10,7 @@ from frimble.core import cautions, lifecycle
 from frimble.core.conclusion import Refused
 from frimble.core.exposure import steptest
 from frimble.core.exposure.factorfilm import USUAL_FACTORS
-from frimble.exposures import actions, prediction
+from frimble.exposures import actions, prediction, washing
 from frimble.exposures.forms import PlanForm, StartTestForm
 from frimble.exposures.lightviews import last_light
 from frimble.exposures.models import StepTest, TestScreen
@@ -49,9 +49,15 @@ def plan_test(request, code):
         "start_form": form if isinstance(form, StartTestForm) else StartTestForm(initial=initial, kind=form.test_kind),
         "may_override": found.overridable and request.user.is_lead, "kinds": StepTest.Kind.choices,
         "failed": request.method == "POST", "sun": _is_sun(form), "revision": get_screen(code).revision,
-        "trial": prediction.trial_against(screen, light["lamp"], light["film"]),
+        "trial": prediction.trial_against(screen, light["lamp"], light["film"]), "wash": _wash(screen, in_force),
     }  # fmt: skip
     return render(request, "exposures/plan.html", context, status=422 if form.errors else 200)
+
+
+def _wash(screen, in_force) -> dict:
+    """How the test is to be washed out; nothing without a coat."""
+    coat = current_coat(screen)
+    return washing.protocol(screen.mesh, coat.formula, coat.batch.emulsion, in_force) if coat else {}
 
 
 def _is_sun(form) -> bool:

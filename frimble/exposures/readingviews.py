@@ -7,9 +7,9 @@ from django.views.decorators.http import require_POST
 
 from frimble.core.conclusion import Refused
 from frimble.core.exposure.reading import GRADE_MEANING, SCHOOLS
-from frimble.exposures import accepting, actions, calibration
+from frimble.exposures import accepting, actions, calibration, washing
 from frimble.exposures.forms import GreyScaleForm, ReadingForm
-from frimble.exposures.models import ChartEntry, StepTest, TestReading, Washout
+from frimble.exposures.models import ChartEntry, StepTest, TestReading, Trial
 from frimble.people import standards
 from frimble.people.permissions import recorders
 
@@ -17,7 +17,8 @@ from frimble.people.permissions import recorders
 def tests(request):
     """Every step test, newest first."""
     found = StepTest.objects.select_related("screen__frame", "mesh", "emulsion", "lamp", "film", "planned_by")
-    return render(request, "exposures/tests.html", {"tests": found[:100]})
+    trials = Trial.objects.select_related("by")[:20]
+    return render(request, "exposures/tests.html", {"tests": found[:100], "trials": trials})
 
 
 @recorders
@@ -47,15 +48,16 @@ def reading(request, pk):
         )
         if done:
             return redirect(reverse("exposures:reading", args=[pk]) + "#use")
-    found = calibration.conclude(last) if last else None
+    found, washes = calibration.conclude(last) if last else None, washing.washes_of(test)
     context = {
         "test": test, "screen": test.screen, "form": form, "reading": last, "found": found,
-        "grey": grey, "aim": in_force["greyscale.aim"], "washes": _washes(test),
+        "grey": grey, "aim": in_force["greyscale.aim"], "washes": washes, "unkept": washing.kept(test, washes),
         "together": calibration.together(test, last, in_force) if last else None,
         "others": sorted({str(r.read_by) for r in readings}) if readings and mine is None else [],
         "meanings": GRADE_MEANING, "schools": SCHOOLS,
         "accepted": ChartEntry.objects.filter(reading=last).select_related("accepted_by").first() if last else None,
         "against": calibration.against_chart(test, found.recommended.value) if found else "",
+        "film_first": _film_first(test, found) if found else "",
         "may_accept": bool(found and found.usable and (found.outcome == "window" or request.user.is_lead)),
     }  # fmt: skip
     return render(
@@ -63,12 +65,9 @@ def reading(request, pk):
     )
 
 
-def _washes(test):
-    """How the test was washed out: more washing moves the reading."""
-    run = getattr(test, "run", None)
-    exposed = getattr(run, "exposure", None) if run else None
-    cycle = exposed.event.cycle if exposed else None
-    return Washout.objects.filter(event__cycle=cycle).order_by("event__at") if cycle else ()
+def _film_first(test, found) -> str:
+    old = calibration.in_force_before(test)
+    return calibration.film_before_shorter(test.film, found, old.time_s if old else None)
 
 
 def _initial(last, in_force):

@@ -10,6 +10,7 @@ from frimble.exposures import (
     planviews,
     readingviews,
     runviews,
+    trialviews,
 )
 
 app_name = "exposures"
@@ -17,10 +18,13 @@ app_name = "exposures"
 urlpatterns = [
     path("chart/", chartviews.exposure_chart, name="chart"),
     path("tests/", readingviews.tests, name="tests"),
+    path("tests/compare/", trialviews.compare, name="compare"),
     path("tests/<int:pk>/", readingviews.reading, name="reading"),
     path("tests/<int:pk>/photo/", photoviews.send, name="send-photo"),
     path("photos/<int:pk>/", photoviews.photo, name="photo"),
     path("photos/<int:pk>/picture.png", photoviews.picture, name="photo-picture"),
+    path("photos/<int:pk>/step-<int:index>.png", photoviews.step_picture, name="step-picture"),
+    path("photos/<int:pk>/beside/", photoviews.beside, name="beside"),
     path("tests/<int:pk>/screens/", planviews.test_screens, name="test-screens"),
     path("test-screens/<int:pk>/start/", planviews.start_test_screen, name="start-test-screen"),
     path("chart/print/", chartviews.printed, name="chart-print"),

@@ -5,12 +5,12 @@ import io
 from django.http import HttpResponse
 
 
-def in_room_light(picture, request) -> bytes:
-    """A stored picture as PNG bytes; `?dark=1` asks for amber."""
+def in_room_light(picture, request, prepare=lambda image: image) -> bytes:
+    """A stored picture as PNG bytes, cut or made smaller by `prepare`; `?dark=1` asks for amber."""
     from PIL import Image
 
     with picture.open() as file:
-        return png(Image.open(file), asks_dark(request))
+        return png(prepare(Image.open(file)), asks_dark(request))
 
 
 def asks_dark(request) -> bool:

@@ -136,7 +136,7 @@ def fading(readings: Sequence[tuple[float, float]], hours_now: float, standards:
         known = learning.learn(known, np.column_stack([np.ones(len(hours)), hours / 1000]), np.log(light / light[0]))
     slope, sd = float(known.mean[1]), float(np.sqrt(known.covariance[1, 1]))
     lost = f"{-slope * 10:.1f} % lost per 100 h"
-    measured = sd < usual
+    measured = sd < usual / 2
     if measured:
         reason, rests = f"{len(readings)} readings: {lost}.", "measured here"
     elif readings:
@@ -152,6 +152,25 @@ def fading(readings: Sequence[tuple[float, float]], hours_now: float, standards:
         math.exp((slope - _REACH * sd) * many), min(1.0, math.exp((slope + _REACH * sd) * many)),
         "" if measured else "a light meter's reading every month",
     )  # fmt: skip
+
+
+def retest_due(tested_at_hours: float, hours_now: float, hours_a_day: float | None, standards: Mapping) -> Conclusion:
+    """Lamp hours left until a time calibrated at `tested_at_hours` wants another test.
+
+    Args:
+        hours_a_day: how fast the lamp's counter runs; None while it was read once only.
+    """
+    burned, holds = hours_now - tested_at_hours, standards["lamp.retest_hours"]
+    left, told = holds - burned, f"{burned:.0f} h burned since the oldest test under it; {holds:g} h hold."
+    if left <= 0:
+        return Conclusion(left, "h", "due", f"{told} Test again.", "measured here", next_best_measurement="a step test")
+    days = left / hours_a_day if hours_a_day else None
+    when = (
+        f" At {hours_a_day:.1f} h a day that is in some {days:.0f} days."
+        if days
+        else " Read its hours again to tell when."
+    )
+    return Conclusion(left, "h", "holds", f"{told} {left:.0f} h are left.{when}", "measured here")
 
 
 def units_for(time_s: float, units_a_second: float) -> float:

@@ -37,7 +37,8 @@ class HiddenStencil:
         gel_s: time to the gel dose under clear film, s. cure_ratio: full cure over gel, exp(H / Dp).
         spread_um: how far light creeps under an edge, sigma, µm. film_density: black above clear film.
         falloff: light lost in the sheet's corners, a share. holds: share of the thickness below which all washes away.
-        colour: density of the full stencil in red, green, blue.
+        colour: density of the full stencil in red, green, blue. threads_per_cm: of the mesh as the camera sees it; 0 for
+            one too fine to be seen.
     """
 
     gel_s: float
@@ -47,6 +48,7 @@ class HiddenStencil:
     falloff: float = 0.03
     holds: float = 0.1
     colour: tuple[float, float, float] = COLOURS["blue"]
+    threads_per_cm: float = 0
 
     @property
     def full_cure_s(self) -> float:
@@ -115,8 +117,19 @@ def stencil_light(
     planes = []
     for density in coat.colour:
         through = np.floor(65535 / 2 * 10 ** (-density * share)).astype(np.uint16)
-        planes.append(through[halves[0]] + through[halves[1]])
+        planes.append(_behind_threads(through[halves[0]] + through[halves[1]], coat.threads_per_cm, per_mm))
     return np.dstack(planes)
+
+
+def _behind_threads(plane: np.ndarray, threads_per_cm: float, per_mm: float) -> np.ndarray:
+    """The light of a plane with the mesh's threads in it, as a lens softens them: three fifths of full between two."""
+    if not threads_per_cm:
+        return plane
+    down, across = (
+        0.8 + 0.2 * np.cos(np.arange(n, dtype=np.float32) * np.float32(0.2 * math.pi * threads_per_cm / per_mm))
+        for n in plane.shape
+    )
+    return (plane * across * down[:, None]).astype(np.uint16)
 
 
 def _cured_steps(dose: np.ndarray, way: int, coat: HiddenStencil) -> np.ndarray:

@@ -63,6 +63,8 @@ def shoot(seed: int, coat: dict | None = None, camera: dict | None = None, first
     ratio = ratio or float(chance.choice([1.2, 1.26, 1.3, 1.35]))
     first = first or ratio ** -float(chance.uniform(2, 3.2))
     times = tuple(hidden.full_cure_s * first * ratio**k for k in range(steps))
+    if "threads_per_cm" not in (coat or {}):
+        hidden = replace(hidden, threads_per_cm=float(chance.choice([0, 32, 43, 77])))
     target, drawn = film(steps)
     lit = stencil_light(drawn, DPI, edges_mm(target), times, hidden)
     return Shot(photograph(lit, phone, seed), target, times, hidden)

@@ -207,6 +207,14 @@ class LightTests(CoreCase):
         self.assertEqual(found.verdict, "estimate")
         self.assertGreater(math.log(found.high / found.low), 0.3)
 
+    def test_the_next_test_by_lamp_hours(self):
+        # By hand: 200 h hold, 140 are gone, at 4 h a day the other 60 last 15 days.
+        found = light.retest_due(1000, 1140, 4, self.standards)
+        self.assertEqual((found.value, found.verdict), (60, "holds"))
+        self.assertIn("in some 15 days", found.reason)
+        self.assertIn("Read its hours again", light.retest_due(1000, 1140, None, self.standards).reason)
+        self.assertEqual(light.retest_due(1000, 1200, 4, self.standards).verdict, "due")
+
     def test_units_and_seconds_are_the_same_dose(self):
         self.assertEqual(light.time_for_units(light.units_for(30, 4), 4), 30)
 

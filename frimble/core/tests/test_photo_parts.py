@@ -9,7 +9,7 @@ import numpy as np
 from scipy import integrate, stats
 
 from frimble.core.conclusion import Refused
-from frimble.core.exposure.photo import closing, curing, finding, measuring
+from frimble.core.exposure.photo import closing, concluding, curing, finding, measuring, sizes
 from frimble.core.exposure.photo.curing import Cure
 from frimble.core.exposure.target.geometry import PITCH_WIDTHS
 from frimble.core.instruments.stencil_photo import (
@@ -36,6 +36,22 @@ def photographed(uneven=0.08, level=0.7, **coat):
     data = photograph(lit, PhoneCamera(width=2800, tilt_deg=(5, -4), turn_deg=3, uneven=uneven, level=level), 21)
     picture = cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_COLOR)[:, :, ::-1]
     return np.ascontiguousarray(picture), target, stencil
+
+
+def openness(width, time, spread, dense=0.7):
+    """How open a field of openings looks, by adaptive integration over one pitch."""
+    pitch, gel = PITCH_WIDTHS * width, FULL / RATIO
+
+    def light_through(x):
+        dark = sum(
+            stats.norm.cdf((x - n * pitch + width / 2) / spread) - stats.norm.cdf((x - n * pitch - width / 2) / spread)
+            for n in (-2, -1, 0, 1, 2)
+        )
+        cured = np.clip(math.log(max(1 - dark, 1e-9) * time / gel) / math.log(RATIO), 0, 1)
+        return 10 ** (-dense * cured)
+
+    mean = integrate.quad(light_through, 0, pitch / 2, limit=200)[0] / (pitch / 2)
+    return (mean - 10**-dense) / (1 - 10**-dense) * PITCH_WIDTHS
 
 
 class FindingTests(CoreCase):
@@ -91,6 +107,43 @@ class MeasuringTests(CoreCase):
         self.assertTrue(np.all(found.open_share[-1] < found.open_share[4]))
         self.assertTrue(np.all(found.lines[-1] > found.lines[4]))
 
+    def test_dots_are_as_open_as_drawn_just_past_full_cure(self):
+        # By hand: with little creeping a field of dots is as open as it was drawn.
+        target, drawn = film(9)
+        stencil = HiddenStencil(FULL / RATIO, RATIO, 24.0, 3.0, 0.0, 0.0, COLOURS["blue"])
+        lit = stencil_light(drawn, DPI, edges_mm(target), TIMES, stencil)
+        data = photograph(lit, PhoneCamera(width=2800, uneven=0.0), 5)
+        picture = np.ascontiguousarray(cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_COLOR)[:, :, ::-1])
+        found = measuring.measure(measuring.straighten(finding.find(picture, target), target), target)
+        tints = sorted({p.tint for p in target.patches_of_kind("dots")})
+        self.assertLess(np.abs(found.dots[3] - tints).max(), 0.025)
+        self.assertTrue(np.all(np.diff(found.dots[3:, 0]) < 0))
+
+    def test_openings_are_as_open_as_the_integral_of_their_light(self):
+        # Source: scipy's adaptive quadrature of the same light and the same working curve.
+        found, stencil = self.measured()
+        for step in (4, 5, 6):
+            for width, share in zip(found.widths_um[1:], found.open_share[step, 1:], strict=True):
+                expected = openness(width, TIMES[step], stencil.spread_um, stencil.colour[found.channel])
+                self.assertAlmostEqual(share, expected, delta=0.06)
+
+    def test_sizes_are_shares_of_what_was_drawn_each_at_its_place(self):
+        # By hand: half of every opening and of the ninth dots, lines a fifth wider than drawn.
+        target, _ = film(9)
+        step = concluding.PhotoStep(4, FULL, "good", 0.4, 1, 0, None, None, (0.5,) * 7, (1.2,) * 5, (0.05, 0.45))
+        for size in sizes.sizes(step, target):
+            share = {"openings": 0.5, "lines": 1.2, "dots": 0.5}[size.kind]
+            self.assertAlmostEqual(size.measured / size.drawn, share, delta=0.005)
+        self.assertEqual(len(sizes.sizes(step, target)), 7 + 5 + 2)
+
+    def test_threads_do_not_move_the_mean_of_a_patch(self):
+        # By hand: a ripple of the mesh averages to nothing, wherever in it the patch begins.
+        means = []
+        for phase in np.linspace(0, 2 * math.pi, 7):
+            ripple = (120 + 60 * np.cos(np.arange(70) * 0.7 + phase)).astype(np.uint8)
+            means.append(measuring._mean_light(np.broadcast_to(ripple[:, None, None], (70, 40, 3)))[0])
+        self.assertLess(np.ptp(means) / np.mean(means), 0.005)
+
     def test_an_overexposed_photo_is_refused(self):
         with self.assertRaises(Refused) as caught:
             self.measured(level=1.6)
@@ -145,34 +198,18 @@ class CuringTests(CoreCase):
 class ClosingTests(CoreCase):
     cure = Cure(math.log(FULL), 0.02, math.log(RATIO), 0.7, 0.0, 0.0, 0.01)
 
-    def openness(self, width, time, spread):
-        """How open a field of openings looks, by adaptive integration over one pitch."""
-        pitch, gel = PITCH_WIDTHS * width, FULL / RATIO
-
-        def light_through(x):
-            dark = sum(
-                stats.norm.cdf((x - n * pitch + width / 2) / spread)
-                - stats.norm.cdf((x - n * pitch - width / 2) / spread)
-                for n in (-2, -1, 0, 1, 2)
-            )
-            cured = np.clip(math.log(max(1 - dark, 1e-9) * time / gel) / math.log(RATIO), 0, 1)
-            return 10 ** (-0.7 * cured)
-
-        mean = integrate.quad(light_through, 0, pitch / 2, limit=200)[0] / (pitch / 2)
-        return (mean - 10**-0.7) / (1 - 10**-0.7) * PITCH_WIDTHS
-
     def test_the_expected_openness_is_the_integral(self):
         # Source: scipy's adaptive quadrature of the same light and the same working curve.
         for width, time, spread in ((127, 60, 40), (169, 90, 30), (254, 140, 55), (508, 60, 45)):
             one = np.array([float(spread)]), np.array([0.0])
             found = closing._expected(np.array([float(time)]), width, *one, 0.0, self.cure)[0, 0]
-            self.assertAlmostEqual(found, self.openness(width, time, spread), delta=0.02)
+            self.assertAlmostEqual(found, openness(width, time, spread), delta=0.02)
 
     def test_the_creeping_is_found_again_from_what_it_did(self):
         widths = (84.67, 127.0, 169.33, 211.67, 338.67)
         times = [t for t in TIMES if t >= FULL]
         for spread in (28, 40, 55):
-            shares = np.array([[self.openness(w, t, spread) for w in widths] for t in times])
+            shares = np.array([[openness(w, t, spread) for w in widths] for t in times])
             found = closing.find_creep(times, shares, widths, np.zeros(len(times)), self.cure)
             self.assertAlmostEqual(found.spread_um / spread, 1, delta=0.06)
             true = HiddenStencil(FULL / RATIO, RATIO, spread, 9.0, 0, 0.0).closes_s(150)

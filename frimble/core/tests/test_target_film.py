@@ -38,6 +38,17 @@ class FilmTests(CoreCase):
             part = drawn[y : y + high, x : x + round(patch.ruled_mm * px)]
             self.assertAlmostEqual(float((part == 0).mean()), 1 / 3, places=6)
 
+    def test_a_field_of_dots_has_the_black_it_says(self):
+        for dpi in (600, 720, 1440):
+            film = geometry.design(9, dpi, self.standards)
+            drawn, pitch = writers.raster(film), geometry.dot_pitch_px(film.pixel_mm)
+            for patch in film.patches_of(4, "dots"):
+                x, y = (round(v / film.pixel_mm) for v in (patch.x_mm, patch.y_mm))
+                high, wide = (round(v / film.pixel_mm) // pitch * pitch for v in (patch.height_mm, patch.width_mm))
+                with self.subTest(dpi=dpi, tint=patch.tint):
+                    self.assertAlmostEqual(float((drawn[y : y + high, x : x + wide] == 0).mean()), patch.tint, places=5)
+                    self.assertAlmostEqual(min(patch.tint, 1 - patch.tint), 0.1, delta=0.015)
+
     def test_every_step_has_two_open_and_two_solid_patches_far_apart_and_markers_lie_on_all_sides(self):
         for steps in (3, 9, 21):
             film = geometry.design(steps, 600, self.standards)

@@ -16,6 +16,7 @@ def window_bar(
     time_s: float | None,
     cured: tuple[float, float, float] | None,
     closes: tuple[float, float, float] | None,
+    span: tuple[float, float] | None = None,
 ) -> str:
     """The working window with the time in use as a pointer.
 
@@ -23,10 +24,10 @@ def window_bar(
         time_s: the time in use, s, or None.
         cured: (best, low, high) of the shortest full cure, s; None when the test did not bracket it.
         closes: (best, low, high) of the longest time that keeps the detail, s; None when not bracketed.
+        span: shortest and longest time of the scale, s, where several bars are to be compared.
     """
     known = [t for edge in (cured, closes) if edge for t in edge] + ([time_s] if time_s else [])
-    low, high = min(known) / 1.9, max(known) * 1.9
-    scale = _Scale(low, high)
+    scale = _Scale(*(span or (min(known) / 1.9, max(known) * 1.9)))
     # Solid only where the test is sure: past the step that was cured, before the step that had closed.
     ends = (scale.x(cured[2]) if cured else _LEFT), (scale.x(closes[1]) if closes else _WIDTH - _RIGHT)
     # Pattern ids must differ on a page that shows several bars.

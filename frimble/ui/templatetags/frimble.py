@@ -19,6 +19,7 @@ from frimble.ui.pictures.light_field import light_field
 from frimble.ui.pictures.moire_plot import beat_plot, overlay
 from frimble.ui.pictures.placement import placement
 from frimble.ui.pictures.rack_elevation import rack_elevation
+from frimble.ui.pictures.step_pair import step_pair
 from frimble.ui.pictures.step_photo import step_curve, step_photo
 from frimble.ui.pictures.step_strip import step_strip
 from frimble.ui.pictures.tension_plate import tension_plate
@@ -137,6 +138,13 @@ def reading_window(reading, time_s=None):
 
 
 @register.simple_tag
+def fit_window(fit, span_s):
+    """The window bar of a fit, on a scale that others share."""
+    edges = [(e.value_s, e.low_s, e.high_s) if e and e.bracketed else None for e in (fit.cured, fit.closes)]
+    return window_bar(None, *edges, span_s)
+
+
+@register.simple_tag
 def plan_strip(plan, edges_mm):
     return step_strip(plan.times_s, edges_mm, [(m.at_s, m.strip) for m in plan.moves], plan.card)
 
@@ -156,6 +164,19 @@ def read_strip(test, reading, found):
 def photo_of_steps(url, film, found):
     """A photo of a step test with what was read off it."""
     return step_photo(url, film.width_mm, film.height_mm, film.steps, found.steps, found.recommended_s)
+
+
+@register.simple_tag
+def pair_of_steps(pair, room_light):
+    """Two photographed steps at one scale, with what was measured on each."""
+    dark = "?dark=1" if room_light == "safelight" else ""
+    urls, names = [], []
+    for photo, step in zip(pair.photos, pair.steps, strict=True):
+        urls.append(reverse("exposures:step-picture", args=[photo.pk, step.index]) + dark)
+        names.append(f"Step {step.index}, {units.show_seconds(step.time_s)}, {step.verdict}")
+    if pair.photos[0] != pair.photos[1]:
+        names = [f"{photo.step_test}: {name}" for photo, name in zip(pair.photos, names, strict=True)]
+    return step_pair(*urls, tuple(names), pair.width_mm, pair.height_mm, pair.sizes)
 
 
 @register.simple_tag

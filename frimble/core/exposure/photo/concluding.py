@@ -21,6 +21,8 @@ _NOT_THERE = 0.5
 # Steps this near full cure, in ln of time, decide it.
 _NEAR_KNEE = 0.4
 _SURE = 0.8
+# Less sure than this it would be a guess.
+_LEAST_SURE = 0.35
 # No photo is surer than what was ever tried out.
 _SUREST = 0.99
 
@@ -220,6 +222,13 @@ def _timed(steps, longest, cure, creep, edges, closing, measured, wanted_um) -> 
     at = cure.ln_full + (ln_high - cure.ln_full) * before / (before + after)
     inside = _normal((at - cure.ln_full) / cure.sd) * _normal((ln_close - at) / close_sd)
     confidence = min(_SUREST, inside * _trust(creep, cure, measured))
+    if inside < _LEAST_SURE:
+        return _too_near(steps, edges, wanted_um)
+    if confidence < _LEAST_SURE:
+        why = (
+            "What the photo shows does not fit together: openings are not as open as widths and times would have them."
+        )
+        return _refusal(steps, wanted_um, why, "Take it again, or read the test by eye.", None, edges)
     open_widths = [w for w in measured.widths_um if creep.closes(w)[0] > at]
     value = math.exp(at)
     reason = (
@@ -235,6 +244,16 @@ def _timed(steps, longest, cure, creep, edges, closing, measured, wanted_um) -> 
         steps, wanted_um, value, cure.full_s, math.exp(ln_high), min(open_widths, default=None), confidence, edges[0],
         edges[1] if seen_to_close else None, reason, next_test=following,
     )  # fmt: skip
+
+
+def _too_near(steps, edges, wanted_um) -> PhotoReading:
+    cured, closes = edges[0][0], edges[1][0]
+    why = (
+        f"Full cure, near {show_seconds(cured)}, and {wanted_um:g} µm closing, near {show_seconds(closes)}, lie closer "
+        f"together than this photo can tell: the window may be shut. What would open it: {', '.join(OPENERS)}."
+    )
+    guess = math.sqrt(cured * closes)
+    return _refusal(steps, wanted_um, why, f"Or test in finer steps around {show_seconds(guess)}.", guess, edges)
 
 
 def _trust(creep: Creep, cure: Cure, measured: Measured) -> float:

@@ -1,13 +1,20 @@
 """The step-test film as shapes in film pixels: black or clear boxes, dots, rings and words, drawn one over the other."""
 
-import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
 import cv2
 import numpy as np
 
-from frimble.core.exposure.target.geometry import DOTS_PER_CM, PITCH_WIDTHS, SCALE_BAR_MM, Fiducial, Patch, Target
+from frimble.core.exposure.target.geometry import (
+    PITCH_WIDTHS,
+    SCALE_BAR_MM,
+    Fiducial,
+    Patch,
+    Target,
+    dot_pitch_px,
+    dot_pixels,
+)
 from frimble.core.units import MM_PER_POINT
 
 DICTIONARY = cv2.aruco.DICT_5X5_250
@@ -112,14 +119,13 @@ def _ruled(box: Rect, width: int, black: bool) -> Iterator[Shape]:
 
 
 def _dots(patch: Patch, px: float) -> Iterator[Shape]:
-    """Round dots on a square grid: black on clear below half, clear on black above."""
-    box, pitch = _rect(patch, px), 10 / DOTS_PER_CM * px
-    share = min(patch.tint, 1 - patch.tint)
-    radius = pitch * math.sqrt(share / math.pi)
+    """Round dots on a square grid of whole pixels: black on clear below half, clear on black above."""
+    box, pitch = _rect(patch, px), dot_pitch_px(1 / px)
+    radius, _ = dot_pixels(min(patch.tint, 1 - patch.tint), pitch)
     if patch.tint > 0.5:
         yield box
-    for row in range(int(box.height / pitch)):
-        for column in range(int(box.width / pitch)):
+    for row in range(box.height // pitch):
+        for column in range(box.width // pitch):
             yield Disc(box.x + (column + 0.5) * pitch, box.y + (row + 0.5) * pitch, radius, patch.tint < 0.5)
 
 

@@ -9,6 +9,8 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, fields
 
+import numpy as np
+
 from frimble.core.conclusion import OutOfRange, require_between
 from frimble.core.units import MM_PER_INCH
 
@@ -20,7 +22,7 @@ _FINE_UM = (85, 127, 169, 212, 254, 339, 508)
 _STANDING_UM = (85, 127, 169, 212, 339)
 # One line to this many widths from line to line: what stands between lines must stand by itself.
 PITCH_WIDTHS = 3
-DOTS_PER_CM = 18
+_DOTS_PER_CM = 14
 TINTS = (0.1, 0.9)
 _END_MM, _FIDUCIAL_MM, _ROW_MM, _GAP_MM = 16.0, 13.0, 16.0, 1.0
 _LEAST_FIDUCIAL_MM = 10.0
@@ -57,7 +59,7 @@ class Patch(Box):
     Attributes:
         kind: "open" (black film, washes open), "solid" (clear film, hardens), "openings" (black lines on clear film),
             "lines" (clear lines on black film), "dots", "type", "ring" or "number".
-        width_um: true width of its lines as drawn, or 0. tint: share of black on the film.
+        width_um: true width of its lines as drawn, or 0. tint: true share of black on the film.
     """
 
     step: int = 0
@@ -132,6 +134,23 @@ def design(steps: int, dpi: int, standards: Mapping) -> Target:
     return _Layout(int(steps), int(dpi)).target()
 
 
+def dot_pitch_px(pixel_mm: float) -> int:
+    """From dot to dot of the film's tints, whole film pixels."""
+    return round(10 / _DOTS_PER_CM / pixel_mm)
+
+
+def dot_pixels(share: float, pitch_px: int) -> tuple[float, int]:
+    """(radius, number of pixels) of the round dot in the middle of a square of `pitch_px` that covers nearest to `share`.
+
+    A pixel belongs to the dot whose middle lies within the radius, px.
+    """
+    reach = (np.arange(pitch_px) + 0.5 - pitch_px / 2) ** 2
+    squared, counts = np.unique(np.round(reach[:, None] + reach, 6), return_counts=True)
+    pixels = np.cumsum(counts)
+    k = int(np.argmin(np.abs(pixels - share * pitch_px**2)))
+    return math.sqrt((squared[k] + squared[k + 1]) / 2), int(pixels[k])
+
+
 class _Layout:
     """Lays the sheet out on the grid of film pixels."""
 
@@ -170,13 +189,19 @@ class _Layout:
         for kind, high, um, tint in plan:
             yield self._box(
                 Patch, strip.x_mm + _GAP_MM, y + _GAP_MM / 2, strip.width_mm - 2 * _GAP_MM, high - _GAP_MM,
-                step=strip.index, kind=kind, width_um=self._width(um), tint=tint,
+                step=strip.index, kind=kind, width_um=self._width(um), tint=self._tint(tint) if kind == "dots" else tint,
             )  # fmt: skip
             y += high
 
     def _width(self, um: float) -> float:
         """The true width of a line of about `um`: whole pixels, at least one."""
         return round(max(1, round(um / 1000 / self.pixel)) * self.pixel * 1000, 2) if um else 0.0
+
+    def _tint(self, tint: float) -> float:
+        """The true share of black of dots of about `tint`: each is as many whole pixels as come nearest."""
+        pitch = dot_pitch_px(self.pixel)
+        share = dot_pixels(min(tint, 1 - tint), pitch)[1] / pitch**2
+        return round(share if tint < 0.5 else 1 - share, 6)
 
     def _fiducials(self, strips: Sequence[Strip]):
         """Markers over and under as many strips as there is room for, and one in the middle of each end."""

@@ -1,6 +1,7 @@
 """The step-test film as a file: one writer for each format, all with the same signature, in a registry at the end."""
 
 import io
+import math
 from xml.sax.saxutils import escape
 
 import cv2
@@ -12,8 +13,6 @@ from frimble.core.exposure.target.drawing import Disc, Rect, Words, shapes_of
 from frimble.core.exposure.target.geometry import Target, to_json
 from frimble.core.units import MM_PER_POINT
 
-# Discs are drawn with this many binary places of a pixel.
-_SHIFT = 4
 _PAGE_MM = (297.0, 210.0)
 # Capitals of the plain stroke letters are this many pixels high at scale 1.
 _STROKE_HEIGHT = 21.0
@@ -35,9 +34,13 @@ def _draw_rect(film, shape: Rect) -> None:
 
 
 def _draw_disc(film, shape: Disc) -> None:
-    # The middle of the first pixel is at one half.
-    x, y, radius = (round(v * 2**_SHIFT) for v in (shape.x - 0.5, shape.y - 0.5, shape.radius - 0.5))
-    cv2.circle(film, (x, y), radius, 0 if shape.black else 255, -1, cv2.LINE_8, _SHIFT)
+    """Every pixel whose middle lies within the disc."""
+    left, top = math.floor(shape.x - shape.radius), math.floor(shape.y - shape.radius)
+    side = math.ceil(2 * shape.radius) + 2
+    part = film[max(0, top) : top + side, max(0, left) : left + side]
+    y, x = np.ogrid[max(0, top) : max(0, top) + part.shape[0], max(0, left) : max(0, left) + part.shape[1]]
+    within = (x + 0.5 - shape.x) ** 2 + (y + 0.5 - shape.y) ** 2 <= shape.radius**2
+    part[within] = 0 if shape.black else 255
 
 
 def _draw_words(film, shape: Words) -> None:

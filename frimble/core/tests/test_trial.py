@@ -1,0 +1,60 @@
+"""Two step tests against each other."""
+
+import math
+
+from scipy import stats
+
+from frimble.core.conclusion import Refused
+from frimble.core.exposure import trial
+from frimble.core.exposure.windowfit import EdgeFit, WindowFit
+from frimble.core.tests.case import CoreCase
+
+MADE = {"mesh": "43-80 white", "coat": "P1 S1", "film": "Inkjet dye"}
+
+
+def edge(value, sd=0.05, bracketed=True):
+    return EdgeFit(value, value * math.exp(-1.645 * sd), value * math.exp(1.645 * sd), sd, 0.06, bracketed)
+
+
+def side(name, cured, closes=None, **made):
+    return trial.Side(name, MADE | made, WindowFit(cured, closes, 1))
+
+
+class TrialTests(CoreCase):
+    def test_one_difference_is_what_moved_the_time(self):
+        told = trial.compare(side("Test 1", edge(20)), side("Test 2", edge(30), film="Oiled sheet"))
+        self.assertEqual(told.verdict, "a difference")
+        self.assertIn("Only the film differs", told.reason)
+        # Source: scipy, normal distribution of a difference of two independent logarithms.
+        low, high = stats.norm(math.log(1.5), math.sqrt(2) * 0.05).interval(0.9)
+        self.assertAlmostEqual(told.value, 1.5)
+        self.assertAlmostEqual(told.low, math.exp(low), places=3)
+        self.assertAlmostEqual(told.high, math.exp(high), places=3)
+
+    def test_what_chance_explains_is_no_difference(self):
+        told = trial.compare(side("Test 1", edge(20)), side("Test 2", edge(21), film="Oiled sheet"))
+        self.assertEqual(told.verdict, "no difference seen")
+
+    def test_two_differences_cannot_be_told_apart_and_none_is_a_repeat(self):
+        # Common practice, no source. Change one thing at a time.
+        told = trial.compare(
+            side("Test 1", edge(20)), side("Test 2", edge(30), film="Oiled sheet", mesh="77-48 yellow")
+        )
+        self.assertEqual(told.verdict, "cannot be told apart")
+        self.assertIn("2 things differ, mesh and film", told.reason)
+        self.assertEqual(trial.compare(side("1", edge(20)), side("2", edge(21))).verdict, "a repeat")
+
+    def test_an_end_that_was_not_bracketed_is_refused(self):
+        for other in (None, edge(30, bracketed=False)):
+            with self.assertRaises(Refused) as caught:
+                trial.compare(side("1", edge(20)), side("2", other))
+            self.assertIn("not bracketed", caught.exception.reason)
+
+    def test_the_wider_window_is_told(self):
+        told = trial.headroom(side("1", edge(20), edge(30)), side("2", edge(20), edge(60)))
+        # By hand: 60 ÷ 20 over 30 ÷ 20 is 2.
+        self.assertAlmostEqual(told.value, 2)
+        self.assertEqual(told.verdict, "wider")
+        same = trial.headroom(side("1", edge(20), edge(30)), side("2", edge(22), edge(33)))
+        self.assertEqual(same.verdict, "as wide, for all that can be told")
+        self.assertIsNone(trial.headroom(side("1", edge(20)), side("2", edge(20), edge(60))))

@@ -1,0 +1,94 @@
+"""Two step tests set against each other, as records: same screen, same light, one difference."""
+
+from dataclasses import dataclass
+
+from django.db.models import Count
+from django.utils import timezone
+
+from frimble.core.conclusion import Conclusion, OutOfRange, Refused
+from frimble.core.exposure import trial
+from frimble.core.exposure.washed import against_protocol
+from frimble.exposures import calibration, washing
+from frimble.exposures.models import StepTest, Trial
+from frimble.people import standards
+
+
+@dataclass(frozen=True)
+class Found:
+    """What two tests say of each other.
+
+    Attributes:
+        alike: (what, words) in which they are alike; differ: (what, words of one, of the other).
+        factor: on the light for full cure, or why there is none. headroom: of the windows' widths, or None.
+        span_s: shortest and longest time that both windows' pictures must hold.
+    """
+
+    one: trial.Side
+    other: trial.Side
+    alike: tuple[tuple[str, str], ...]
+    differ: tuple[tuple[str, str, str], ...]
+    factor: Conclusion
+    headroom: Conclusion | None
+    span_s: tuple[float, float]
+
+
+def comparable():
+    """Tests that somebody has read, newest first."""
+    return (
+        StepTest.objects.annotate(times_read=Count("readings"))
+        .filter(times_read__gt=0, status=StepTest.Status.EXPOSED)
+        .select_related("screen__frame", "mesh", "emulsion", "lamp", "film", "batch")
+        .order_by("-planned_at")
+    )
+
+
+def compare(one: StepTest, other: StepTest) -> Found:
+    """Set two read tests against each other.
+
+    Raises:
+        OutOfRange: they are the same test.
+    """
+    if one == other:
+        raise OutOfRange("Choose two different tests.", "other")
+    made = [_made_with(t) for t in (one, other)]
+    washed = [_washed(t) for t in (one, other)]
+    if all(washed) and not against_protocol(*washed, standards.current()):
+        made[1]["wash"] = made[0]["wash"]
+    a, b = (trial.Side(str(t), m, calibration.fit_of(t)) for t, m in zip((one, other), made, strict=True))
+    differ = trial.differences(a, b)
+    try:
+        factor = trial.compare(a, b)
+    except Refused as refusal:
+        factor = Conclusion(None, "×", "not known", refusal.reason, "measured here")
+    times = [*one.times_s, *other.times_s]
+    return Found(
+        a, b, tuple((k, w) for k, w in a.made_with.items() if k not in differ),
+        tuple((k, a.made_with[k], b.made_with[k]) for k in differ), factor, trial.headroom(a, b),
+        (min(times) / 1.3, max(times) * 1.3),
+    )  # fmt: skip
+
+
+def _made_with(test: StepTest) -> dict[str, str]:
+    """Everything a time rests on, in words, so that what is not alike can be named."""
+    washed = _washed(test)
+    return {
+        "mesh": str(test.mesh), "coat formula": test.formula, "emulsion": test.emulsion.name, "pot": test.batch.code,
+        "lamp": test.lamp.name, "lamp distance": f"{test.lamp_distance_mm:g} mm", "film system": test.film.name,
+        "kind of test": test.get_kind_display(),
+        "wash": f"soak {washed[0]:g} s, rinse {washed[1]:g} s" if washed else "not known",
+    }  # fmt: skip
+
+
+def _washed(test: StepTest) -> tuple[float, float] | None:
+    """(soak, rinse), s; None where nobody wrote it down."""
+    washes = washing.washes_of(test)
+    return (sum(w.soak_s for w in washes), sum(w.rinse_s for w in washes)) if washes else None
+
+
+def keep(one: StepTest, other: StepTest, question: str, person) -> Trial:
+    """Keep what two tests say of each other for a question."""
+    found = compare(one, other)
+    return Trial.objects.create(
+        question=question, one=one, other=other, verdict=found.factor.verdict, reason=found.factor.reason[:400],
+        by=person, at=timezone.now(),
+    )  # fmt: skip

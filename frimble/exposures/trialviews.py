@@ -1,0 +1,38 @@
+"""Two step tests set against each other."""
+
+from django.contrib import messages
+from django.shortcuts import redirect, render
+
+from frimble.core.conclusion import OutOfRange
+from frimble.exposures import trials
+from frimble.exposures.forms import TrialForm
+from frimble.people.permissions import recorders
+
+
+@recorders
+def compare(request):
+    """Choose two read tests; see what differs and by how much; keep the answer to a question."""
+    tests = trials.comparable()
+    found = None
+    if request.method == "POST":
+        form = TrialForm(request.POST, tests=tests)
+        kept = form.attempt(lambda data: _keep(data, request.user))
+        if kept:
+            messages.success(request, f"Kept: {kept}")
+            return redirect("exposures:tests")
+    else:
+        chosen = "one" in request.GET and "other" in request.GET
+        form = TrialForm(request.GET if chosen else None, initial=request.GET.dict(), tests=tests)
+    if form.is_bound:
+        asked = TrialForm(form.data, tests=tests)
+        found = asked.attempt(lambda data: trials.compare(data["one"], data["other"]))
+        if request.method == "GET":
+            form = asked
+    context = {"form": form, "found": found, "enough": tests[:2].count() > 1}
+    return render(request, "exposures/compare.html", context, status=422 if form.errors else 200)
+
+
+def _keep(data, person):
+    if not data["question"].strip():
+        raise OutOfRange("Say in a few words what the trial was to tell.", "question")
+    return trials.keep(data["one"], data["other"], data["question"].strip(), person)
