@@ -27,6 +27,8 @@ PAGES = {
     "plan a factor film": "/expose/Q-035/test/?kind=factor&guess_s=30",
     "plan a grey scale": "/expose/Q-035/test/?kind=grey&guess_s=30",
     "plan several screens": "/expose/Q-035/test/?kind=screens",
+    "expose a thermal screen": "/expose/Q-063/",
+    "two tests to choose": "/expose/tests/compare/",
     "expose in the sun": "/expose/Q-035/?lamp=3&film=1",
     "tests": "/expose/tests/",
     "step-test film": "/expose/film/",
@@ -83,12 +85,16 @@ PAGES = {
 
 def every_page():
     """Name → address, with those that depend on what the shop holds."""
+    photo = _a_photo()
+    one, other = StepTest.objects.all()[:2]
     return PAGES | {
+        "two tests": reverse("exposures:compare") + f"?one={one.pk}&other={other.pk}",
+        "two steps": reverse("exposures:beside", args=[photo.pk]),
         "reading": reverse("exposures:reading", args=[StepTest.objects.first().pk]),
         "a lamp": reverse("exposures:lamp", args=[Lamp.objects.get(kind="metal_halide").pk]),
         "the sun": reverse("exposures:lamp", args=[Lamp.objects.get(kind="sun").pk]),
         "send a photo": reverse("exposures:send-photo", args=[StepTest.objects.first().pk]),
-        "photo of a test": reverse("exposures:photo", args=[_a_photo().pk]),
+        "photo of a test": reverse("exposures:photo", args=[photo.pk]),
         "film system": reverse("films:system", args=[FilmSystem.objects.first().pk]),
         "hold-out test": reverse("films:system", args=[FilmSystem.objects.first().pk])
         + "?route=hold_out&gel_time_s=4&work_s=20",

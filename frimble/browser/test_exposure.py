@@ -18,7 +18,17 @@ from frimble.core.exposure.reading import StepGrade
 from frimble.core.standards import Standards
 from frimble.exposures import accepting, actions
 from frimble.exposures.lightroom import LightRoom
-from frimble.exposures.models import ChartEntry, ControlStrip, Exposure, Lamp, LampRecord, Run, StepPhoto, StepTest
+from frimble.exposures.models import (
+    ChartEntry,
+    ControlStrip,
+    Exposure,
+    Lamp,
+    LampRecord,
+    Run,
+    StepPhoto,
+    StepTest,
+    Trial,
+)
 from frimble.exposures.models import TestReading as Reading
 from frimble.films.models import FilmSystem
 from frimble.screens.actions import degrease, record_mesh_dry
@@ -39,22 +49,22 @@ class ExposureTests(BrowserCase):
         coat(code, self.tamsin, formula="P1 S1", batch=Batch.objects.get(), air=Air(34, 0.4))
         Screen.objects.filter(frame__code=code).update(wet_until=timezone.now() - timedelta(minutes=5))
 
-    def exposed_test(self, steps=9, washed=True):
+    def exposed_test(self, steps=9, washed=True, code="Q-014"):
         """A card test with the shop's own film, run to plan."""
-        self.coated("Q-014")
+        self.coated(code)
         plan = steptest.plan_moving_card(30, steps, "cbrt2", Standards(), lag_s=self.lamp.start_lag_s)
         run = actions.start_test(
-            "Q-014", self.odile, plan, lamp=self.lamp, film=self.film, length_mm=245, revision=None, own_film=True,
+            code, self.odile, plan, lamp=self.lamp, film=self.film, length_mm=245, revision=None, own_film=True,
             override_reason="test",
         )  # fmt: skip
-        Run.objects.update(made_at=timezone.now() - timedelta(seconds=run.total_s + 1))
+        Run.objects.filter(pk=run.pk).update(made_at=timezone.now() - timedelta(seconds=run.total_s + 1))
         run.refresh_from_db()
         kinds = ["start", *["move"] * len(run.moves_s), "stop"]
         at = [run.made_at + timedelta(seconds=s) for s in (0, *run.moves_s, run.total_s)]
         actions.take_taps(run.pk, [(uuid4(), k, t) for k, t in zip(kinds, at, strict=True)])
         if washed:
-            actions.wash("Q-014", self.tamsin, soak_s=40, rinse_s=90)
-        return StepTest.objects.get()
+            actions.wash(code, self.tamsin, soak_s=40, rinse_s=90)
+        return StepTest.objects.get(screen__frame__code=code)
 
     def calibrated(self):
         test = self.exposed_test(steps=4)
@@ -75,6 +85,14 @@ class ExposureTests(BrowserCase):
         self.assertEqual(photo.refused, "")
         rows = self.driver.find_elements(By.CSS_SELECTOR, "#take tbody tr")
         self.assertEqual(len(rows), 9)
+        self.press("Two steps side by side, enlarged")
+        self.sees("Bold: what was measured")
+        shown = "return [...document.querySelectorAll('.step-pair image')].map(i => i.getBoundingClientRect().height)"
+        self.wait(lambda: min(self.driver.execute_script(shown)) > 1000)
+        self.fill("Step there", "30")
+        self.press("Show them")
+        self.sees("has steps 1 to 9")
+        self.go(f"/expose/photos/{photo.pk}/")
         self.press("Take over as the reading")
         self.sees("All readings together")
         self.sees("Tamsin by photo")
@@ -83,6 +101,32 @@ class ExposureTests(BrowserCase):
         entry = ChartEntry.objects.get()
         self.assertAlmostEqual(entry.time_s, photo.result["recommended_s"], places=3)
         self.assertEqual(entry.facts["lamp"], "Lantern A")
+
+    def test_two_tests_are_set_against_each_other_and_the_answer_kept(self):
+        first, second = (self.exposed_test(steps=4, code=code) for code in ("Q-014", "Q-015"))
+        for test in (first, second):
+            actions.read_test(test, self.graded(test), "middle", 150, self.tamsin)
+        self.go(f"/expose/tests/{second.pk}/")
+        self.press("Set it beside another test")
+        self.fill("Against", "Q-014")
+        self.press("Set them side by side")
+        self.sees("Nothing that is on record")
+        self.press("Keep this trial")
+        self.sees("Say in a few words")
+        self.fill("What the trial was to tell", "Do two coats repeat?")
+        self.press("Keep this trial")
+        self.sees("Do two coats repeat?")
+        kept = Trial.objects.get()
+        self.assertEqual((kept.one, kept.other, kept.verdict), (second, first, "a repeat"))
+
+    def test_the_chart_shows_what_is_tested_and_leads_to_its_reason(self):
+        entry = self.calibrated()
+        self.go("/expose/chart/")
+        self.sees("What is tested")
+        self.press(f"{entry.time_s:.3g} s")
+        self.wait(lambda: self.driver.current_url.endswith(f"#time-{entry.pk}"))
+        self.press("Why")
+        self.sees(entry.reason[:40])
 
     def test_a_photo_of_something_else_is_refused_with_what_is_wanted(self):
         test = self.exposed_test()
