@@ -16,8 +16,14 @@ from frimble.screens import ledger
 
 
 def current_coat(screen) -> Coat | None:
-    """The last layer on the mesh now, or None when nothing is on it."""
-    cycle = screen.open_cycle
+    """The last layer on the mesh now, or None when nothing is on it; looked up once for a screen as it was read."""
+    known = getattr(screen, "_coat_at", None)
+    if known is None or known[0] != screen.revision:
+        screen._coat_at = known = screen.revision, _last_layer(screen.open_cycle)
+    return known[1]
+
+
+def _last_layer(cycle) -> Coat | None:
     if cycle is None:
         return None
     return (

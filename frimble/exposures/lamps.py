@@ -7,12 +7,11 @@ from django.utils import timezone
 from frimble.core.conclusion import OutOfRange, require_between
 from frimble.core.exposure import light
 from frimble.core.instruments.light_meter import read_field, read_light
-from frimble.exposures import calibration
 from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import Lamp, LampRecord
 from frimble.people import standards
 
-_SHOWN = 40
+_SHOWN, _READINGS = 40, 200
 
 
 def record(
@@ -52,43 +51,47 @@ def _given(value, field: str) -> float:
     return value
 
 
-def state(lamp: Lamp, room: LightRoom) -> dict:
-    """What a lamp's page says: hours, light left, its field, what wants doing."""
-    in_force, hours, replaced = room.in_force, room.hours(lamp), room.replaced(lamp)
-    metered = lamp.records.filter(kind=LampRecord.Kind.METER, hours__isnull=False)
-    if replaced:
-        metered = metered.filter(at__gte=replaced.at)
-    readings = [(r.hours, r.light_mw_cm2) for r in metered.order_by("at")[:200]]
-    mapped = lamp.newest(LampRecord.Kind.FIELD)
-    field = light.field_of(mapped.field, in_force) if mapped else None
+def state(lamp: Lamp, room: LightRoom, entries) -> dict:
+    """What a lamp says now: hours, light left, its field, what wants doing.
+
+    Args:
+        entries: calibrated times in force, of all lamps.
+    """
+    in_force, hours = room.in_force, room.hours(lamp)
+    metered = [(r.hours, r.light_mw_cm2) for r in room.records(lamp, LampRecord.Kind.METER) if r.hours is not None]
+    maps = room.records(lamp, LampRecord.Kind.FIELD)
+    mapped = maps[-1] if maps else None
+    known = hours is not None and not lamp.is_sun
     return {
-        "lamp": lamp, "hours": hours, "replaced": replaced, "mapped": mapped, "field": field,
-        "fading": None if lamp.is_sun or hours is None else light.fading(readings, hours, in_force),
-        "retest": _retest(lamp, hours, replaced, in_force),
+        "lamp": lamp, "hours": hours, "mapped": mapped,
+        "field": light.field_of(mapped.field, in_force) if mapped else None,
+        "fading": light.fading(metered[-_READINGS:], hours, in_force) if known else None,
+        "retest": _retest(lamp, hours, room, entries) if known else None,
         "contact": light.contact_caution(lamp.contact, lamp.geometry), "wants": _wants(lamp, hours, mapped, in_force),
-        "records": lamp.records.select_related("by")[:_SHOWN],
     }  # fmt: skip
 
 
-def _retest(lamp, hours, replaced, in_force):
+def lately(lamp: Lamp):
+    """What was read off or done to a lamp, newest first."""
+    return lamp.records.select_related("by")[:_SHOWN]
+
+
+def _retest(lamp, hours, room, entries):
     """When the oldest calibrated time under a lamp wants another test by its hours; None where that cannot be told."""
-    entries = [e for e in calibration.entries_in_force() if e.lamp_id == lamp.pk and e.facts]
-    if replaced:
-        entries = [e for e in entries if e.accepted_at > replaced.at]
-    if lamp.is_sun or hours is None or not entries:
-        return None
-    tested = min(e.facts["hours"] for e in entries)
-    return light.retest_due(tested, hours, _hours_a_day(lamp, replaced), in_force)
+    replaced = room.replaced(lamp)
+    tested = [
+        e.facts["hours"]
+        for e in entries
+        if e.lamp_id == lamp.pk and e.facts and not (replaced and e.accepted_at <= replaced.at)
+    ]
+    return light.retest_due(min(tested), hours, _hours_a_day(lamp, room), room.in_force) if tested else None
 
 
-def _hours_a_day(lamp, replaced) -> float | None:
+def _hours_a_day(lamp, room) -> float | None:
     """How fast its counter runs, from the first and the last time it was read since the bulb is in it."""
-    read = lamp.records.filter(kind=LampRecord.Kind.HOURS).order_by("at")
-    if replaced:
-        read = read.filter(at__gte=replaced.at)
-    first, last = read.first(), read.last()
-    days = (last.at - first.at).total_seconds() / 86400 if first else 0
-    return (last.hours - first.hours) / days if days >= 1 else None
+    read = room.records(lamp, LampRecord.Kind.HOURS)
+    days = (read[-1].at - read[0].at).total_seconds() / 86400 if read else 0
+    return (read[-1].hours - read[0].hours) / days if days >= 1 else None
 
 
 def _wants(lamp, hours, mapped, in_force) -> list[str]:

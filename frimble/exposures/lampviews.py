@@ -7,7 +7,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 
 from frimble.core.conclusion import OutOfRange
-from frimble.exposures import lamps
+from frimble.exposures import calibration, lamps
 from frimble.exposures.forms import LampForm, LampRecordForm
 from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import Lamp, LampRecord
@@ -25,8 +25,9 @@ _FIELDS = ("name", "kind", "geometry", "contact", "distance_mm", "warm_up_s", "s
 
 def lamps_list(request):
     """Every light source with what wants doing."""
-    room = LightRoom(standards.current())
-    return render(request, "exposures/lamps.html", {"states": [lamps.state(lamp, room) for lamp in Lamp.objects.all()]})
+    room, entries = LightRoom(standards.current()), calibration.entries_in_force()
+    states = [lamps.state(lamp, room, entries) for lamp in Lamp.objects.all()]
+    return render(request, "exposures/lamps.html", {"states": states})
 
 
 @recorders
@@ -43,7 +44,8 @@ def lamp(request, pk):
     asked = request.POST.get("kind")
     forms = [(kind, label, form if asked == kind else LampRecordForm(), shown) for kind, shown, label in _FORMS]
     forms = [(kind, label, f, [f[name] for name in shown]) for kind, label, f, shown in forms]
-    context = lamps.state(found, room) | {
+    context = lamps.state(found, room, calibration.entries_in_force()) | {
+        "records": lamps.lately(found),
         "forms": forms, "form": form, "drifts": _drifts(found, room), "even": room.in_force["lamp.even_within"],
     }  # fmt: skip
     return render(request, "exposures/lamp.html", context, status=422 if form.errors else 200)

@@ -8,6 +8,8 @@ from frimble.exposures.models import ControlStrip, Lamp, LampRecord, Run
 from frimble.films.models import DensityReading
 
 _STRIPS = 600
+# More than some years of every lamp's readings.
+_LAMP_RECORDS = 2000
 _SHOWN = 60
 
 
@@ -56,14 +58,22 @@ class LightRoom:
         told = [(strips[-1], self.drift(*pair)) for pair, strips in self._strips.items()]
         return [(last, found) for last, found in told if found]
 
+    def records(self, lamp: Lamp, kind: str) -> list[LampRecord]:
+        """A lamp's records of one kind since its bulb or tubes are in it, oldest first; field maps of all time."""
+        replaced = self.replaced(lamp)
+        since = replaced.at if replaced and kind != LampRecord.Kind.FIELD else None
+        return [
+            r for r in self._records if r.lamp_id == lamp.pk and r.kind == kind and (since is None or r.at >= since)
+        ]
+
     @cached_property
     def _records(self) -> list[LampRecord]:
-        kinds = (LampRecord.Kind.HOURS, LampRecord.Kind.REPLACED)
-        return list(LampRecord.objects.filter(kind__in=kinds).order_by("at", "pk"))
+        return list(LampRecord.objects.order_by("-at", "-pk")[:_LAMP_RECORDS])[::-1]
 
     @cached_property
     def _counted(self) -> dict[int, LampRecord]:
-        return {r.lamp_id: r for r in self._records}
+        counting = (LampRecord.Kind.HOURS, LampRecord.Kind.REPLACED)
+        return {r.lamp_id: r for r in self._records if r.kind in counting}
 
     @cached_property
     def _replaced(self) -> dict[int, LampRecord]:

@@ -1,6 +1,7 @@
 """Times of combinations nobody has tested, as records: what the shop's tests teach, and which test would teach most."""
 
 import itertools
+from collections import Counter
 from dataclasses import asdict, astuple, dataclass
 from datetime import timedelta
 
@@ -144,11 +145,12 @@ def _untested(room: LightRoom, entries):
 
 
 def _in_use():
-    """What was coated, and the lamps and films that were used, within the last year."""
+    """What was coated, and the lamps and films that were used, within the last year, the most usual first."""
     since = timezone.now() - timedelta(days=_LOOKED_BACK_DAYS)
     coats = Coat.objects.filter(event__at__gte=since, event__replaced_by__isnull=True).select_related(
         "event__meshing__mesh", "batch__emulsion"
     )
-    works = {(c.event.meshing.mesh, c.formula, c.batch.emulsion) for c in coats.order_by("-pk")[:_LEARNED_FROM]}
+    works = Counter((c.event.meshing.mesh, c.formula, c.batch.emulsion) for c in coats.order_by("-pk")[:_LEARNED_FROM])
     given = Exposure.objects.filter(event__at__gte=since).select_related("lamp", "film").order_by("-pk")[:_LEARNED_FROM]
-    return sorted(works, key=str), sorted({(e.lamp, e.film) for e in given}, key=str)
+    lights = Counter((e.lamp, e.film) for e in given)
+    return [k for k, _ in works.most_common()], [k for k, _ in lights.most_common()]

@@ -10,6 +10,7 @@ import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from scipy import special
@@ -18,11 +19,12 @@ from frimble.core.exposure.reading import GRADES, StepGrade, judged_grade
 
 # The reader's error in ln time: about 6 %, within a factor of three.
 _ERROR, _ERROR_SPREAD = 0.06, 0.6
-_ERRORS = np.exp(np.linspace(math.log(0.008), math.log(1.0), 40))
-_GRID = 0.004
+_ERRORS = np.exp(np.linspace(math.log(0.008), math.log(1.0), 28))
+_GRID = 0.01
 _BEYOND = 1.5
 _TAIL = 0.05
 _REACH = 1.645
+_NEGLIGIBLE = 1e-6
 
 
 @dataclass(frozen=True)
@@ -80,15 +82,20 @@ def fit_edge(seen: Sequence[Seen], measured: Sequence[Measured] = ()) -> EdgeFit
     """The end of the window that these steps and photos tell of; None without any."""
     if not seen and not measured:
         return None
-    at = _grid(seen, measured)
-    score = _score(at, seen, measured)
-    bracketed = bool(measured) or (any(s.past for s in seen) and not all(s.past for s in seen))
-    return _told(at, score, bracketed)
+    return _fitted(tuple(seen), tuple(measured))[0]
 
 
-def _grid(seen, measured) -> np.ndarray:
+# A page asks for one fit several times, and so does the next page.
+@lru_cache(maxsize=256)
+def _fitted(seen: tuple[Seen, ...], measured: tuple[Measured, ...]) -> tuple[EdgeFit, np.ndarray, np.ndarray]:
+    """(the fit, grid of ln s, its weights by place and reader's error)."""
     known = [math.log(s.time_s) for s in seen] + [math.log(m.time_s) for m in measured]
-    return np.arange(min(known) - _BEYOND, max(known) + _BEYOND, _GRID)
+    at = np.arange(min(known) - _BEYOND, max(known) + _BEYOND, _GRID)
+    score = _score(at, seen, measured)
+    weight = np.exp(score - score.max())
+    weight /= weight.sum()
+    bracketed = bool(measured) or (any(s.past for s in seen) and not all(s.past for s in seen))
+    return _told(at, weight, bracketed), at, weight
 
 
 def _score(at, seen, measured) -> np.ndarray:
@@ -102,12 +109,11 @@ def _score(at, seen, measured) -> np.ndarray:
     return score
 
 
-def _told(at, score, bracketed) -> EdgeFit:
-    weight = np.exp(score - score.max())
-    weight /= weight.sum()
+def _told(at, weight, bracketed) -> EdgeFit:
     place, errors = weight.sum(1), weight.sum(0)
-    total = np.cumsum(place)
-    low, value, high = (math.exp(at[np.searchsorted(total, q)]) for q in (_TAIL, 0.5, 1 - _TAIL))
+    # Each weight stands for its whole cell, so that half of it lies before the cell's middle.
+    total = np.cumsum(place) - place / 2
+    low, value, high = (math.exp(np.interp(q, total, at)) for q in (_TAIL, 0.5, 1 - _TAIL))
     mean = float(place @ at)
     return EdgeFit(value, low, high, float(np.sqrt(place @ (at - mean) ** 2)), float(errors @ _ERRORS), bracketed)
 
@@ -165,13 +171,16 @@ def _disagreements(readings, wanted_um) -> tuple[str, ...]:
 
 def two_more(seen: Sequence[Seen], measured: Sequence[Measured] = ()) -> Worth | None:
     """The two further steps that would narrow an end most, on average over how they come out; None where unbracketed."""
-    fit = fit_edge(seen, measured)
-    if fit is None or not fit.bracketed:
+    return _two_more(tuple(seen), tuple(measured)) if seen or measured else None
+
+
+@lru_cache(maxsize=256)
+def _two_more(seen: tuple[Seen, ...], measured: tuple[Measured, ...]) -> Worth | None:
+    fit, at, weight = _fitted(seen, measured)
+    if not fit.bracketed:
         return None
-    at = _grid(seen, measured)
-    score = _score(at, seen, measured)
-    weight = np.exp(score - score.max())
-    weight /= weight.sum()
+    near = weight.sum(1) > _NEGLIGIBLE
+    at, weight = at[near], weight[near] / weight[near].sum()
     places = [math.exp(v) for v in np.linspace(math.log(fit.low_s), math.log(fit.high_s), 7)]
     pairs = list(itertools.combinations(places, 2))
     best = min(pairs, key=lambda pair: _expected_sd(at, weight, pair))

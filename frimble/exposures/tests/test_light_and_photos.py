@@ -208,7 +208,7 @@ class LampTests(LampCase):
         lamps.record(self.lamp, self.tamsin, kind="hours", hours=10)
         lamps.record(self.lamp, self.tamsin, kind="field", field=lamps.field_metered(self.lamp), simulated=True)
         lamps.record(self.lamp, self.tamsin, kind="meter", light_mw_cm2=lamps.metered(self.lamp), simulated=True)
-        state = lamps.state(self.lamp, self.room)
+        state = lamps.state(self.lamp, self.room, ())
         self.assertEqual(state["wants"], [])
         self.assertEqual(len(state["field"].rows), 3)
         for given in ({"kind": "field", "field": [[1, 2], [3, 4]]}, {"kind": "meter"}, {"kind": "hours", "hours": -1}):
