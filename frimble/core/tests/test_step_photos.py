@@ -89,6 +89,25 @@ class ReadTests(PhotoCase):
     def test_a_closed_window_gives_no_time_and_says_what_would_open_it(self):
         self.assertRefused(self.read(shoot(8, coat={"spread_um": 90.0})), "no time is right")
 
+    def test_threads_that_can_be_seen_change_nothing(self):
+        plain, mesh = (self.read(shoot(9, coat={"spread_um": 40.0, "threads_per_cm": n})) for n in (0, 43))
+        self.assertAlmostEqual(mesh.low_s / plain.low_s, 1, delta=0.04)
+        self.assertAlmostEqual(mesh.recommended_s / plain.recommended_s, 1, delta=0.08)
+
+    def test_a_window_too_narrow_to_be_told_gives_no_time(self):
+        shot = shoot(10, coat={"spread_um": 58.0, "cure_ratio": 5.0, "holds": 0.0, "film_density": 3.0})
+        low, high = shot.window_s
+        self.assertLess(high / low, 1.1)
+        found = self.read(shot)
+        self.assertIsNone(found.recommended_s)
+        self.assertIn("What would open it", found.refused)
+        self.assertEqual(found.confidence, 0)
+
+    def test_no_photo_is_wholly_sure(self):
+        found = self.read(shoot(3, coat={"spread_um": 32.0}))
+        self.assertTrue(0.8 < found.confidence <= 0.99)
+        self.assertTrue(found.sure)
+
 
 class RefusedTests(PhotoCase):
     def test_all_under_and_all_over_give_no_time(self):

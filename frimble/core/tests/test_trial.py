@@ -1,11 +1,12 @@
-"""Two step tests against each other."""
+"""Two step tests against each other, the wash that belongs to a test, and other ways to a stencil."""
 
 import math
 
 from scipy import stats
 
 from frimble.core.conclusion import Refused
-from frimble.core.exposure import trial
+from frimble.core.exposure import alternatives, trial
+from frimble.core.exposure.washed import against_protocol
 from frimble.core.exposure.windowfit import EdgeFit, WindowFit
 from frimble.core.tests.case import CoreCase
 
@@ -58,3 +59,36 @@ class TrialTests(CoreCase):
         same = trial.headroom(side("1", edge(20), edge(30)), side("2", edge(22), edge(33)))
         self.assertEqual(same.verdict, "as wide, for all that can be told")
         self.assertIsNone(trial.headroom(side("1", edge(20)), side("2", edge(20), edge(60))))
+
+
+class WashedTests(CoreCase):
+    def told(self, washed, planned=(40, 90)):
+        return against_protocol(washed, planned, self.standards)
+
+    def test_a_wash_within_what_a_hand_keeps_is_the_planned_one(self):
+        self.assertEqual(self.told((40, 90)), "")
+        self.assertEqual(self.told((34, 110)), "")
+
+    def test_more_washing_reads_late_and_less_reads_early(self):
+        # Common practice, no source. The wash belongs to the test: more washing moves the reading.
+        self.assertIn("rinsed 3 min and not 90 s: washing more takes half-cured steps away", self.told((40, 180)))
+        self.assertIn("soaked 10 s and not 40 s: washing less leaves half-cured steps standing", self.told((10, 90)))
+
+    def test_no_soak_at_all_where_none_was_planned(self):
+        self.assertEqual(self.told((0, 90), (0, 90)), "")
+        self.assertIn("soaked", self.told((30, 90), (0, 90)))
+
+
+class OtherWaysTests(CoreCase):
+    def test_only_what_the_shop_has_is_offered(self):
+        self.assertEqual(alternatives.other_ways((), ()), [])
+        found = alternatives.other_ways(("Q-063",), ("Yard",))
+        self.assertEqual([w.name for w in found], ["Thermal film", "The sun (Yard)"])
+        self.assertEqual(found[0].screens, ("Q-063",))
+
+    def test_every_way_says_what_it_costs(self):
+        # Common practice, no source. Thermal mesh is thrown away after the job; the sun wants a meter and a control strip.
+        thermal, sun = alternatives.other_ways(("Q-063",), ("Yard",))
+        self.assertIn("thrown away", thermal.costs)
+        self.assertIn("light meter", sun.costs)
+        self.assertIn("control strip", sun.costs)

@@ -1,4 +1,4 @@
-"""The working window's ends with their intervals, against statsmodels' probit and hand-worked cases."""
+"""The working window's ends with their intervals, against statsmodels' probit and logit and hand-worked cases."""
 
 import math
 from dataclasses import replace
@@ -36,6 +36,15 @@ class EdgeTests(CoreCase):
         self.assertAlmostEqual(found.value_s / math.exp(-a / b), 1, delta=0.01)
         self.assertAlmostEqual(found.error * b, 1, delta=0.05)
         self.assertAlmostEqual(found.sd / math.sqrt(gradient @ other.cov_params() @ gradient), 1, delta=0.06)
+
+    def test_a_logit_fit_puts_the_end_at_the_same_place(self):
+        # Source: statsmodels, maximum-likelihood logit on ln time: another curve with the same middle.
+        chance = np.random.default_rng(8)
+        times = np.exp(chance.uniform(2.4, 4.2, 300))
+        past = np.log(times) + chance.logistic(0, 0.12, 300) > 3.3
+        found = windowfit.fit_edge([Seen(float(t), bool(p)) for t, p in zip(times, past, strict=True)])
+        a, b = sm.Logit(past.astype(float), sm.add_constant(np.log(times))).fit(disp=0).params
+        self.assertAlmostEqual(found.value_s / math.exp(-a / b), 1, delta=0.015)
 
     def test_a_clean_bracket_gives_its_geometric_middle_and_about_its_width(self):
         # By hand: between 28 and 40 s nothing is known, so the middle is √(28 · 40) = 33.5 s and nine tenths of the gap.
