@@ -103,12 +103,12 @@ def uncalibrated(screens, entries) -> list[str]:
     return [s.code for s in screens if (s.meshing.mesh_id, *coats.get(s.meshing_id, ("", None))) not in known]
 
 
-def film_headroom(film, entry: ChartEntry):
+def film_headroom(film, entry: ChartEntry, room: LightRoom):
     """How many working times the film holds before it leaks; None while its UV density is not measured."""
-    reading = film.density("uv")
+    reading = room.density(film, "uv")
     if reading is None:
         return None
-    return densities.headroom(entry.low_s, entry.time_s, reading.dmax, reading.dmin, "uv", standards.current())
+    return densities.headroom(entry.low_s, entry.time_s, reading.dmax, reading.dmin, "uv", room.in_force)
 
 
 def film_before_shorter(film, found: Reading, old_s: float | None) -> str:

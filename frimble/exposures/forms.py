@@ -8,7 +8,7 @@ from frimble.core.exposure.reading import GRADES, SCHOOLS, StepGrade
 from frimble.core.units import show_seconds
 from frimble.exposures.models import Lamp, LampRecord, StepPhoto, StepTest
 from frimble.films.models import FilmSystem, Positive
-from frimble.screens.forms import ActForm, NumberField, QuantityField, StepForm, WholeField
+from frimble.screens.forms import ActForm, NumberField, QuantityField, RecordField, StepForm, WholeField
 
 DRY_TICK = "Dry: no tack, hard and slick to a damp gloved fingertip, no slime"
 
@@ -16,8 +16,8 @@ DRY_TICK = "Dry: no tack, hard and slick to a damp gloved fingertip, no slime"
 class LightForm(forms.Form):
     """Which lamp and which film: enough to look a time up."""
 
-    lamp = forms.ModelChoiceField(Lamp.objects.all(), label="Lamp", empty_label=None)
-    film = forms.ModelChoiceField(FilmSystem.objects.all(), label="Film system", empty_label=None)
+    lamp = RecordField(Lamp.objects.all(), label="Lamp", empty_label=None)
+    film = RecordField(FilmSystem.objects.all(), label="Film system", empty_label=None)
 
 
 class SunForm(forms.Form):
@@ -35,7 +35,7 @@ class SunForm(forms.Form):
 
 
 class ExposeForm(SunForm, StepForm, LightForm):
-    positive = forms.ModelChoiceField(
+    positive = RecordField(
         Positive.objects.all(), label="Which film", required=False, empty_label="not on the film bench"
     )
     own_time_s = NumberField(label="A time of your own", unit="s", required=False)
@@ -200,7 +200,7 @@ class PairForm(ActForm):
     """Two photographed steps to be seen side by side."""
 
     a = WholeField(label="Step")
-    other = forms.ModelChoiceField(StepPhoto.objects.none(), label="Beside it, on", required=False)
+    other = RecordField(StepPhoto.objects.none(), label="Beside it, on", required=False)
     b = WholeField(label="Step there")
 
     def __init__(self, *args, photo, steps, **kwargs):
@@ -215,8 +215,8 @@ class PairForm(ActForm):
 class TrialForm(ActForm):
     """Two read tests, and the question that is to be kept with their answer."""
 
-    one = forms.ModelChoiceField(StepTest.objects.none(), label="This test", empty_label="choose a test")
-    other = forms.ModelChoiceField(StepTest.objects.none(), label="Against", empty_label="choose a test")
+    one = RecordField(StepTest.objects.none(), label="This test", empty_label="choose a test")
+    other = RecordField(StepTest.objects.none(), label="Against", empty_label="choose a test")
     question = forms.CharField(label="What the trial was to tell", max_length=160, required=False)
 
     def __init__(self, *args, tests, **kwargs):

@@ -34,9 +34,12 @@ class LightRoom:
 
     def dmin(self, film) -> float:
         """Clear film to the lamp's light: by UV where measured, else visible, else the house's usual."""
-        bands = self._densities.get(film.pk, {})
-        found = bands.get("uv") or bands.get("visible")
+        found = self.density(film, "uv") or self.density(film, "visible")
         return found.dmin if found else self.in_force["film.usual_clear"]
+
+    def density(self, film, band: str):
+        """The newest reading of a film system in one band, or None; the bands are never mixed."""
+        return self._densities.get(film.pk, {}).get(band)
 
     def strips(self, lamp_id: int, emulsion_id: int, since=None) -> list[ControlStrip]:
         """The newest strips read under a lamp on an emulsion since a moment, oldest first."""

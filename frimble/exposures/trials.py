@@ -50,8 +50,8 @@ def compare(one: StepTest, other: StepTest) -> Found:
     """
     if one == other:
         raise OutOfRange("Choose two different tests.", "other")
-    made = [_made_with(t) for t in (one, other)]
     washed = [_washed(t) for t in (one, other)]
+    made = [_made_with(t, w) for t, w in zip((one, other), washed, strict=True)]
     if all(washed) and not against_protocol(*washed, standards.current()):
         made[1]["wash"] = made[0]["wash"]
     a, b = (trial.Side(str(t), m, calibration.fit_of(t)) for t, m in zip((one, other), made, strict=True))
@@ -68,9 +68,8 @@ def compare(one: StepTest, other: StepTest) -> Found:
     )  # fmt: skip
 
 
-def _made_with(test: StepTest) -> dict[str, str]:
+def _made_with(test: StepTest, washed) -> dict[str, str]:
     """Everything a time rests on, in words, so that what is not alike can be named."""
-    washed = _washed(test)
     return {
         "mesh": str(test.mesh), "coat formula": test.formula, "emulsion": test.emulsion.name, "pot": test.batch.code,
         "lamp": test.lamp.name, "lamp distance": f"{test.lamp_distance_mm:g} mm", "film system": test.film.name,

@@ -1,6 +1,7 @@
 """What every form of the room is made of: numbers and quantities as people type them, and acts that may be refused."""
 
 from django import forms
+from django.forms.models import ModelChoiceIterator
 
 from frimble.core.conclusion import OutOfRange, Refused
 from frimble.core.units import read_quantity
@@ -50,6 +51,21 @@ class QuantityField(forms.CharField):
             return read_quantity(text, self.unit)
         except OutOfRange as error:
             raise forms.ValidationError(str(error)) from None
+
+
+class _ReadOnce(ModelChoiceIterator):
+    """Choices that are read from the database once, however often a widget asks."""
+
+    def __iter__(self):
+        if not hasattr(self, "_read"):
+            self._read = list(super().__iter__())
+        return iter(self._read)
+
+
+class RecordField(forms.ModelChoiceField):
+    """A choice among records."""
+
+    iterator = _ReadOnce
 
 
 class ActForm(forms.Form):
