@@ -149,7 +149,7 @@ class Pair:
 
     photos: tuple[StepPhoto, StepPhoto]
     steps: tuple
-    width_mm: float
+    widths_mm: tuple[float, float]
     height_mm: float
     sizes: list[tuple]
 
@@ -175,4 +175,10 @@ def pair(one: StepPhoto, a: int, other: StepPhoto, b: int) -> Pair:
             "The two films were printed at different dpi: their lines cannot be set side by side.", "other"
         )
     rows = list(zip(sizes(step, film), sizes(second, other_film), strict=True))
-    return Pair((one, other), (step, second), film.steps[0].width_mm, film.height_mm, rows)
+    return Pair(
+        (one, other),
+        (step, second),
+        (film.steps[a - 1].width_mm, other_film.steps[b - 1].width_mm),
+        film.height_mm,
+        rows,
+    )

@@ -6,26 +6,32 @@ _GUTTER_MM, _HEAD_MM, _COLUMN_MM = 64.0, 9.0, 21.0
 _WORDS = {"openings": "open", "lines": "line", "dots": "dots"}
 
 
-def step_pair(left, right, names: tuple[str, str], width_mm: float, height_mm: float, sizes) -> str:
+def step_pair(
+    left, right, names: tuple[str, str], widths_mm: tuple[float, float], height_mm: float, sizes
+) -> str:  # fmt: skip
     """The pair.
 
     Args:
-        left, right: addresses of the two strips' pictures, each of the whole strip. names: above them.
+        left, right: addresses of the two strips' pictures, each of the whole strip. names: above them. widths_mm: of each.
         sizes: (one, other) core sizes of the same part on both, from the top down.
     """
-    second = width_mm + _GUTTER_MM
+    first, other_width = widths_mm
+    second = first + _GUTTER_MM
     parts = []
-    sides = ((0.0, left, names[0], 0.0, "start"), (second, right, names[1], second + width_mm, "end"))
-    for x, url, name, at, anchor in sides:
-        box = {"x": x, "y": _HEAD_MM, "width": width_mm, "height": height_mm}
+    sides = (
+        (0.0, first, left, names[0], 0.0, "start"),
+        (second, other_width, right, names[1], second + other_width, "end"),
+    )
+    for x, width, url, name, at, anchor in sides:
+        box = {"x": x, "y": _HEAD_MM, "width": width, "height": height_mm}
         parts.append(element("image", href=url, preserveAspectRatio="none", **box))
         parts.append(element("rect", class_="pair-frame", **box))
         parts.append(text(at, 6.2, name, "photo-time", anchor=anchor, size=4.2))
-    middle = width_mm + _GUTTER_MM / 2
+    middle = first + _GUTTER_MM / 2
     parts.append(text(middle, 6.2, "drawn", "soft", size=3.6))
     for one, other in sizes:
         y = _HEAD_MM + one.y_mm
-        parts.append(element("path", class_="pair-rule", d=f"M{width_mm + 1} {y + 2.4:.1f}H{second - 1}"))
+        parts.append(element("path", class_="pair-rule", d=f"M{first + 1} {y + 2.4:.1f}H{second - 1}"))
         drawn = f"{one.drawn:.0f} {one.unit} {_WORDS[one.kind]}"
         parts.append(text(middle, y + 1.2, drawn, "soft", size=3.4))
         for x, size in ((middle - _COLUMN_MM, one), (middle + _COLUMN_MM, other)):
@@ -33,7 +39,7 @@ def step_pair(left, right, names: tuple[str, str], width_mm: float, height_mm: f
     title = f"{names[0]} beside {names[1]}: " + "; ".join(
         f"{a.drawn:.0f} {a.unit} {_WORDS[a.kind]} measures {_measured(a)} and {_measured(b)}" for a, b in sizes
     )
-    return picture(second + width_mm, height_mm + _HEAD_MM + 1, title, *parts, class_="step-pair")
+    return picture(second + other_width, height_mm + _HEAD_MM + 1, title, *parts, class_="step-pair")
 
 
 def _measured(size) -> str:

@@ -176,7 +176,7 @@ def pair_of_steps(pair, room_light):
         names.append(f"Step {step.index}, {units.show_seconds(step.time_s)}, {step.verdict}")
     if pair.photos[0] != pair.photos[1]:
         names = [f"{photo.step_test}: {name}" for photo, name in zip(pair.photos, names, strict=True)]
-    return step_pair(*urls, tuple(names), pair.width_mm, pair.height_mm, pair.sizes)
+    return step_pair(*urls, tuple(names), pair.widths_mm, pair.height_mm, pair.sizes)
 
 
 @register.simple_tag
