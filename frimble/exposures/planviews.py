@@ -49,9 +49,16 @@ def plan_test(request, code):
         "start_form": form if isinstance(form, StartTestForm) else StartTestForm(initial=initial, kind=form.test_kind),
         "may_override": found.overridable and request.user.is_lead, "kinds": StepTest.Kind.choices,
         "failed": request.method == "POST", "sun": _is_sun(form), "revision": get_screen(code).revision,
+        "coarse": _coarse(form, plan, in_force),
         "trial": prediction.trial_against(screen, light["lamp"], light["film"]), "wash": _wash(screen, in_force),
     }  # fmt: skip
     return render(request, "exposures/plan.html", context, status=422 if form.errors else 200)
+
+
+def _coarse(form, plan, in_force) -> str:
+    """Why a photo of the planned test would be hard to read; nothing where none is to be taken."""
+    wanted = plan and getattr(form, "cleaned_data", {}).get("own_film")
+    return steptest.too_coarse_for_photo(plan.times_s, in_force) if wanted else ""
 
 
 def _wash(screen, in_force) -> dict:

@@ -245,6 +245,18 @@ def suggest(cured_s: Sequence[float], closes_s: Sequence[float], standards: Mapp
     )  # fmt: skip
 
 
+def too_coarse_for_photo(times_s: Sequence[float], standards: Mapping) -> str:
+    """Why a photo of these steps would read less well than it could, in words; empty when they will do."""
+    ordered, fewest, widest = sorted(times_s), standards["photo.steps"], standards["photo.ratio"]
+    ratio = max(b / a for a, b in itertools.pairwise(ordered))
+    if len(ordered) >= fewest and ratio <= widest:
+        return ""
+    return (
+        f"A photo reads best off {fewest:g} steps or more, none more than ×{widest:g} longer than the last; here are "
+        f"{len(ordered)}, up to ×{ratio:.2f}. Take ratio ∛2 and more steps, two of them short of cure."
+    )
+
+
 def strip_edges_mm(length_mm: float, steps: int, standards: Mapping) -> tuple[float, ...]:
     """Where the card's edge stands, mm from the start of strip 1: `steps` + 1 edges of equal strips.
 

@@ -67,6 +67,14 @@ class SuggestTests(CoreCase):
         self.assertEqual(far.series, "sqrt2")
         self.assertNotEqual(near.series, "sqrt2")
 
+    def test_a_photo_wants_nine_steps_close_together(self):
+        # From memory: nine steps or more with a ratio of 1.35 at most were read best.
+        fine = steptest.series_times(30, 9, "cbrt2")
+        self.assertEqual(steptest.too_coarse_for_photo(fine, self.standards), "")
+        self.assertIn("here are 7, up to ×1.26", steptest.too_coarse_for_photo(fine[1:-1], self.standards))
+        coarse = steptest.series_times(30, 9, "sqrt2")
+        self.assertIn("up to ×1.42", steptest.too_coarse_for_photo(coarse, self.standards))
+
     def test_a_factor_film_gives_each_step_its_share(self):
         plan = steptest.plan_one_exposure(60, factorfilm.USUAL_FACTORS, self.standards, 0.3)
         self.assertEqual(plan.times_s, (60, 42, 30, 19.8, 15))

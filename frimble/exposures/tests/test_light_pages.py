@@ -58,6 +58,8 @@ class PlanTests(PageCase):
         url = reverse("exposures:steptest-plan", args=["Q-014"])
         asked = {"guess_s": 40, "steps": 9, "series": "cbrt2", "own_film": "on"}
         page = self.client.get(url, asked)
+        self.assertNotContains(page, "A photo reads best")
+        self.assertContains(self.client.get(url, asked | {"series": "sqrt2"}), "A photo reads best off 9 steps or more")
         self.assertAlmostEqual(page.context["edges"][-1], 244.98, delta=0.05)
         self.assertEqual(len(page.context["edges"]), 10)
         self.assertEqual(self.client.get(url, asked | {"own_film": ""}).context["edges"][-1], 240)
