@@ -175,14 +175,23 @@ def together(test, reading: TestReading, in_force) -> Together:
     )  # fmt: skip
 
 
-def fit_of(test) -> windowfit.WindowFit | None:
-    """The window of one test alone, from everybody's newest reading of it; None while nobody has read it."""
-    readings = test.readings.select_related("photo").prefetch_related("steps").order_by("read_at", "pk")
-    newest = list({(r.read_by_id, r.photo_id is None): r for r in readings}.values())
-    if not newest:
+def fits_of(tests) -> list[windowfit.WindowFit | None]:
+    """The window of each test alone, from everybody's newest reading of it; None where nobody has read it."""
+    readings = (
+        TestReading.objects.filter(step_test__in=tests)
+        .select_related("photo", "step_test")
+        .prefetch_related("steps")
+        .order_by("read_at", "pk")
+    )
+    newest = {(r.step_test_id, r.read_by_id, r.photo_id is None): r for r in readings}
+    return [_fit_of([r for (pk, *_), r in newest.items() if pk == test.pk]) for test in tests]
+
+
+def _fit_of(readings) -> windowfit.WindowFit | None:
+    if not readings:
         return None
-    ends = _ends(newest)
-    return windowfit.fit_window(ends.grades, newest[-1].wanted_opening_um, ends.cured, ends.closes)
+    ends = _ends(readings)
+    return windowfit.fit_window(ends.grades, readings[-1].wanted_opening_um, ends.cured, ends.closes)
 
 
 @dataclass(frozen=True)
@@ -215,11 +224,10 @@ def in_force_before(test) -> ChartEntry | None:
     return next(alike, None)
 
 
-def against_chart(test, value_s: float | None) -> str:
+def against_chart(old: ChartEntry | None, value_s: float | None) -> str:
     """How a new time stands to the one in force for the same conditions, in words."""
     if value_s is None:
         return ""
-    old = in_force_before(test)
     if old is None:
         return "The first calibrated time for these conditions."
     change = (value_s / old.time_s - 1) * 100

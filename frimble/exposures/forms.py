@@ -221,9 +221,10 @@ class TrialForm(ActForm):
 
     def __init__(self, *args, tests, **kwargs):
         super().__init__(*args, **kwargs)
+        self.tests = [(t.pk, f"{t}, {t.screen.frame.code}: {t.setup_words}") for t in tests]
         for name in ("one", "other"):
             self.fields[name].queryset = tests
-            self.fields[name].label_from_instance = lambda t: f"{t}, {t.screen.frame.code}: {t.setup_words}"
+            self.fields[name].choices = [("", "choose a test"), *self.tests]
 
 
 class FilmForm(ActForm):

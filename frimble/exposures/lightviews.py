@@ -68,7 +68,6 @@ def expose(request, code):
         screen = get_screen(code)
     context = {
         "screen": screen, "verdict": found, "form": form, "coat": coat, "time": time, "entry": entry, "chosen": light,
-        "found": calibration.conclude(entry.reading) if entry else None,
         "headroom": calibration.film_headroom(light["film"], entry, room) if entry else None,
         "school_words": SCHOOLS[entry.school] if entry else "",
         "factors": factors, "estimate": estimate, "foretold": foretold, "units": _units(light["lamp"], time),

@@ -48,11 +48,16 @@ def plan_test(request, code):
         "coat": current_coat(screen), "caution": cautions.for_step("expose"), "suggestion": suggestion,
         "start_form": form if isinstance(form, StartTestForm) else StartTestForm(initial=initial, kind=form.test_kind),
         "may_override": found.overridable and request.user.is_lead, "kinds": StepTest.Kind.choices,
-        "failed": request.method == "POST", "sun": _is_sun(form), "revision": get_screen(code).revision,
+        "failed": request.method == "POST", "sun": _is_sun(form), "revision": _revision(request, screen),
         "coarse": _coarse(form, plan, in_force),
         "trial": prediction.trial_against(screen, light["lamp"], light["film"]), "wash": _wash(screen, in_force),
     }  # fmt: skip
     return render(request, "exposures/plan.html", context, status=422 if form.errors else 200)
+
+
+def _revision(request, screen) -> int:
+    """Of the screen now: a refused sending may have met somebody who was quicker."""
+    return get_screen(screen.code).revision if request.method == "POST" else screen.revision
 
 
 def _coarse(form, plan, in_force) -> str:

@@ -27,7 +27,11 @@ def reading(request, pk):
     test = get_object_or_404(
         StepTest.objects.select_related("screen__frame", "mesh", "emulsion", "lamp", "film"), pk=pk
     )
-    readings = list(test.readings.select_related("read_by", "photo").order_by("-read_at", "-pk"))
+    readings = list(
+        test.readings.select_related("read_by", "photo", "step_test")
+        .prefetch_related("steps")
+        .order_by("-read_at", "-pk")
+    )
     last, mine = next(iter(readings), None), next((r for r in readings if r.read_by_id == request.user.pk), None)
     in_force = standards.current()
     # Nobody's grades but one's own are filled in: a second reader looks for himself.
@@ -49,6 +53,7 @@ def reading(request, pk):
         if done:
             return redirect(reverse("exposures:reading", args=[pk]) + "#use")
     found, washes = calibration.conclude(last) if last else None, washing.washes_of(test)
+    old = calibration.in_force_before(test) if found else None
     context = {
         "test": test, "screen": test.screen, "form": form, "reading": last, "found": found,
         "grey": grey, "aim": in_force["greyscale.aim"], "washes": washes, "unkept": washing.kept(test, washes),
@@ -56,18 +61,13 @@ def reading(request, pk):
         "others": sorted({str(r.read_by) for r in readings}) if readings and mine is None else [],
         "meanings": GRADE_MEANING, "schools": SCHOOLS,
         "accepted": ChartEntry.objects.filter(reading=last).select_related("accepted_by").first() if last else None,
-        "against": calibration.against_chart(test, found.recommended.value) if found else "",
-        "film_first": _film_first(test, found) if found else "",
+        "against": calibration.against_chart(old, found.recommended.value) if found else "",
+        "film_first": calibration.film_before_shorter(test.film, found, old and old.time_s) if found else "",
         "may_accept": bool(found and found.usable and (found.outcome == "window" or request.user.is_lead)),
     }  # fmt: skip
     return render(
         request, "exposures/reading.html", context, status=422 if form.errors or (grey and grey.errors) else 200
     )
-
-
-def _film_first(test, found) -> str:
-    old = calibration.in_force_before(test)
-    return calibration.film_before_shorter(test.film, found, old.time_s if old else None)
 
 
 def _initial(last, in_force):

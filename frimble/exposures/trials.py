@@ -54,7 +54,8 @@ def compare(one: StepTest, other: StepTest) -> Found:
     made = [_made_with(t, w) for t, w in zip((one, other), washed, strict=True)]
     if all(washed) and not against_protocol(*washed, standards.current()):
         made[1]["wash"] = made[0]["wash"]
-    a, b = (trial.Side(str(t), m, calibration.fit_of(t)) for t, m in zip((one, other), made, strict=True))
+    fits = calibration.fits_of((one, other))
+    a, b = (trial.Side(str(t), m, fit) for t, m, fit in zip((one, other), made, fits, strict=True))
     differ = trial.differences(a, b)
     try:
         factor = trial.compare(a, b)

@@ -24,11 +24,10 @@ def compare(request):
         chosen = "one" in request.GET and "other" in request.GET
         form = TrialForm(request.GET if chosen else None, initial=request.GET.dict(), tests=tests)
     if form.is_bound:
-        asked = TrialForm(form.data, tests=tests)
+        # What was compared stays in sight while the question is asked for.
+        asked = TrialForm(form.data, tests=tests) if request.method == "POST" else form
         found = asked.attempt(lambda data: trials.compare(data["one"], data["other"]))
-        if request.method == "GET":
-            form = asked
-    context = {"form": form, "found": found, "enough": tests[:2].count() > 1}
+    context = {"form": form, "found": found, "enough": len(form.tests) > 1}
     return render(request, "exposures/compare.html", context, status=422 if form.errors else 200)
 
 

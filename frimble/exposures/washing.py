@@ -30,10 +30,8 @@ def _exposed(frame_id: int):
 
 def washes_of(test: StepTest) -> list[Washout]:
     """How the test's screen was washed out after its light; the first wash is the test's own."""
-    event = _exposed(test.screen.frame_id).filter(facts__test=test.pk).first()
-    if event is None:
-        return []
-    return list(Washout.objects.filter(event__cycle_id=event.cycle_id).order_by("event__at"))
+    exposed = _exposed(test.screen.frame_id).filter(facts__test=test.pk).values("cycle_id")
+    return list(Washout.objects.filter(event__cycle_id__in=exposed).order_by("event__at"))
 
 
 def kept(test: StepTest, washes) -> str:

@@ -118,23 +118,23 @@ def window_bar_tag(time_s, low_s, high_s):
 
 
 @register.simple_tag
-def entry_window(entry):
-    """The window of a chart's entry, with soft edges where its ends' intervals are known."""
+def entry_window(entry, time_s=None):
+    """The window of a chart's entry, with soft edges where its ends' intervals are known.
+
+    The pointer stands at `time_s` where the time to give is another than the entry's own.
+    """
     cured = (entry.low_s, entry.cured_low_s or entry.low_s, entry.cured_high_s or entry.low_s)
     closes = (entry.high_s, entry.closes_low_s or entry.high_s, entry.closes_high_s or entry.high_s)
-    return window_bar(entry.time_s, cured, closes)
+    return window_bar(time_s or entry.time_s, cured, closes)
 
 
 @register.simple_tag
-def reading_window(reading, time_s=None):
-    """The window bar of a step-test reading, with soft edges from the steps each end lies between.
-
-    The pointer stands at `time_s` where the time to give is another than the reading's own.
-    """
+def reading_window(reading):
+    """The window bar of a step-test reading, with soft edges from the steps each end lies between."""
     edges = [(e.value_s, e.low_s, e.high_s) if e else None for e in (reading.window.cured, reading.window.closes)]
     if not any(edges) and reading.recommended.value is None:
         return ""
-    return window_bar(time_s or reading.recommended.value, *edges)
+    return window_bar(reading.recommended.value, *edges)
 
 
 @register.simple_tag
