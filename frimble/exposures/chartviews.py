@@ -10,7 +10,7 @@ from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import Exposure
 from frimble.people import standards
 
-_ON_A_PAGE = 60
+_ON_A_PAGE, _REASONS_ON_A_PAGE = 60, 12
 
 
 def exposure_chart(request):
@@ -20,8 +20,11 @@ def exposure_chart(request):
     untested, teaches = ((), None) if only.isdigit() else prediction.untested(room, entries)
     shown = [e for e in entries if not only.isdigit() or e.mesh_id == int(only)]
     rows = _rows(shown, room)
+    for k, row in enumerate(rows):
+        row[0].page = k // _REASONS_ON_A_PAGE + 1
+    page = Paginator(rows, _REASONS_ON_A_PAGE).get_page(request.GET.get("page"))
     context = {
-        "rows": rows, "untested": untested, "teaches": teaches,
+        "rows": page, "page": page, "only": only, "untested": untested, "teaches": teaches,
         "coverage": coverage([(row[0], _moved(row)) for row in rows], untested, teaches),
         "drifting": [(last, found) for last, found in room.drifts() if found.signal],
     }  # fmt: skip

@@ -54,7 +54,7 @@ def lamp(request, pk):
 def _drifts(lamp: Lamp, room: LightRoom) -> list[tuple]:
     """(emulsion, drift, labels) of each emulsion with enough strips under the lamp."""
     return [
-        (last.emulsion, found, [f"{s.exposure.event.meshing.frame.code}, {timezone.localtime(s.at):%d %b}"
+        (last.emulsion, found, [f"{s.screen}, {timezone.localtime(s.at):%d %b}"
                                 for s in room.strips(lamp.pk, last.emulsion_id)])
         for last, found in room.drifts() if last.lamp_id == lamp.pk
     ]  # fmt: skip

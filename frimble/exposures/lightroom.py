@@ -1,7 +1,9 @@
 """What the light room knows now, read once for a page: hours of its lamps, control strips, densities of its films."""
 
 from collections import defaultdict
+from datetime import datetime
 from functools import cached_property
+from typing import NamedTuple
 
 from frimble.core.exposure import drift
 from frimble.exposures.models import ControlStrip, Lamp, LampRecord, Run
@@ -11,6 +13,34 @@ _STRIPS = 600
 # More than some years of every lamp's readings.
 _LAMP_RECORDS = 2000
 _SHOWN = 60
+
+
+class LampRead(NamedTuple):
+    """What was read off or done to a lamp, as plain values: a page reads hundreds of them."""
+
+    lamp_id: int
+    kind: str
+    hours: float | None
+    light_mw_cm2: float | None
+    field: list | None
+    at: datetime
+
+
+class StripRead(NamedTuple):
+    """A control strip as it was read, with the names of its lamp, emulsion and screen."""
+
+    lamp_id: int
+    emulsion_id: int
+    step: float
+    at: datetime
+    lamp: str
+    emulsion: str
+    screen: str
+
+
+_STRIP_COLUMNS = (
+    "lamp_id", "emulsion_id", "step", "at", "lamp__name", "emulsion__name", "exposure__event__meshing__frame__code",
+)  # fmt: skip
 
 
 class LightRoom:
@@ -28,7 +58,7 @@ class LightRoom:
             s for lamp_id, at, s in self._burned if lamp_id == lamp.pk and at > last.at
         ) / 3600
 
-    def replaced(self, lamp: Lamp) -> LampRecord | None:
+    def replaced(self, lamp: Lamp) -> LampRead | None:
         """When its bulb or tubes were last replaced."""
         return self._replaced.get(lamp.pk)
 
@@ -41,7 +71,7 @@ class LightRoom:
         """The newest reading of a film system in one band, or None; the bands are never mixed."""
         return self._densities.get(film.pk, {}).get(band)
 
-    def strips(self, lamp_id: int, emulsion_id: int, since=None) -> list[ControlStrip]:
+    def strips(self, lamp_id: int, emulsion_id: int, since=None) -> list[StripRead]:
         """The newest strips read under a lamp on an emulsion since a moment, oldest first."""
         found = self._strips.get((lamp_id, emulsion_id), [])
         return [s for s in found if since is None or s.at > since][-_SHOWN:]
@@ -61,7 +91,7 @@ class LightRoom:
         told = [(strips[-1], self.drift(*pair)) for pair, strips in self._strips.items()]
         return [(last, found) for last, found in told if found]
 
-    def records(self, lamp: Lamp, kind: str) -> list[LampRecord]:
+    def records(self, lamp: Lamp, kind: str) -> list[LampRead]:
         """A lamp's records of one kind since its bulb or tubes are in it, oldest first; field maps of all time."""
         replaced = self.replaced(lamp)
         since = replaced.at if replaced and kind != LampRecord.Kind.FIELD else None
@@ -70,16 +100,17 @@ class LightRoom:
         ]
 
     @cached_property
-    def _records(self) -> list[LampRecord]:
-        return list(LampRecord.objects.order_by("-at", "-pk")[:_LAMP_RECORDS])[::-1]
+    def _records(self) -> list[LampRead]:
+        newest = LampRecord.objects.order_by("-at", "-pk").values_list(*LampRead._fields)
+        return [LampRead(*row) for row in newest[:_LAMP_RECORDS]][::-1]
 
     @cached_property
-    def _counted(self) -> dict[int, LampRecord]:
+    def _counted(self) -> dict[int, LampRead]:
         counting = (LampRecord.Kind.HOURS, LampRecord.Kind.REPLACED)
         return {r.lamp_id: r for r in self._records if r.kind in counting}
 
     @cached_property
-    def _replaced(self) -> dict[int, LampRecord]:
+    def _replaced(self) -> dict[int, LampRead]:
         return {r.lamp_id: r for r in self._records if r.kind == LampRecord.Kind.REPLACED}
 
     @cached_property
@@ -99,9 +130,10 @@ class LightRoom:
         return found
 
     @cached_property
-    def _strips(self) -> dict[tuple, list[ControlStrip]]:
-        newest = ControlStrip.objects.select_related("lamp", "emulsion", "exposure__event__meshing__frame")
+    def _strips(self) -> dict[tuple, list[StripRead]]:
+        newest = ControlStrip.objects.order_by("-at", "-pk").values_list(*_STRIP_COLUMNS)
         found = defaultdict(list)
-        for strip in list(newest.order_by("-at", "-pk")[:_STRIPS])[::-1]:
+        for row in reversed(list(newest[:_STRIPS])):
+            strip = StripRead(*row)
             found[strip.lamp_id, strip.emulsion_id].append(strip)
         return found

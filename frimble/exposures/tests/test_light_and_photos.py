@@ -288,7 +288,7 @@ class MovedTests(LampCase):
         found = carrying.factors_for(self.entry, self.pot, None, self.room)
         self.assertEqual(found[0].name, "control strips")
         self.assertTrue(1.1 < found[0].value <= 1.2)
-        self.assertEqual(self.room.drifts()[0][0].lamp, self.lamp)
+        self.assertEqual(self.room.drifts()[0][0].lamp, self.lamp.name)
 
     def test_a_strip_is_read_with_the_inspection(self):
         self.assertEqual(self.screen().state, "washed")
