@@ -20,12 +20,13 @@ from frimble.people.permissions import recorders
 from frimble.screens.models import Screen
 from frimble.screens.stepviews import get_screen
 
-_MOST_FREE = 6
+_MOST_FREE, _LOOKED_AT = 6, 40
 
 
 def last_light(person):
-    """Lamp and film this person used last, else the first of each."""
-    last = Exposure.objects.filter(event__by=person).select_related("lamp", "film").order_by("-pk").first()
+    """Lamp and film this person used last, else whoever exposed last did, else the first of each."""
+    lately = list(Exposure.objects.select_related("event", "lamp", "film").order_by("-pk")[:_LOOKED_AT])
+    last = next((e for e in lately if e.event.by_id == person.pk), lately[0] if lately else None)
     if last:
         return {"lamp": last.lamp, "film": last.film}
     return {"lamp": Lamp.objects.first(), "film": FilmSystem.objects.first()}
