@@ -1,6 +1,7 @@
 """Read a step test off a photo from the command line: the same rules as the page."""
 
 import json
+from dataclasses import replace
 from pathlib import Path
 
 from django.core.management.base import BaseCommand, CommandError
@@ -42,7 +43,7 @@ class Command(BaseCommand):
         except OutOfRange as error:
             if options["json"]:
                 # Who reads the output alone learns of it too.
-                self.stdout.write(json.dumps(_plain(unread((), wanted, str(error)))))
+                self.stdout.write(json.dumps(_plain(replace(unread((), wanted, str(error)), next_test=""))))
             raise CommandError(str(error)) from None
         self.stdout.write(json.dumps(_plain(found)) if options["json"] else _sentences(found))
 
