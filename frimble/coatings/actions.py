@@ -29,6 +29,7 @@ def _last_layer(meshing_id) -> Coat | None:
             event__cycle__meshing=meshing_id, event__cycle__closed_at__isnull=True, event__replaced_by__isnull=True
         )
         .select_related("batch__emulsion", "coater", "event__meshing__mesh", "event__by")
+        .prefetch_related("batch__records")
         .order_by("-event__at", "-pk")
         .first()
     )  # fmt: skip

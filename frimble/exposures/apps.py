@@ -1,9 +1,15 @@
 from django.apps import AppConfig
+from django.db.models.signals import post_save
 
 
 class ExposuresConfig(AppConfig):
     name = "frimble.exposures"
 
     def ready(self):
-        """Registers this station's part of other pages."""
-        from frimble.exposures import panels  # noqa: F401
+        """Registers this station's part of other pages, and lets the light room know when it is written to."""
+        from frimble.exposures import lightroom, panels  # noqa: F401
+        from frimble.exposures.models import ControlStrip, Exposure, LampRecord
+        from frimble.films.models import DensityReading
+
+        for model in (ControlStrip, Exposure, LampRecord, DensityReading):
+            post_save.connect(lightroom.forget, sender=model, dispatch_uid=f"light room, {model.__name__}")

@@ -58,16 +58,16 @@ def emulsion_moved(entries, now, room: LightRoom) -> dict[int, tuple[str, str]]:
     return told
 
 
-def time_for(screen: Screen, lamp, film, room: LightRoom | None = None, coat=None):
+def time_for(screen: Screen, lamp, film, room: LightRoom | None = None, coat=None, entries=None):
     """(conclusion, chart entry or None) for exposing this screen under this lamp through this film.
 
     Args:
-        room, coat: of this page and on this screen, where they were read already.
+        room, coat, entries: of this page, on this screen and in force, where they were read already.
     """
     room, coat = room or LightRoom(standards.current()), coat or current_coat(screen)
     now, in_force = timezone.now(), room.in_force
     wanted = chart.Conditions(str(screen.mesh), coat.formula, coat.batch.emulsion.name, lamp.name, film.name)
-    entries = entries_in_force()
+    entries = entries_in_force() if entries is None else entries
     entry = next((e for e in entries if e.conditions == wanted), None)
     found = chart.time_for(
         wanted, [e.as_core() for e in entries], now, lamp.distance_mm, in_force, coat.batch.age(now, in_force).verdict,
@@ -76,18 +76,15 @@ def time_for(screen: Screen, lamp, film, room: LightRoom | None = None, coat=Non
     return found, entry
 
 
-def usual_light(screen: Screen):
-    """(lamp, film) of the newest calibrated time for this screen's mesh and coat, or None."""
+def usual_light(screen: Screen, entries):
+    """(lamp, film) of the newest of these calibrated times for this screen's mesh and coat, or None."""
     coat = current_coat(screen)
     if coat is None:
         return None
-    entry = (
-        ChartEntry.objects.filter(mesh=screen.mesh, formula=coat.formula, emulsion=coat.batch.emulsion)
-        .select_related("lamp", "film")
-        .order_by("-accepted_at")
-        .first()
-    )
-    return (entry.lamp, entry.film) if entry else None
+    wanted = screen.mesh.pk, coat.formula, coat.batch.emulsion_id
+    alike = [e for e in entries if (e.mesh_id, e.formula, e.emulsion_id) == wanted]
+    newest = max(alike, key=lambda e: e.accepted_at, default=None)
+    return (newest.lamp, newest.film) if newest else None
 
 
 def uncalibrated(screens, entries) -> list[str]:

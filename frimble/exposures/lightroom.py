@@ -1,9 +1,14 @@
-"""What the light room knows now, read once for a page: hours of its lamps, control strips, densities of its films."""
+"""What the light room knows now: hours of its lamps, control strips, densities of its films.
+
+Kept for a minute, and read anew as soon as one of them is written (`forget`): pages ask for all of it at once.
+"""
 
 from collections import defaultdict
 from datetime import datetime
 from functools import cached_property
 from typing import NamedTuple
+
+from django.core.cache import cache
 
 from frimble.core.exposure import drift
 from frimble.exposures.models import ControlStrip, Lamp, LampRecord, Run
@@ -13,6 +18,9 @@ _STRIPS = 600
 # More than some years of every lamp's readings.
 _LAMP_RECORDS = 2000
 _SHOWN = 60
+_KEPT_S = 60
+_KEPT_AS = "light-room-{}"
+_KEPT = ("records", "burned", "densities", "strips")
 
 
 class LampRead(NamedTuple):
@@ -43,6 +51,18 @@ _STRIP_COLUMNS = (
 )  # fmt: skip
 
 
+class DensityRead(NamedTuple):
+    """The newest densities of a film system in one band."""
+
+    dmax: float
+    dmin: float
+
+
+def forget(**kwargs) -> None:
+    """Read anew: something of the light room was written."""
+    cache.delete_many([_KEPT_AS.format(name) for name in _KEPT])
+
+
 class LightRoom:
     """Looks each thing up the first time it is asked for; `in_force` are the house standards."""
 
@@ -67,9 +87,9 @@ class LightRoom:
         found = self.density(film, "uv") or self.density(film, "visible")
         return found.dmin if found else self.in_force["film.usual_clear"]
 
-    def density(self, film, band: str):
+    def density(self, film, band: str) -> DensityRead | None:
         """The newest reading of a film system in one band, or None; the bands are never mixed."""
-        return self._densities.get(film.pk, {}).get(band)
+        return self._densities.get((film.pk, band))
 
     def strips(self, lamp_id: int, emulsion_id: int, since=None) -> list[StripRead]:
         """The newest strips read under a lamp on an emulsion since a moment, oldest first."""
@@ -101,6 +121,9 @@ class LightRoom:
 
     @cached_property
     def _records(self) -> list[LampRead]:
+        return cache.get_or_set(_KEPT_AS.format("records"), self._read_records, _KEPT_S)
+
+    def _read_records(self) -> list[LampRead]:
         newest = LampRecord.objects.order_by("-at", "-pk").values_list(*LampRead._fields)
         return [LampRead(*row) for row in newest[:_LAMP_RECORDS]][::-1]
 
@@ -116,6 +139,9 @@ class LightRoom:
     @cached_property
     def _burned(self) -> list[tuple]:
         """(lamp, when, seconds) of every run since the lamps' hours were read."""
+        return cache.get_or_set(_KEPT_AS.format("burned"), self._read_burned, _KEPT_S)
+
+    def _read_burned(self) -> list[tuple]:
         if not self._counted:
             return []
         first = min(r.at for r in self._counted.values())
@@ -123,17 +149,21 @@ class LightRoom:
         return list(runs.values_list("lamp_id", "made_at", "exposure__given_s"))
 
     @cached_property
-    def _densities(self) -> dict[int, dict]:
-        found = defaultdict(dict)
-        for reading in DensityReading.objects.order_by("at", "pk"):
-            found[reading.system_id][reading.band] = reading
-        return found
+    def _densities(self) -> dict[tuple[int, str], DensityRead]:
+        return cache.get_or_set(_KEPT_AS.format("densities"), self._read_densities, _KEPT_S)
+
+    def _read_densities(self) -> dict[tuple[int, str], DensityRead]:
+        rows = DensityReading.objects.order_by("at", "pk").values_list("system_id", "band", "dmax", "dmin")
+        return {(system, band): DensityRead(dmax, dmin) for system, band, dmax, dmin in rows}
 
     @cached_property
-    def _strips(self) -> dict[tuple, list[StripRead]]:
+    def _strips(self) -> dict[tuple[int, int], list[StripRead]]:
+        return cache.get_or_set(_KEPT_AS.format("strips"), self._read_strips, _KEPT_S)
+
+    def _read_strips(self) -> dict[tuple[int, int], list[StripRead]]:
         newest = ControlStrip.objects.order_by("-at", "-pk").values_list(*_STRIP_COLUMNS)
         found = defaultdict(list)
         for row in reversed(list(newest[:_STRIPS])):
             strip = StripRead(*row)
             found[strip.lamp_id, strip.emulsion_id].append(strip)
-        return found
+        return dict(found)

@@ -1,5 +1,6 @@
 """Exposing a production screen: the time from the chart with its reason, or none."""
 
+from django.core.cache import cache
 from django.shortcuts import redirect, render
 from django.utils import timezone
 
@@ -20,7 +21,7 @@ from frimble.people.permissions import recorders
 from frimble.screens.models import Screen
 from frimble.screens.stepviews import get_screen
 
-_MOST_FREE, _LOOKED_AT = 6, 40
+_MOST_FREE, _LOOKED_AT, _KEPT_S = 6, 40, 60
 
 
 def last_light(person):
@@ -32,12 +33,12 @@ def last_light(person):
     return {"lamp": Lamp.objects.first(), "film": FilmSystem.objects.first()}
 
 
-def _light_for(request, screen):
+def _light_for(request, screen, entries):
     """Lamp and film chosen in the address, else those this coat is calibrated for, else those last used."""
     form = LightForm(request.GET)
     if form.is_valid():
         return form.cleaned_data
-    usual = calibration.usual_light(screen)
+    usual = calibration.usual_light(screen, entries)
     return {"lamp": usual[0], "film": usual[1]} if usual else last_light(request.user)
 
 
@@ -46,7 +47,8 @@ def expose(request, code):
     """Expose a production screen: the time from the chart with its reason, or none."""
     screen = get_screen(code)
     found = lifecycle.verdict(screen.life, "expose", timezone.now(), standards.current())
-    light = _light_for(request, screen)
+    entries = calibration.entries_in_force()
+    light = _light_for(request, screen, entries)
     form = ExposeForm(request.POST or None, initial=light | {"revision": screen.revision})
     if request.method == "POST":
         form.is_valid()  # What was chosen stays chosen when something else is wrong.
@@ -57,7 +59,7 @@ def expose(request, code):
     if coat and all(light.values()):
         room = LightRoom(standards.current())
         meter = form.cleaned_data.get("meter") if request.method == "POST" and hasattr(form, "cleaned_data") else None
-        calibrated, entry = calibration.time_for(screen, light["lamp"], light["film"], room, coat)
+        calibrated, entry = calibration.time_for(screen, light["lamp"], light["film"], room, coat, entries)
         factors = carrying.factors_for(entry, coat.batch, meter, room) if entry else ()
         time = production_time(calibrated, factors, room.in_force)
         if time.refused:
@@ -81,7 +83,11 @@ def expose(request, code):
 
 
 def _other_ways():
-    """Thermal-film screens that stand free, and the sun."""
+    """Thermal-film screens that stand free, and the sun; kept for a minute."""
+    return cache.get_or_set("other-ways", _read_other_ways, _KEPT_S)
+
+
+def _read_other_ways():
     free = Screen.objects.for_lists().filter(meshing__mesh__thermal=True, state=lifecycle.State.BARE)
     suns = Lamp.objects.filter(kind=Lamp.Kind.SUN).values_list("name", flat=True)
     return other_ways(tuple(s.code for s in free[:_MOST_FREE]), tuple(suns))

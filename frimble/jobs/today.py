@@ -69,8 +69,9 @@ def _add_time(thing) -> None:
     """The calibrated time under the light this coat is usually given, or that there is none."""
     coat = current_coat(thing.screen)
     thing.detail = f"{thing.screen.mesh}, {coat.formula}, {coat.batch}."
-    light = calibration.usual_light(thing.screen)
-    time, entry = calibration.time_for(thing.screen, *light) if light else (None, None)
+    entries = calibration.entries_in_force()
+    light = calibration.usual_light(thing.screen, entries)
+    time, entry = calibration.time_for(thing.screen, *light, coat=coat, entries=entries) if light else (None, None)
     if entry:
         thing.time = time
         thing.detail += f" {entry.lamp}, {entry.film}."

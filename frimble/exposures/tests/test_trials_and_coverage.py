@@ -4,15 +4,18 @@ import io
 from datetime import timedelta
 
 from django.core.files.base import ContentFile
+from django.db import connection
+from django.test import override_settings
+from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 from django.utils import timezone
 from PIL import Image
 
 from frimble.core.conclusion import OutOfRange
 from frimble.core.exposure.photo import concluding
-from frimble.exposures import accepting, actions, calibration, lamps, photos, trials, washing
+from frimble.exposures import accepting, actions, calibration, lamps, lightroom, photos, trials, washing
 from frimble.exposures.coverage import coverage
-from frimble.exposures.models import LampRecord, StepPhoto, StepTest, Trial
+from frimble.exposures.models import ControlStrip, Exposure, LampRecord, StepPhoto, StepTest, Trial
 from frimble.exposures.tests.test_light_pages import PageCase
 from frimble.films.models import DensityReading, FilmSystem
 from frimble.screens.models import Screen
@@ -119,6 +122,39 @@ class FilmFirstTests(PageCase):
     def test_a_longer_time_asks_nothing(self):
         found = calibration.conclude(self.a_read_test())
         self.assertEqual(calibration.film_before_shorter(self.film, found, 10.0), "")
+
+
+@override_settings(CACHES={"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "LOCATION": "room"}})
+class KeptTests(PageCase):
+    """What the light room keeps for a minute is read anew as soon as something is written."""
+
+    def setUp(self):
+        super().setUp()
+        lightroom.forget()
+        self.addCleanup(lightroom.forget)
+
+    def test_a_lamp_a_film_a_strip_and_a_run_are_seen_at_once(self):
+        self.assertIsNone(self.room.hours(self.lamp))
+        lamps.record(self.lamp, self.tamsin, kind="hours", hours=100)
+        self.assertAlmostEqual(self.room.hours(self.lamp), 100, places=3)
+        self.assertAlmostEqual(self.room.dmin(self.film), 0.06, delta=0.05)
+        DensityReading.objects.create(system=self.film, band="uv", dmax=3, dmin=0.14, route="densitometer",
+                                      at=timezone.now(), by=self.tamsin)  # fmt: skip
+        self.assertEqual(self.room.dmin(self.film), 0.14)
+        test = self.a_read_test().step_test
+        self.assertEqual(self.room.strips(self.lamp.pk, test.emulsion_id), [])
+        ControlStrip.objects.create(exposure=Exposure.objects.get(), lamp=self.lamp, emulsion=test.emulsion, step=6.5,
+                                    by=self.tamsin, at=timezone.now())  # fmt: skip
+        self.assertEqual([s.step for s in self.room.strips(self.lamp.pk, test.emulsion_id)], [6.5])
+
+    def test_a_page_that_was_just_shown_asks_for_less(self):
+        accepting.accept(self.a_read_test(), self.tamsin)
+        self.coated("Q-015")
+        url = reverse("exposures:expose", args=["Q-015"])
+        self.client.get(url)
+        with CaptureQueriesContext(connection) as asked:
+            self.client.get(url)
+        self.assertLessEqual(len(asked), 15)
 
 
 class LampHoursTests(PageCase):
