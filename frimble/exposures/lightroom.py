@@ -9,6 +9,7 @@ from functools import cached_property
 from typing import NamedTuple
 
 from django.core.cache import cache
+from django.db import transaction
 
 from frimble.core.exposure import drift
 from frimble.exposures.models import ControlStrip, Lamp, LampRecord, Run
@@ -59,7 +60,15 @@ class DensityRead(NamedTuple):
 
 
 def forget(**kwargs) -> None:
-    """Read anew: something of the light room was written."""
+    """Read anew: something of the light room was written.
+
+    Once more when it is committed, since another page may have read the old state in between.
+    """
+    _drop()
+    transaction.on_commit(_drop)
+
+
+def _drop() -> None:
     cache.delete_many([_KEPT_AS.format(name) for name in _KEPT])
 
 

@@ -34,7 +34,7 @@ def compare(one: Side, other: Side) -> Conclusion:
         Refused: full cure is not bracketed on both.
     """
     differ = differences(one, other)
-    factor, low, high = _factor(one.fit.cured, other.fit.cured, "Full cure")
+    factor, low, high = _factor(one.fit.cured, other.fit.cured)
     told = f"{other.name} wants ×{factor:.2f} the light of {one.name}, ×{low:.2f} to ×{high:.2f} nine times in ten."
     chance = low <= 1 <= high
     if len(differ) > 1:
@@ -63,9 +63,9 @@ def headroom(one: Side, other: Side) -> Conclusion | None:
                       f"×{math.exp(b - a):.2f}: {wider}.", "measured here", low, high)  # fmt: skip
 
 
-def _factor(one: EdgeFit | None, other: EdgeFit | None, what: str) -> tuple[float, float, float]:
+def _factor(one: EdgeFit | None, other: EdgeFit | None) -> tuple[float, float, float]:
     if not (one and other and one.bracketed and other.bracketed):
-        raise Refused(f"{what} is not bracketed on both tests: read both, or test again where it lies.")
+        raise Refused("Full cure is not bracketed on both tests: read both, or test again where it lies.")
     middle, sd = math.log(other.value_s / one.value_s), math.hypot(one.sd, other.sd)
     return math.exp(middle), math.exp(middle - _REACH * sd), math.exp(middle + _REACH * sd)
 
