@@ -10,7 +10,9 @@ PAGES = {
     "expose": "/expose/Q-0000/",
     "plan a test": "/expose/Q-0000/test/?guess_s=22&steps=9&series=cbrt2&card=cover&length_mm=240",
     "read a test": "/expose/tests/1/", "two tests": "/expose/tests/compare/?one=1&other=2", "step tests": "/expose/tests/",
-    "a lamp": "/expose/lamps/1/",
+    "a lamp": "/expose/lamps/1/", "a photo": "/expose/photos/1/", "two steps": "/expose/photos/1/beside/",
+    "send a photo": "/expose/tests/2/photo/", "read by photo": "/expose/tests/2/", "chart to print": "/expose/chart/print/",
+    "change a lamp": "/expose/lamps/1/change/", "the film": "/expose/film/", "mesh card": "/screens/mesh/1/",
 }  # fmt: skip
 
 
@@ -42,6 +44,7 @@ def build(person, now) -> None:
     given = _exposures(lamps, films, person)
     _strips(given, emulsions, person)
     _tests(coats, pots, lamps, films, person, now)
+    _photo(person)
 
 
 def _coats(pots, now, person):
@@ -115,3 +118,15 @@ def _tests(coats, pots, lamps, films, person, now) -> None:
             cured_low_s=19, cured_high_s=24, closes_low_s=30, closes_high_s=38, facts=facts,
             lamp_distance_mm=lamp.distance_mm, reading=reading, accepted_by=person, accepted_at=now,
         )  # fmt: skip
+
+
+def _photo(person) -> None:
+    """A test by a simulated photo, read and taken over."""
+    from frimble.exposures import photos
+    from frimble.exposures.models import StepTest
+
+    test = StepTest.objects.get(pk=2)
+    kept = photos.read(
+        test, person, photo=photos.simulated(test, 600), dpi=600, scale_bar_mm=200, wanted_um=150,
+    )  # fmt: skip
+    photos.take_over(kept, person, {}, "middle")

@@ -100,6 +100,7 @@ TEMPLATES = [
         },
     },
 ]
+FORM_RENDERER = "frimble.ui.formrenderer.PlainControls"
 
 DATABASES = {"default": _database()}
 

@@ -20,15 +20,11 @@ from frimble.screens.models import Screen
 
 # A time is shorter than another below this share of it.
 _SHORTER = 0.9
-_JOINED = ("mesh", "emulsion", "lamp", "film", "accepted_by", "reading__step_test")
 
 
 def entries_in_force() -> list[ChartEntry]:
     """The newest entry for each set of conditions."""
-    newest = {}
-    for entry in ChartEntry.objects.select_related(*_JOINED).order_by("accepted_at"):
-        newest[entry.conditions] = entry
-    return list(newest.values())
+    return list(ChartEntry.objects.read().in_force().order_by("accepted_at"))
 
 
 def emulsion_moved(entries, now, room: LightRoom) -> dict[int, tuple[str, str]]:
@@ -39,18 +35,15 @@ def emulsion_moved(entries, now, room: LightRoom) -> dict[int, tuple[str, str]]:
     pots: dict[int, Batch] = {}
     for batch in Batch.objects.in_use().order_by("mixed_at"):
         pots[batch.emulsion_id] = batch
-    tested = dict(
-        ChartEntry.objects.filter(pk__in=[e.pk for e in entries]).values_list("pk", "reading__step_test__batch__code")
-    )
     told = {}
     for entry in entries:
-        pot, code = pots.get(entry.emulsion_id), tested.get(entry.pk)
+        pot, code = pots.get(entry.emulsion_id), entry.pot_code
         if pot is None:
             continue
         age = pot.age(now, room.in_force)
         if age.verdict != "fresh":
             told[entry.pk] = "recalibrate", f"{pot.code} is {age.verdict}. {age.reason}"
-        elif code and code != pot.code and not room.steady_since(entry.lamp_id, entry.emulsion_id, pot.mixed_at):
+        elif code != pot.code and not room.steady_since(entry.lamp_id, entry.emulsion_id, pot.mixed_at):
             told[entry.pk] = (
                 "check again",
                 f"Found with {code}; {pot.code} is in use now, and too few control strips say that it is alike.",
@@ -215,10 +208,12 @@ def _measured(edge) -> windowfit.Measured:
     return windowfit.Measured(value, math.log(high / low) / 2 / 1.64)
 
 
-def in_force_before(test) -> ChartEntry | None:
-    """The time in force for a test's conditions that does not come from itself."""
-    alike = (e for e in entries_in_force() if e.conditions == test.conditions and e.reading.step_test_id != test.pk)
-    return next(alike, None)
+def in_force_before(test, accepted: ChartEntry | None) -> ChartEntry | None:
+    """The time that held for a test's conditions before its own was accepted; `accepted` is its own, if it was."""
+    others = ChartEntry.objects.read().same_conditions(test).exclude(reading__step_test=test)
+    if accepted:
+        others = others.filter(accepted_at__lt=accepted.accepted_at)
+    return others.first()
 
 
 def against_chart(old: ChartEntry | None, value_s: float | None) -> str:

@@ -79,6 +79,8 @@ class LampRecord(AppendOnly):
 class Setup(models.Model):
     """What a time rests on: the five conditions of the exposure chart."""
 
+    CONDITIONS = ("mesh", "formula", "emulsion", "lamp", "film")
+
     mesh = models.ForeignKey(MeshKind, on_delete=models.PROTECT, related_name="+")
     formula = models.CharField(max_length=60)
     emulsion = models.ForeignKey(Emulsion, on_delete=models.PROTECT, related_name="+")
@@ -330,6 +332,30 @@ class ReadStep(models.Model):
         )  # fmt: skip
 
 
+class ChartEntries(models.QuerySet):
+    """Accepted times, each with its step test's number as `test_id` and that test's pot as `pot_id` and `pot_code`."""
+
+    def read(self):
+        """With what every page says of an entry; of the reading and the test only what is asked for."""
+        test = "reading__step_test"
+        return self.select_related("mesh", "emulsion", "lamp", "film", "accepted_by").annotate(
+            test_id=models.F(f"{test}_id"),
+            pot_id=models.F(f"{test}__batch_id"),
+            pot_code=models.F(f"{test}__batch__code"),
+        )
+
+    def same_conditions(self, setup: "Setup"):
+        """Those accepted for a setup's five conditions."""
+        return self.filter(**{field: getattr(setup, field) for field in Setup.CONDITIONS})
+
+    def in_force(self):
+        """The newest for each set of conditions."""
+        alike = {field: models.OuterRef(field) for field in Setup.CONDITIONS}
+        newer = models.Q(accepted_at__gt=models.OuterRef("accepted_at"))
+        newer |= models.Q(accepted_at=models.OuterRef("accepted_at"), pk__gt=models.OuterRef("pk"))
+        return self.filter(~models.Exists(ChartEntry.objects.filter(newer, **alike)))
+
+
 class ChartEntry(Setup):
     """One accepted cell of the exposure chart. A newer entry for the same conditions takes its place."""
 
@@ -349,6 +375,7 @@ class ChartEntry(Setup):
     reading = models.OneToOneField(TestReading, on_delete=models.PROTECT, related_name="chart_entry")
     accepted_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     accepted_at = models.DateTimeField()
+    objects = ChartEntries.as_manager()
 
     class Meta:
         ordering = ["-accepted_at"]

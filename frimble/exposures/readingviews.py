@@ -53,14 +53,15 @@ def reading(request, pk):
         if done:
             return redirect(reverse("exposures:reading", args=[pk]) + "#use")
     found, washes = calibration.conclude(last) if last else None, washing.washes_of(test)
-    old = calibration.in_force_before(test) if found else None
+    accepted = ChartEntry.objects.filter(reading=last).select_related("accepted_by").first() if last else None
+    old = calibration.in_force_before(test, accepted) if found else None
     context = {
         "test": test, "screen": test.screen, "form": form, "reading": last, "found": found,
         "grey": grey, "aim": in_force["greyscale.aim"], "washes": washes, "unkept": washing.kept(test, washes),
         "together": calibration.together(test, last, in_force) if last else None,
         "others": sorted({str(r.read_by) for r in readings}) if readings and mine is None else [],
         "meanings": GRADE_MEANING, "schools": SCHOOLS,
-        "accepted": ChartEntry.objects.filter(reading=last).select_related("accepted_by").first() if last else None,
+        "accepted": accepted,
         "against": calibration.against_chart(old, found.recommended.value) if found else "",
         "film_first": calibration.film_before_shorter(test.film, found, old and old.time_s) if found else "",
         "may_accept": bool(found and found.usable and (found.outcome == "window" or request.user.is_lead)),

@@ -43,8 +43,7 @@ def _film(entry) -> list[str]:
 
 
 def _pot(entry, batch, room) -> list[str]:
-    found_with = entry.reading.step_test.batch_id
-    if not batch or found_with == batch.pk or batch.mixed_at < entry.accepted_at:
+    if not batch or entry.pot_id == batch.pk or batch.mixed_at < entry.accepted_at:
         return []
     if room.steady_since(entry.lamp_id, entry.emulsion_id, batch.mixed_at):
         return []

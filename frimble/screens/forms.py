@@ -63,9 +63,18 @@ class _ReadOnce(ModelChoiceIterator):
 
 
 class RecordField(forms.ModelChoiceField):
-    """A choice among records."""
+    """A choice among records; the chosen one is taken from those that are offered."""
 
     iterator = _ReadOnce
+
+    def to_python(self, value):
+        offered = self.widget.choices
+        if isinstance(offered, _ReadOnce) and value not in self.empty_values:
+            key = str(self.prepare_value(value))
+            for choice, _ in offered:
+                if str(choice) == key:
+                    return choice.instance
+        return super().to_python(value)
 
 
 class ActForm(forms.Form):
