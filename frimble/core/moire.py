@@ -8,12 +8,17 @@ import itertools
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cache
+
+import numpy as np
 
 from frimble.core.conclusion import Conclusion, OutOfRange, require_between, require_positive
 
 _MOST_PLATES = 8
 # Degrees within which two plates count as lying at one angle.
 _SAME_ANGLE = 0.05
+# Two grids that differ by less coincide.
+_NO_BEAT_PER_CM = 1e-9
 
 
 @dataclass(frozen=True)
@@ -44,19 +49,43 @@ def beats(
     Raises:
         OutOfRange: a frequency is not positive or an angle is not a number.
     """
+    periods, orders, mesh, dots = _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, standards)
+    return [
+        Beat(float(periods[m, d]), int(orders[m, d]), mesh[m], dots[d])
+        for m, d in zip(*_longest_first(periods, orders), strict=True)
+    ]
+
+
+def longest_beat(
+    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, standards: Mapping
+) -> Beat:
+    """The first of `beats`, without making the others."""
+    periods, orders, mesh, dots = _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, standards)
+    m, d = (int(which[0]) for which in _longest_first(periods, orders))
+    return Beat(float(periods[m, d]), int(orders[m, d]), mesh[m], dots[d])
+
+
+def _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, standards):
+    """(periods in mm, orders, mesh harmonics, dot harmonics): the first two by one harmonic of each grid."""
     require_positive(count_per_cm, "Mesh count", "count")
     require_positive(ruling_per_cm, "Ruling", "ruling_lpi")
     for angle, field in ((dot_angle_deg, "dot_angle"), (mesh_angle_deg, "mesh_angle")):
         require_between(angle, -360, 360, "The angle, in degrees,", field)
-    orders = int(standards["moire.orders"])
-    mesh = _harmonics(count_per_cm, mesh_angle_deg, orders)
-    dots = _harmonics(ruling_per_cm, dot_angle_deg, orders)
-    found = [
-        Beat(_period_mm(mesh_vector - dot_vector), max(_order(m), _order(d)), m, d)
-        for (m, mesh_vector), (d, dot_vector) in itertools.product(mesh.items(), dots.items())
-        if m > (0, 0)  # each beat has a twin with all signs turned
-    ]
-    return sorted(found, key=lambda b: (-b.period_mm, b.order))
+    most = int(standards["moire.orders"])
+    dots = _harmonics(most)
+    mesh = [h for h in dots if h > (0, 0)]  # each beat has a twin with all signs turned
+    apart = np.abs(
+        _vectors(mesh, count_per_cm, mesh_angle_deg)[:, None] - _vectors(dots, ruling_per_cm, dot_angle_deg)[None, :]
+    )
+    periods = np.full(apart.shape, math.inf)
+    np.divide(10, apart, out=periods, where=apart >= _NO_BEAT_PER_CM)
+    orders = np.maximum(_orders(mesh)[:, None], _orders(dots)[None, :])
+    return periods, orders, mesh, dots
+
+
+def _longest_first(periods, orders):
+    """(mesh harmonics, dot harmonics) by their places, the longest beat first, of equal ones the lowest order."""
+    return np.unravel_index(np.lexsort((orders.ravel(), -periods.ravel())), periods.shape)
 
 
 def longest_visible(
@@ -64,7 +93,7 @@ def longest_visible(
 ) -> Beat | None:
     """The longest beat that shows, or None: all are shorter than a few dot pitches."""
     threshold = standards["moire.visible_above"] * 10 / ruling_per_cm
-    longest = beats(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, standards)[0]
+    longest = longest_beat(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, standards)
     return longest if longest.period_mm > threshold else None
 
 
@@ -72,7 +101,7 @@ def judge(
     count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, standards: Mapping
 ) -> Conclusion:
     """Whether moiré is to be expected, with the beat that would show and the angles that avoid it."""
-    longest = beats(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, standards)[0]
+    longest = longest_beat(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, standards)
     threshold = standards["moire.visible_above"] * 10 / ruling_per_cm
     ratio = count_per_cm / ruling_per_cm
     rests = "computed from both grids"
@@ -82,7 +111,7 @@ def judge(
             f"{threshold:.2f} mm: it looks like the dots themselves. The mesh is {ratio:.1f} × the ruling."
         )
         return Conclusion(longest.period_mm, "mm", "no visible beat", reason, rests)
-    calm = best_angles(count_per_cm, ruling_per_cm, mesh_angle_deg, standards)
+    calm = best_angles(angle_scan(count_per_cm, ruling_per_cm, mesh_angle_deg, standards))
     size = "without end" if math.isinf(longest.period_mm) else f"{longest.period_mm:.1f} mm wide"
     reason = (
         f"Bands {size} of order {longest.order} are to be expected: the mesh is {ratio:.1f} × the ruling. "
@@ -98,16 +127,13 @@ def angle_scan(
     if not 0 < step_deg <= 45:
         raise OutOfRange("The step is between 0 and 45 degrees.", "step_deg")
     angles = [k * step_deg for k in range(int(90 / step_deg) + 1)]
-    return [(a, beats(count_per_cm, ruling_per_cm, a, mesh_angle_deg, standards)[0]) for a in angles]
+    return [(a, longest_beat(count_per_cm, ruling_per_cm, a, mesh_angle_deg, standards)) for a in angles]
 
 
-def best_angles(
-    count_per_cm: float, ruling_per_cm: float, mesh_angle_deg: float, standards: Mapping, wanted: int = 3
-) -> list[float]:
-    """Dot angles, degrees, whose longest beat is shortest; neighbours within 10° count once."""
-    scan = sorted(angle_scan(count_per_cm, ruling_per_cm, mesh_angle_deg, standards), key=lambda s: s[1].period_mm)
+def best_angles(scan: Sequence[tuple[float, Beat]], wanted: int = 3) -> list[float]:
+    """Dot angles of a scan, degrees, whose longest beat is shortest; neighbours within 10° count once."""
     chosen: list[float] = []
-    for angle, _ in scan:
+    for angle, _ in sorted(scan, key=lambda s: s[1].period_mm):
         if all(abs(angle - other) > 10 for other in chosen):
             chosen.append(angle)
         if len(chosen) == wanted:
@@ -115,24 +141,21 @@ def best_angles(
     return sorted(chosen)
 
 
-def _harmonics(frequency: float, angle_deg: float, orders: int) -> dict[tuple[int, int], complex]:
-    """Harmonic (k, l) → its frequency vector as a complex number, per cm, of a square grid."""
+@cache
+def _harmonics(most: int) -> list[tuple[int, int]]:
+    """Harmonics (k, l) of a square grid up to an order."""
+    each = range(-most, most + 1)
+    return [(k, l_) for k in each for l_ in each if 0 < abs(k) + abs(l_) <= most]
+
+
+def _vectors(harmonics, frequency: float, angle_deg: float):
+    """The frequency vector of each harmonic as a complex number, per cm."""
     axis = cmath.rect(frequency, math.radians(angle_deg))
-    return {
-        (k, l_): k * axis + l_ * axis * 1j
-        for k in range(-orders, orders + 1)
-        for l_ in range(-orders, orders + 1)
-        if 0 < abs(k) + abs(l_) <= orders
-    }
+    return np.array([k * axis + l_ * axis * 1j for k, l_ in harmonics])
 
 
-def _order(harmonic: tuple[int, int]) -> int:
-    return abs(harmonic[0]) + abs(harmonic[1])
-
-
-def _period_mm(difference_per_cm: complex) -> float:
-    frequency = abs(difference_per_cm)
-    return math.inf if frequency < 1e-9 else 10 / frequency
+def _orders(harmonics):
+    return np.array([abs(k) + abs(l_) for k, l_ in harmonics])
 
 
 @dataclass(frozen=True)

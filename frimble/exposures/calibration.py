@@ -22,9 +22,9 @@ from frimble.screens.models import Screen
 _SHORTER = 0.9
 
 
-def entries_in_force() -> list[ChartEntry]:
-    """The newest entry for each set of conditions."""
-    return list(ChartEntry.objects.read().in_force().order_by("accepted_at"))
+def entries_in_force(**which) -> list[ChartEntry]:
+    """The newest entry for each set of conditions, of all or of `which`."""
+    return list(ChartEntry.objects.read().in_force().filter(**which).order_by("accepted_at"))
 
 
 def emulsion_moved(entries, now, room: LightRoom) -> dict[int, tuple[str, str]]:

@@ -9,5 +9,5 @@ from frimble.screens.panels import on_mesh_card
 @on_mesh_card
 def chart_times(mesh):
     """The calibrated times in force on this mesh."""
-    entries = [e for e in calibration.entries_in_force() if e.mesh_id == mesh.pk]
+    entries = calibration.entries_in_force(mesh=mesh)
     return render_to_string("exposures/mesh_times.html", {"entries": entries, "mesh": mesh})

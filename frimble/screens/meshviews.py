@@ -12,6 +12,8 @@ from frimble.screens.meshforms import ChooserForm, MeasuredForm, MeshForm, Moire
 from frimble.screens.models import MeshKind, Screen
 from frimble.screens.panels import mesh_panels
 
+_SCREENS_SHOWN = 48
+
 
 def meshes(request):
     """Every mesh of the shop with its geometry."""
@@ -30,11 +32,13 @@ def mesh_card(request, pk):
         messages.success(request, f"{kind}: measured values kept.")
         return redirect("screens:mesh", pk)
     kind = get_object_or_404(MeshKind, pk=pk)
+    screens = Screen.objects.for_lists().filter(meshing__mesh=kind)
     context = {
         "mesh": kind,
         "geometry": kind.geometry(standards.current()),
         "use": meshchoice.use_of(kind.count_per_cm),
-        "screens": Screen.objects.for_lists().filter(meshing__mesh=kind),
+        "screens": screens[:_SCREENS_SHOWN],
+        "more": max(0, screens.count() - _SCREENS_SHOWN),
         "form": form,
         "panels": mesh_panels(kind),
         "neighbours": _neighbours(kind),
@@ -118,14 +122,12 @@ def moire_card(request, pk):
 def _moire(kind, cleaned, in_force):
     ruling_per_cm = 10_000 / halftone.dot_pitch_um(cleaned["ruling_lpi"], in_force)
     grids = (kind.count_per_cm, ruling_per_cm)
-    shape = kind.geometry(in_force)
+    shape, scan = kind.geometry(in_force), moire.angle_scan(*grids, cleaned["mesh_angle"], in_force)
     return {
         "verdict": moire.judge(*grids, cleaned["dot_angle"], cleaned["mesh_angle"], in_force),
-        "scan": [
-            (a, min(b.period_mm, 1e3)) for a, b in moire.angle_scan(*grids, cleaned["mesh_angle"], in_force, step_deg=1)
-        ],
-        "beat": moire.beats(*grids, cleaned["dot_angle"], cleaned["mesh_angle"], in_force)[0],
-        "calm": moire.best_angles(*grids, cleaned["mesh_angle"], in_force),
+        "scan": [(a, min(b.period_mm, 1e3)) for a, b in scan],
+        "beat": moire.longest_beat(*grids, cleaned["dot_angle"], cleaned["mesh_angle"], in_force),
+        "calm": moire.best_angles(scan),
         "ruling_per_cm": ruling_per_cm,
         "threshold_mm": in_force["moire.visible_above"] * 10 / ruling_per_cm,
         "dots": halftone.dot_range(shape.opening_um, shape.thread_um, cleaned["ruling_lpi"], in_force),

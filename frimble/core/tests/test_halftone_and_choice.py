@@ -104,9 +104,10 @@ class MoireTests(CoreCase):
         return float(radius[low][np.argmax(power[low])])
 
     def test_best_angles_beat_shorter_than_the_worst(self):
-        scan = dict(moire.angle_scan(62, 22, 0, self.standards))
+        turns = moire.angle_scan(62, 22, 0, self.standards)
+        scan = dict(turns)
         worst = max(b.period_mm for b in scan.values())
-        for angle in moire.best_angles(62, 22, 0, self.standards):
+        for angle in moire.best_angles(turns):
             self.assertLess(scan[angle].period_mm, worst / 3)
 
     def test_the_verdict_names_the_bands_and_calmer_angles(self):
