@@ -113,7 +113,7 @@ def show_seconds(time_s: float) -> str:
 def show_minutes(minutes: float) -> str:
     """Minutes as the bench says them: 25 min, 1 h 20 min, 3 days."""
     if minutes < 1:
-        return "less than a minute"
+        return "under 1 min"
     whole = round(minutes)
     if whole < 60:
         return f"{whole} min"

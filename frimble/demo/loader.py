@@ -307,8 +307,11 @@ class Loader:
             words, facts = f"Exposed {show_seconds(given)} under {lamp} through {film}", {}
         event = self._event(record, person, words, facts | {"is_test": record.facts["is_test"], "given_s": given})
         self.details[Exposure].append(
-            Exposure(event=event, lamp=lamp, film=film, planned_s=round(given, 1), given_s=given)
-        )
+            Exposure(
+                event=event, lamp=lamp, film=film, planned_s=round(given, 1), given_s=given,
+                units=given * lamp.units_a_second if lamp.units_a_second else None,
+            )
+        )  # fmt: skip
 
     def _step_test(self, record, shop, lamp, film, person) -> StepTest:
         guess = round(scenario.TRUE_COATS[shop.mesh].full_cure_s * 1.6)

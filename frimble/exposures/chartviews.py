@@ -6,6 +6,7 @@ from django.utils import timezone
 
 from frimble.exposures import calibration, prediction, staleness
 from frimble.exposures.coverage import coverage
+from frimble.exposures.doses import dose_of
 from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import Exposure
 from frimble.people import standards
@@ -65,9 +66,11 @@ def printed(request):
 
 
 def ledger(request):
-    """Every light given, newest first: planned and given, in seconds and in the lamp's own units."""
+    """Every light given, newest first: planned and given, in seconds, in the lamp's own units and as dose."""
     given = Exposure.objects.select_related("event__meshing__frame", "event__by", "lamp", "film", "entry").order_by(
         "-event__at"
     )
     page = Paginator(given, _ON_A_PAGE).get_page(request.GET.get("page"))
-    return render(request, "exposures/ledger.html", {"page": page})
+    room = LightRoom(standards.current())
+    rows = [(e, dose_of(e, room)) for e in page]
+    return render(request, "exposures/ledger.html", {"page": page, "rows": rows})

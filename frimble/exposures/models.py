@@ -44,6 +44,11 @@ class Lamp(models.Model):
     def is_sun(self) -> bool:
         return self.kind == self.Kind.SUN
 
+    @property
+    def words(self) -> str:
+        """Its kind and shape; the sun has but one."""
+        return self.get_kind_display() if self.is_sun else f"{self.get_kind_display()}, {self.get_geometry_display()}"
+
     def newest(self, kind: str):
         """The newest record of a kind, or None."""
         return self.records.filter(kind=kind).order_by("-at", "-pk").first()

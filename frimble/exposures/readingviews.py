@@ -1,6 +1,7 @@
 """Reading a step test by eye, and accepting its time into the exposure chart."""
 
 from django.contrib import messages
+from django.db.models import OuterRef, Subquery
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
@@ -15,8 +16,11 @@ from frimble.people.permissions import recorders
 
 
 def tests(request):
-    """Every step test, newest first."""
-    found = StepTest.objects.select_related("screen__frame", "mesh", "emulsion", "lamp", "film", "planned_by")
+    """Every step test, newest first, with what its newest reading came to."""
+    newest = TestReading.objects.filter(step_test=OuterRef("pk")).order_by("-read_at", "-pk")
+    found = StepTest.objects.select_related("screen__frame", "mesh", "emulsion", "lamp", "film", "planned_by").annotate(
+        outcome=Subquery(newest.values("outcome")[:1]), read_as=Subquery(newest.values("recommended_s")[:1])
+    )
     trials = Trial.objects.select_related("by")[:20]
     return render(request, "exposures/tests.html", {"tests": found[:100], "trials": trials})
 

@@ -5,6 +5,16 @@ import math
 from frimble.core.conclusion import require_positive
 
 
+def dose_mj_cm2(light_mw_cm2: float, time_s: float) -> float:
+    """Dose that a metered light gives in a time, mJ/cm².
+
+    Source: SI, radiant exposure is irradiance × time: 1 mW·s/cm² = 1 mJ/cm².
+    """
+    require_positive(light_mw_cm2, "The light", "light_mw_cm2")
+    require_positive(time_s, "Time", "time_s")
+    return light_mw_cm2 * time_s
+
+
 def inverse_square_time(time_s: float, old_distance_mm: float, new_distance_mm: float) -> float:
     """Time for the same dose at another distance from a point lamp, s. An estimate to test, not a calibrated time.
 

@@ -124,6 +124,11 @@ class DoseTests(CoreCase):
         # Source: inverse-square law.
         self.assertAlmostEqual(dose.inverse_square_time(15, 400, 800), 60)
 
+    def test_light_times_time_is_the_dose(self):
+        # Source: SI, 1 W = 1 J/s: 8 mW/cm² for 20 s are 160 mJ/cm².
+        self.assertAlmostEqual(dose.dose_mj_cm2(8, 20), 160)
+        self.assertOutOfRange("light_mw_cm2", "more than 0", dose.dose_mj_cm2, 0, 20)
+
     def test_extra_coats_add_the_trades_quarter(self):
         # Common practice, no source. Two or three extra coats: 15–20 % more thickness, 25–30 % more time, exp(H/Dp) 4–6.
         height, ratio = 180, 4.5

@@ -171,6 +171,16 @@ class CalibrationTests(LampCase):
             accepting.accept(second, self.tamsin)
         self.assertEqual(ChartEntry.objects.get().time_s, 45)
 
+    def test_a_new_time_is_held_against_the_one_before_it_also_when_accepted(self):
+        first = accepting.accept(self.a_read_test(), self.tamsin)
+        self.coated("Q-015")
+        reading = self.a_read_test("Q-015", grades=("good", "good", "short", "under"))
+        self.assertEqual(calibration.in_force_before(reading.step_test, None), first)
+        entry = accepting.accept(reading, self.odile)
+        self.assertEqual(calibration.in_force_before(reading.step_test, entry), first)
+        self.assertIsNone(calibration.in_force_before(first.reading.step_test, first))
+        self.assertEqual(calibration.entries_in_force(), [entry])
+
     def test_a_time_that_is_not_bracketed_is_for_the_lead(self):
         reading = self.a_read_test(grades=("good", "good", "short", "under"))
         with self.assertRaises(Refused) as caught:

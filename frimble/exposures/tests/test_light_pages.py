@@ -33,7 +33,7 @@ class EmptyTests(PageCase):
         self.assertContains(self.client.get(reverse("exposures:chart-print")), "No calibrated time yet")
 
     def test_a_ledger_without_light(self):
-        self.assertContains(self.client.get(reverse("exposures:ledger")), "No screen has been exposed yet.")
+        self.assertContains(self.client.get(reverse("exposures:ledger")), "No screen has been exposed yet")
 
     def test_no_light_source_at_all(self):
         Lamp.objects.all().delete()
@@ -97,7 +97,10 @@ class SunTests(PageCase):
         self.assertEqual((run.meter, run.sky), (2.4, "hazy, ten o'clock"))
         self.tap(run, 0, 20)
         self.assertEqual(Exposure.objects.get().meter, 2.4)
-        self.assertContains(self.client.get(reverse("exposures:ledger")), "hazy, ten o")
+        page = self.client.get(reverse("exposures:ledger"))
+        self.assertContains(page, "hazy, ten o")
+        # By hand: 2.4 mW/cm² for 20 s are 48 mJ/cm².
+        self.assertAlmostEqual(page.context["rows"][0][1], 48)
 
     def test_a_test_in_the_sun_keeps_what_the_meter_showed_and_a_brighter_sky_shortens_the_time(self):
         sun = self.sun()
@@ -189,6 +192,35 @@ class PhotoPageTests(PageCase):
         sent = {"scale_bar_mm": "200", "dpi": "600", "wanted_um": "150", "photo": big}
         page = self.client.post(reverse("exposures:send-photo", args=[reading.step_test_id]), sent)
         self.assertContains(page, "41 MB; 40 MB at most", status_code=422)
+
+
+class LedgerTests(PageCase):
+    def doses(self):
+        return [dose for _, dose in self.client.get(reverse("exposures:ledger")).context["rows"]]
+
+    def test_dose_is_by_the_meter_before_the_light_and_the_bulb_that_gave_it(self):
+        self.tap(self.start_test(), 0, 15, 30, 45, 60.3)
+        self.assertEqual(self.doses(), [None])
+        given = Exposure.objects.get()
+        ago = {"by": self.tamsin, "lamp": self.lamp, "kind": "meter", "hours": 10}
+        for light, minutes in ((9, 60), (8, 30), (7, -1)):
+            at = given.event.at - timedelta(minutes=minutes)
+            LampRecord.objects.create(**ago, light_mw_cm2=light, at=at)
+        self.assertAlmostEqual(self.doses()[0], 8 * given.given_s)
+        lamps.record(self.lamp, self.tamsin, kind="replaced")
+        self.assertEqual(self.doses(), [None])
+
+
+class TestListTests(PageCase):
+    def test_a_test_says_what_it_came_to_or_that_nobody_has_read_it(self):
+        self.a_read_test()
+        self.coated("Q-015")
+        self.dry("Q-015")
+        run = self.start_test(code="Q-015")
+        self.tap(run, 0, *run.moves_s, run.total_s)
+        page = self.client.get(reverse("exposures:tests"))
+        self.assertContains(page, "read: <b>36.7 s</b>")
+        self.assertContains(page, "not read yet")
 
 
 class ChartPageTests(PageCase):

@@ -2,7 +2,7 @@
 "use strict";
 (() => {
   const words = (minutes) => {
-    if (minutes < 1) return "less than a minute";
+    if (minutes < 1) return "under 1 min";
     const hours = Math.floor(minutes / 60), rest = Math.round(minutes % 60);
     return hours ? `${hours} h ${rest} min` : `${Math.round(minutes)} min`;
   };
