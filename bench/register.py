@@ -16,17 +16,17 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
-from bench import light_room  # noqa: E402
+from bench import coat_room, light_room  # noqa: E402
 
 SIZES = ((500, 12, 10), (5000, 12, 10))  # screens, cycles each, records a cycle
 PAGES = {
     "today": "/", "passport": "/screens/Q-0250/", "by code": "/find/?q=Q-0250", "search": "/screens/",
     "search by mesh": "/screens/?text=43-80&order=tension", "slack ones": "/screens/?due=slack",
     "tension due": "/screens/?due=tension&order=cycles", "coat": "/screens/at/coat/", "reclaim": "/screens/at/reclaim/",
-    "rack": "/screens/rack/", "lives": "/screens/lives/", "drying": "/coat/drying/", "planner": "/coat/planner/",
-    "coating runs": "/coat/runs/", "coated stock": "/jobs/coated/", "exposure chart": "/expose/chart/",
-    "light sources": "/expose/lamps/", "light given": "/expose/ledger/",
-    **light_room.PAGES,
+    "rack": "/screens/rack/", "lives": "/screens/lives/",
+    "keep or reclaim": "/screens/Q-0000/keep/", "moiré": "/screens/mesh/1/moire/",
+    **coat_room.PAGES, "exposure chart": "/expose/chart/", "light sources": "/expose/lamps/",
+    "light given": "/expose/ledger/", **light_room.PAGES,
 }  # fmt: skip
 
 
@@ -90,6 +90,7 @@ def build(screens: int, cycles: int, records: int) -> None:
         for k, m in enumerate(meshings)
     )  # fmt: skip
     light_room.build(person, now)
+    coat_room.build(person, now)
 
 
 def measure(runs: int) -> None:

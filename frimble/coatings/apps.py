@@ -1,5 +1,29 @@
 from django.apps import AppConfig
+from django.db.models.signals import post_save
 
 
 class CoatingsConfig(AppConfig):
     name = "frimble.coatings"
+
+    def ready(self):
+        """What coats have taught is learned anew when it was added to, or when such a record is taken back."""
+        from frimble.coatings import drylearning, outcomes, thickness
+        from frimble.coatings.models import Coat, CoatDefect, CoatThickness, DryCheck
+        from frimble.screens.models import LifeEvent
+
+        rests_on = {
+            thickness.KEPT: (CoatThickness,), drylearning.KEPT: (DryCheck,),
+            outcomes.KEPT: (Coat, CoatDefect, CoatThickness),
+        }  # fmt: skip
+        for kept, models in rests_on.items():
+            for model in models:
+                post_save.connect(kept.forget, sender=model, dispatch_uid=f"{kept.name}, {model.__name__}")
+        post_save.connect(_hear_of_lives, sender=LifeEvent, dispatch_uid="coats, lives")
+
+
+def _hear_of_lives(instance, **kwargs) -> None:
+    from frimble.coatings import drylearning, outcomes, thickness
+
+    if instance.replaces_id or instance.kind == "inspect":
+        for kept in (thickness.KEPT, drylearning.KEPT, outcomes.KEPT):
+            kept.forget()

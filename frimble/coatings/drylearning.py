@@ -8,12 +8,18 @@ from frimble.core import drying, learning
 from frimble.core.coating import parse_formula
 from frimble.core.conclusion import Conclusion
 from frimble.core.drychecks import DAMP, DRY
+from frimble.people.kept import Kept
 
 _LEARNED_FROM = 300
+KEPT = Kept("coat-drying", 600)
 
 
 def belief(in_force: Mapping) -> learning.Belief:
-    """What is known of drying in this shop, from the newest few hundred looks."""
+    """What is known of drying in this shop, from the newest few hundred looks; kept until there is another."""
+    return KEPT.get(lambda: _learned(in_force), in_force)
+
+
+def _learned(in_force: Mapping) -> learning.Belief:
     looks = DryCheck.objects.filter(event__replaced_by__isnull=True, verdict__in=(DRY, DAMP)).select_related(
         "coat__batch__emulsion", "coat__event__meshing__mesh"
     )

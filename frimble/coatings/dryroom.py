@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import timedelta
+from typing import NamedTuple
 
 from django.db import transaction
 from django.utils import timezone
@@ -64,12 +65,34 @@ def drying_screens(now, cabinet: Rack | None = None, most: int | None = None) ->
     return [_drying(s, coats[s.meshing_id], now) for s in wet if s.meshing_id in coats]
 
 
+class CoatOn(NamedTuple):
+    """What lies on a mesh, as plain values: the formula, and the pot and emulsion it came from."""
+
+    formula: str
+    emulsion_id: int
+    pot: str
+    emulsion: str
+
+
+def coats_on(meshing_ids) -> dict[int, CoatOn]:
+    """What the last standing coat of each mesh's open cycle is."""
+    rows = _standing(meshing_ids).values_list(
+        "event__meshing_id", "formula", "batch__emulsion_id", "batch__code", "batch__emulsion__name"
+    )
+    return {meshing: CoatOn(*coat) for meshing, *coat in rows}
+
+
 def latest_coats(meshing_ids) -> dict[int, Coat]:
-    """The last standing coat of each mesh's open cycle."""
-    laid = Coat.objects.filter(
+    """The last standing coat of each mesh's open cycle, with all that its drying rests on."""
+    laid = _standing(meshing_ids).select_related("batch__emulsion", "event__meshing__mesh", "event__by")
+    return {c.event.meshing_id: c for c in laid}
+
+
+def _standing(meshing_ids):
+    """Coats of these meshes' open cycles, the last layer last."""
+    return Coat.objects.filter(
         event__meshing__in=meshing_ids, event__replaced_by__isnull=True, event__cycle__closed_at__isnull=True
-    ).select_related("batch__emulsion", "event__meshing__mesh", "event__by")
-    return {c.event.meshing_id: c for c in laid.order_by("event__at", "pk")}
+    ).order_by("event__at", "pk")
 
 
 def _drying(screen, coat, now) -> Drying:

@@ -7,7 +7,7 @@ from frimble.core.calculators import numbers
 from frimble.core.conclusion import OutOfRange
 from frimble.core.drying import FANS, Air
 from frimble.core.units import celsius
-from frimble.screens.forms import ActForm, NumberField, StepForm
+from frimble.screens.forms import ActForm, NumberField, RecordField, StepForm
 from frimble.screens.models import MeshKind
 
 _TYPED = forms.TextInput(attrs={"list": "recipes", "autocomplete": "off", "spellcheck": "false"})
@@ -42,8 +42,8 @@ class AirForm(ActForm):
 class CoatForm(AirForm, StepForm):
     simulated = None
     formula = forms.CharField(label="Coat formula", max_length=60, widget=_TYPED)
-    batch = forms.ModelChoiceField(Batch.objects.none(), label="Emulsion batch", empty_label="Choose a batch")
-    coater = forms.ModelChoiceField(
+    batch = RecordField(Batch.objects.none(), label="Emulsion batch", empty_label="Choose a batch")
+    coater = RecordField(
         Coater.objects.filter(retired=False), label="Coater", required=False, empty_label="not written down"
     )
     fill = forms.ChoiceField(label="Coater filled", required=False, choices=[("", "not written down"), *FILLS])
@@ -82,8 +82,8 @@ class PlannerForm(ActForm):
     """A formula to try on a mesh."""
 
     formula = forms.CharField(label="Coat formula", max_length=60, widget=_TYPED)
-    mesh = forms.ModelChoiceField(MeshKind.objects.filter(thermal=False), label="Mesh", empty_label=None)
-    emulsion = forms.ModelChoiceField(Emulsion.objects.all(), label="Emulsion", empty_label=None)
+    mesh = RecordField(MeshKind.objects.filter(thermal=False), label="Mesh", empty_label=None)
+    emulsion = RecordField(Emulsion.objects.all(), label="Emulsion", empty_label=None)
     fill = forms.ChoiceField(label="Coater filled", choices=FILLS)
     width_mm = NumberField(label="Coated width", unit="mm")
     height_mm = NumberField(label="Coated height", unit="mm")
@@ -107,8 +107,8 @@ class NameFormulaForm(ActForm):
 class RunForm(ActForm):
     """Several screens to coat in one go, each with its formula."""
 
-    batch = forms.ModelChoiceField(Batch.objects.none(), label="Emulsion batch", empty_label=None)
-    coater = forms.ModelChoiceField(Coater.objects.filter(retired=False), label="Coater", empty_label=None)
+    batch = RecordField(Batch.objects.none(), label="Emulsion batch", empty_label=None)
+    coater = RecordField(Coater.objects.filter(retired=False), label="Coater", empty_label=None)
     fill = forms.ChoiceField(label="Coater filled", choices=FILLS)
     poured_l = NumberField(label="Poured from the pot", unit="l", required=False)
 

@@ -1,18 +1,74 @@
 """What coats came to: by formula, by person, and what is coated and waiting."""
 
+from collections import Counter
 from dataclasses import dataclass
 from datetime import timedelta
+from statistics import fmean
+from typing import NamedTuple
 
-from django.db.models import Avg, Count, Q
 from django.utils import timezone
 
-from frimble.coatings.models import Coat, CoatDefect, CoatRecipe
+from frimble.coatings.models import Coat, CoatDefect, CoatRecipe, CoatThickness
 from frimble.core import coatdefects, lifecycle, wetcoat
-from frimble.people.models import Person
+from frimble.people.kept import Kept
 from frimble.screens.models import LifeEvent, Screen
 
 _OVER_DAYS = 365
+# Of a works that coats more in a year, the newest tell.
+_MOST_COATS = 2000
+KEPT = Kept("coats-of-the-year", 600)
 _STEADY = 0.9
+
+
+class Laid(NamedTuple):
+    """A coat that was laid, as plain values: a page reads some thousands of them."""
+
+    pk: int
+    formula: str
+    fill: str
+    cycle_id: int
+    mesh_id: int
+    by_id: int
+    first_name: str
+
+
+_LAID_COLUMNS = (
+    "pk", "formula", "fill", "event__cycle_id", "event__meshing__mesh_id", "event__by_id", "event__by__first_name",
+)  # fmt: skip
+
+
+class Year(NamedTuple):
+    """The coats of the last year and what became of them.
+
+    Attributes:
+        faults: (coat, kind) of every fault seen. eom_um: (coat, emulsion over mesh) of every measuring.
+        failed_cycles: of which a stencil did not pass inspection.
+    """
+
+    laid: list[Laid]
+    faults: list[tuple[int, str]]
+    eom_um: list[tuple[int, float]]
+    failed_cycles: set[int]
+
+
+def last_year() -> Year:
+    """The year up to now; kept until another coat is laid, measured, found at fault or inspected."""
+    return KEPT.get(_read_year)
+
+
+def _read_year() -> Year:
+    # By their numbers: asked for by date, the database goes through every record of every screen.
+    newest = list(Coat.objects.order_by("-pk").values_list("pk", flat=True)[:_MOST_COATS])
+    since = timezone.now() - timedelta(days=_OVER_DAYS)
+    held = Coat.objects.filter(pk__in=newest, event__replaced_by__isnull=True, event__at__gte=since)
+    laid = [Laid(*row) for row in held.values_list(*_LAID_COLUMNS)]
+    coats, cycles = [c.pk for c in laid], {c.cycle_id for c in laid}
+    inspected = LifeEvent.objects.standing().filter(cycle__in=cycles, kind="inspect")
+    return Year(
+        laid, list(CoatDefect.objects.filter(coat__in=coats).values_list("coat_id", "kind")),
+        list(CoatThickness.objects.filter(coat__in=coats).values_list("coat_id", "eom_um")),
+        {cycle for cycle, facts in inspected.values_list("cycle_id", "facts") if facts.get("passed") is False},
+    )  # fmt: skip
 
 
 @dataclass
@@ -32,25 +88,32 @@ class FormulaHistory:
         return 1 - self.failed / self.coats if self.coats else None
 
 
-def formulas_on(mesh, ink="") -> list[FormulaHistory]:
-    """Formulas for a mesh and an ink: those named for it first, then by how often they were laid on it."""
-    found = {r.formula: FormulaHistory(r.formula, r, _suits(r, mesh, ink)) for r in CoatRecipe.objects.all()}
-    laid = _laid().filter(event__meshing__mesh=mesh)
-    faulty = Count("event__cycle", distinct=True, filter=Q(defects__isnull=False))
-    told = laid.values("formula").annotate(
-        coats=Count("event__cycle", distinct=True), faulty=faulty, eom=Avg("thicknesses__eom_um")
-    )
-    failures = _failures(mesh)
-    for row in told.order_by():
-        history = found.setdefault(row["formula"], FormulaHistory(row["formula"], None, False))
-        history.coats, history.faulty, history.eom_um = row["coats"], row["faulty"], row["eom"]
-        history.failed = failures.get(row["formula"], 0)
+def formulas_on(mesh, ink="", recipes=None) -> list[FormulaHistory]:
+    """Formulas for a mesh and an ink: those named for it first, then by how often they were laid on it.
+
+    Args:
+        recipes: the shop's own, where they were read already.
+    """
+    year, recipes = last_year(), CoatRecipe.objects.all() if recipes is None else recipes
+    found = {r.formula: FormulaHistory(r.formula, r, _suits(r, mesh, ink)) for r in recipes}
+    on_mesh: dict[str, list[Laid]] = {}
+    for coat in year.laid:
+        if coat.mesh_id == mesh.pk:
+            on_mesh.setdefault(coat.formula, []).append(coat)
+    for formula, coats in on_mesh.items():
+        _tell(found.setdefault(formula, FormulaHistory(formula, None, False)), coats, year)
     return sorted(found.values(), key=lambda h: (not h.suits, -h.coats, h.formula))
 
 
-def _laid():
-    since = timezone.now() - timedelta(days=_OVER_DAYS)
-    return Coat.objects.filter(event__replaced_by__isnull=True, event__at__gte=since)
+def _tell(history: FormulaHistory, coats: list[Laid], year: Year) -> None:
+    """Write what these coats came to; the layers of one coat are one."""
+    cycle_of = {c.pk: c.cycle_id for c in coats}
+    cycles = set(cycle_of.values())
+    measured = [eom for pk, eom in year.eom_um if pk in cycle_of]
+    history.coats = len(cycles)
+    history.faulty = len({cycle_of[pk] for pk, _ in year.faults if pk in cycle_of})
+    history.failed = len(cycles & year.failed_cycles)
+    history.eom_um = fmean(measured) if measured else None
 
 
 def _suits(recipe, mesh, ink) -> bool:
@@ -58,26 +121,15 @@ def _suits(recipe, mesh, ink) -> bool:
     return on_mesh and (not ink or not recipe.inks or ink in recipe.inks)
 
 
-def _failures(mesh) -> dict[str, int]:
-    """Stencils that did not pass inspection, by the formula of their coat."""
-    failed = LifeEvent.objects.standing().filter(meshing__mesh=mesh, kind="inspect", facts__passed=False)
-    cycles = set(failed.values_list("cycle", flat=True))
-    told: dict[str, int] = {}
-    for _, formula in set(_laid().filter(event__cycle__in=cycles).values_list("event__cycle", "formula")):
-        told[formula] = told.get(formula, 0) + 1
-    return told
-
-
 def by_person(in_force) -> list[coatdefects.Tally]:
     """What each person's coats of the last year showed, and what to practise."""
-    laid = dict(_laid().order_by().values_list("event__by").annotate(Count("pk")))
+    year = last_year()
+    laid = Counter(c.by_id for c in year.laid)
+    names, by = {c.by_id: c.first_name for c in year.laid}, {c.pk: c.by_id for c in year.laid}
     faults: dict[int, list[tuple[int, str]]] = {}
-    for by, coat, kind in CoatDefect.objects.filter(coat__in=_laid()).values_list("coat__event__by", "coat", "kind"):
-        faults.setdefault(by, []).append((coat, kind))
-    people = Person.objects.in_bulk(laid)
-    tallies = [
-        coatdefects.tally(people[pk].first_name, coats, faults.get(pk, ()), in_force) for pk, coats in laid.items()
-    ]
+    for coat, kind in year.faults:
+        faults.setdefault(by[coat], []).append((coat, kind))
+    tallies = [coatdefects.tally(names[pk], coats, faults.get(pk, ()), in_force) for pk, coats in laid.items()]
     return sorted(tallies, key=lambda t: -t.coats)
 
 
@@ -97,13 +149,12 @@ def fills_by_person() -> list[tuple[str, list[tuple[int, float]], bool]]:
 
     A hand drifts when it keeps to no one fill: less than nine in ten at its usual one.
     """
-    laid = _laid().exclude(fill="").order_by().values_list("event__by__first_name", "fill").annotate(Count("pk"))
-    counts: dict[str, dict[str, int]] = {}
-    for who, fill, number in laid:
-        counts.setdefault(who, {})[fill] = number
+    counts: dict[str, Counter] = {}
+    for coat in last_year().laid:
+        if coat.fill:
+            counts.setdefault(coat.first_name, Counter())[coat.fill] += 1
     rows = []
     for who, by_fill in sorted(counts.items()):
-        total = sum(by_fill.values())
-        cells = [(by_fill.get(fill, 0), by_fill.get(fill, 0) / total) for fill in wetcoat.FILLS]
+        cells = [(by_fill[fill], by_fill[fill] / by_fill.total()) for fill in wetcoat.FILLS]
         rows.append((who, cells, max(share for _, share in cells) < _STEADY))
     return rows

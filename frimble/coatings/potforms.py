@@ -7,14 +7,14 @@ from frimble.coatings.models import Batch, Emulsion
 from frimble.core.coater import CONDITIONS
 from frimble.core.drychecks import DAMP_SIGNS, METHODS
 from frimble.core.emulsion import KINDS
-from frimble.screens.forms import ActForm, NumberField, QuantityField
+from frimble.screens.forms import ActForm, NumberField, QuantityField, RecordField
 
 _COLOUR = forms.TextInput(attrs={"type": "color"})
 
 
 class BatchForm(ActForm):
     code = forms.CharField(label="Batch code", max_length=16)
-    emulsion = forms.ModelChoiceField(Emulsion.objects.all(), label="Emulsion", empty_label="Choose an emulsion")
+    emulsion = RecordField(Emulsion.objects.all(), label="Emulsion", empty_label="Choose an emulsion")
     mixed_on = forms.DateField(
         label="Mixed or opened on", widget=forms.TextInput(attrs={"placeholder": "2026-11-03", "autocomplete": "off"}),
         error_messages={"invalid": "Write the date as year-month-day, such as 2026-11-03."}, input_formats=["%Y-%m-%d"],
@@ -53,7 +53,7 @@ class MixForm(ActForm):
     base = NumberField(label="New base, in ml or g")
     ratio = NumberField(label="Parts to one of sensitiser", initial="10")
     remainder = NumberField(label="Sensitised remainder in the pot", required=False)
-    remainder_of = forms.ModelChoiceField(Batch.objects.in_use(), label="of batch", required=False, empty_label="none")
+    remainder_of = RecordField(Batch.objects.in_use(), label="of batch", required=False, empty_label="none")
 
 
 class EmulsionForm(ActForm):

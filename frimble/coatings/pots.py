@@ -176,25 +176,25 @@ def stands_cold(batch: Batch, in_force, now) -> bool:
     return batch.kept(now)[-1].kept_c < in_force["emulsion.cold_below_c"]
 
 
-def outlooks(in_force, planned_l=0.0) -> list[tuple[Emulsion, Conclusion | None]]:
-    """Each emulsion with how long its pots last; None where nobody measured any of them."""
+def outlooks(in_force, planned_l=0.0, pots=None) -> list[tuple[Emulsion, Conclusion | None]]:
+    """Each emulsion with how long its pots last; None where nobody measured any of them.
+
+    Args:
+        pots: those in use, where they were read already.
+    """
     now = timezone.now()
-    pots: dict[int, list[Batch]] = {}
-    for batch in Batch.objects.in_use():
-        pots.setdefault(batch.emulsion_id, []).append(batch)
-    used = _litres_a_week(now)
-    return [
-        (emulsion, _outlook(pots.get(emulsion.pk, ()), used.get(emulsion.pk, 0.0), in_force, planned_l, now))
-        for emulsion in Emulsion.objects.all()
-    ]
+    pots, used = list(Batch.objects.in_use()) if pots is None else pots, _litres_a_week(now)
+    return [(e, _outlook(e, pots, used, in_force, planned_l, now)) for e in Emulsion.objects.all()]
 
 
 def outlook(emulsion: Emulsion, in_force, planned_l=0.0) -> Conclusion | None:
     """How long one emulsion's pots last."""
-    return next(told for found, told in outlooks(in_force, planned_l) if found == emulsion)
+    now = timezone.now()
+    return _outlook(emulsion, Batch.objects.in_use(), _litres_a_week(now), in_force, planned_l, now)
 
 
-def _outlook(pots, litres_a_week, in_force, planned_l, now) -> Conclusion | None:
+def _outlook(emulsion, in_use, used, in_force, planned_l, now) -> Conclusion | None:
+    pots, litres_a_week = [b for b in in_use if b.emulsion_id == emulsion.pk], used.get(emulsion.pk, 0.0)
     usable = [(b, litres_left(b)) for b in pots if b.age(now, in_force).verdict != "past its life"]
     known = [(b, left) for b, left in usable if left is not None]
     if not known:

@@ -54,9 +54,10 @@ def batches(request):
             return redirect("coatings:batches")
     mix_form = MixForm(request.GET if "base" in request.GET else None)
     mixed = mix_form.attempt(lambda data: _mixed(data, in_force, now)) if mix_form.is_bound else None
+    in_use = list(Batch.objects.in_use())
     context = {
-        "form": form, "rows": [_pot_row(b, in_force, now) for b in Batch.objects.in_use()],
-        "outlooks": pots.outlooks(in_force),
+        "form": form, "rows": [_pot_row(b, in_force, now) for b in in_use],
+        "outlooks": pots.outlooks(in_force, pots=in_use),
         "recipes": CoatRecipe.objects.all(), "mix_form": mix_form, "mixed": mixed,
     }  # fmt: skip
     return render(request, "coatings/batches.html", context, status=422 if form.errors or mix_form.errors else 200)

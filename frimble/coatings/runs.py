@@ -6,7 +6,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from frimble.coatings import actions, coaters, drylearning, dryroom, outcomes, pots
-from frimble.coatings.models import Coat, CoatingRun, PotRecord, RunScreen
+from frimble.coatings.models import Coat, CoatingRun, CoatRecipe, PotRecord, RunScreen
 from frimble.core import coatplan, wetcoat
 from frimble.core.coating import parse_formula
 from frimble.core.conclusion import OutOfRange, Refused
@@ -33,8 +33,9 @@ def candidates(in_force, now) -> list[Candidate]:
     dry = Screen.objects.for_lists().exclude(wet_until__gt=now)
     begun = list(dry.filter(state=State.PART_COATED).order_by("since")[:_MOST_SCREENS])
     fresh = list(dry.filter(state=State.DEGREASED).order_by("since")[: _MOST_SCREENS - len(begun)])
-    coats, there = dryroom.latest_coats([s.meshing_id for s in begun]), coaters.standing(in_force)
-    usual = {mesh.pk: usual_formula(mesh) for mesh in {s.mesh for s in fresh}}
+    coats, there = dryroom.coats_on([s.meshing_id for s in begun]), coaters.standing(in_force)
+    recipes = list(CoatRecipe.objects.all()) if fresh else []
+    usual = {mesh.pk: usual_formula(mesh, recipes) for mesh in {s.mesh for s in fresh}}
     found = []
     for screen in sorted((*begun, *fresh), key=lambda s: (s.mesh.count_per_cm, s.code)):
         coat = coats.get(screen.meshing_id)
@@ -43,9 +44,9 @@ def candidates(in_force, now) -> list[Candidate]:
     return found
 
 
-def usual_formula(mesh) -> str:
+def usual_formula(mesh, recipes=None) -> str:
     """The formula most laid on a mesh, else one named for it, else one and one."""
-    known = outcomes.formulas_on(mesh)
+    known = outcomes.formulas_on(mesh, recipes=recipes)
     most = max(known, key=lambda h: (h.coats, h.suits), default=None)
     return most.formula if most else _PLAIN
 

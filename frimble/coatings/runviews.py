@@ -1,6 +1,7 @@
 """Coating runs: what to pour and in which order, one tap a screen, the coater washed at the end."""
 
 from django.contrib import messages
+from django.db.models import F
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 
@@ -35,10 +36,11 @@ def new_run(request):
         run = form.attempt(lambda d: _start(form, d, made, request.user))
         if run:
             return redirect("coatings:run", run.pk)
+    lately = CoatingRun.objects.select_related("coater", "batch", "by")
+    newest = lately.order_by(F("ended_at").desc(nulls_first=True), "-started_at")[:_RUNS_SHOWN]
     context = {
         "form": form, "plan": made, "damp": dryroom.damp_air(in_force),
-        "open": CoatingRun.objects.filter(ended_at=None).select_related("coater", "batch"),
-        "past": CoatingRun.objects.exclude(ended_at=None).select_related("coater", "batch", "by")[:_RUNS_SHOWN],
+        "open": [r for r in newest if r.ended_at is None], "past": [r for r in newest if r.ended_at],
         "recipes": CoatRecipe.objects.all(), "caution": cautions.for_step("coat"),
     }  # fmt: skip
     return render(request, "coatings/new_run.html", context, status=422 if form.errors else 200)

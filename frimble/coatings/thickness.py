@@ -13,10 +13,12 @@ from frimble.core.conclusion import Conclusion, Refused
 from frimble.core.lifecycle import State
 from frimble.core.wetcoat import FILLS
 from frimble.people import standards
+from frimble.people.kept import Kept
 from frimble.screens import ledger
 from frimble.screens.models import LifeEvent
 
-_LEARNED_FROM = 300
+_LEARNED_FROM, _CHARTED = 300, 80
+KEPT = Kept("coat-thickness", 600)
 _USUAL = 12
 _TOLD = 6
 
@@ -63,17 +65,17 @@ def record_thickness(code, person, *, coated_um, bare_um, simulated=False, revis
     return event
 
 
-def _measured(**which) -> list[CoatThickness]:
+def _measured(most=_LEARNED_FROM, **which) -> list[CoatThickness]:
     """The newest measured coats, newest first."""
     taken = CoatThickness.objects.filter(event__replaced_by__isnull=True, **which).select_related(
         "coat__batch__emulsion", "coat__event__by", "coat__coater", "event__meshing__mesh", "event__meshing__frame"
     )
-    return list(taken.prefetch_related("coat__batch__records").order_by("-pk")[:_LEARNED_FROM])
+    return list(taken.prefetch_related("coat__batch__records").order_by("-pk")[:most])
 
 
 def learned(in_force) -> eom.Learned:
-    """What the shop's own measured coats teach, the newest few hundred."""
-    return eom.learn(((_facts_of(t, in_force), t.eom_um) for t in _measured()), in_force)
+    """What the shop's own measured coats teach, the newest few hundred; kept until another is measured."""
+    return KEPT.get(lambda: eom.learn(((_facts_of(t, in_force), t.eom_um) for t in _measured()), in_force), in_force)
 
 
 def _facts_of(taken: CoatThickness, in_force) -> eom.CoatFacts:
@@ -100,10 +102,10 @@ def expected(mesh, formula, emulsion, in_force, *, fill="", person=None, known=N
 
 
 def steadiness(in_force, *, person_id=None, formula="") -> Steadiness:
-    """The control chart of measured coats, of one person or formula or of all, oldest first."""
+    """The control chart of the newest measured coats, of one person or formula or of all, oldest first."""
     known = learned(in_force)
     which = ({"coat__event__by": person_id} if person_id else {}) | ({"coat__formula": formula} if formula else {})
-    taken = sorted(_measured(**which), key=lambda t: t.event.at)
+    taken = sorted(_measured(_CHARTED, **which), key=lambda t: t.event.at)
     coats = [(_facts_of(t, in_force), t.eom_um) for t in taken]
     chart = controlchart.individuals(eom.steady(coats, known)) if coats else None
     newest = chart.signals[::-1][:_TOLD] if chart else ()

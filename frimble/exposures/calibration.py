@@ -6,8 +6,9 @@ from datetime import timedelta
 
 from django.utils import timezone
 
+from frimble.coatings import dryroom
 from frimble.coatings.actions import current_coat
-from frimble.coatings.models import Batch, Coat
+from frimble.coatings.models import Batch
 from frimble.core.exposure import chart, greyscale, windowfit
 from frimble.core.exposure.reading import Reading, StepGrade, read_grades
 from frimble.core.film import densities
@@ -80,17 +81,17 @@ def usual_light(screen: Screen, entries):
     return (newest.lamp, newest.film) if newest else None
 
 
-def uncalibrated(screens, entries) -> list[str]:
-    """Codes of coated screens for which these entries hold no time under any light; in one query, however many."""
-    known = {(e.mesh_id, e.formula, e.emulsion_id) for e in entries}
-    coats = {}
-    meshings = [s.meshing_id for s in screens]
-    found = Coat.objects.filter(
-        event__meshing__in=meshings, event__cycle__closed_at__isnull=True, event__replaced_by__isnull=True
-    )
-    for coat in found.select_related("event", "batch").order_by("event__at", "pk"):
-        coats[coat.event.meshing_id] = (coat.formula, coat.batch.emulsion_id)
-    return [s.code for s in screens if (s.meshing.mesh_id, *coats.get(s.meshing_id, ("", None))) not in known]
+def calibrated() -> list[tuple]:
+    """(mesh, formula, emulsion, when accepted) of every time in force, as plain values."""
+    return list(ChartEntry.objects.in_force().values_list("mesh_id", "formula", "emulsion_id", "accepted_at"))
+
+
+def uncalibrated(screens, times) -> list[str]:
+    """Codes of coated screens for which none of these times, as from `calibrated`, holds under any light."""
+    known = {(mesh, formula, emulsion) for mesh, formula, emulsion, _ in times}
+    on = dryroom.coats_on([s.meshing_id for s in screens])
+    coats = [(s, on.get(s.meshing_id)) for s in screens]
+    return [s.code for s, c in coats if not c or (s.meshing.mesh_id, c.formula, c.emulsion_id) not in known]
 
 
 def film_headroom(film, entry: ChartEntry, room: LightRoom):

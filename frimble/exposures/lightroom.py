@@ -8,20 +8,17 @@ from datetime import datetime
 from functools import cached_property
 from typing import NamedTuple
 
-from django.core.cache import cache
-from django.db import transaction
-
 from frimble.core.exposure import drift
 from frimble.exposures.models import ControlStrip, Lamp, LampRecord, Run
 from frimble.films.models import DensityReading
+from frimble.people.kept import Kept
 
 _STRIPS = 600
 # More than some years of every lamp's readings.
 _LAMP_RECORDS = 2000
 _SHOWN = 60
 _KEPT_S = 60
-_KEPT_AS = "light-room-{}"
-_KEPT = ("records", "burned", "densities", "strips")
+_KEPT = {name: Kept(f"light-room-{name}", _KEPT_S) for name in ("records", "burned", "densities", "strips")}
 
 
 class LampRead(NamedTuple):
@@ -60,16 +57,9 @@ class DensityRead(NamedTuple):
 
 
 def forget(**kwargs) -> None:
-    """Read anew: something of the light room was written.
-
-    Once more when it is committed, since another page may have read the old state in between.
-    """
-    _drop()
-    transaction.on_commit(_drop)
-
-
-def _drop() -> None:
-    cache.delete_many([_KEPT_AS.format(name) for name in _KEPT])
+    """Read anew: something of the light room was written."""
+    for kept in _KEPT.values():
+        kept.forget()
 
 
 class LightRoom:
@@ -130,7 +120,7 @@ class LightRoom:
 
     @cached_property
     def _records(self) -> list[LampRead]:
-        return cache.get_or_set(_KEPT_AS.format("records"), self._read_records, _KEPT_S)
+        return _KEPT["records"].get(self._read_records)
 
     def _read_records(self) -> list[LampRead]:
         newest = LampRecord.objects.order_by("-at", "-pk").values_list(*LampRead._fields)
@@ -148,7 +138,7 @@ class LightRoom:
     @cached_property
     def _burned(self) -> list[tuple]:
         """(lamp, when, seconds) of every run since the lamps' hours were read."""
-        return cache.get_or_set(_KEPT_AS.format("burned"), self._read_burned, _KEPT_S)
+        return _KEPT["burned"].get(self._read_burned)
 
     def _read_burned(self) -> list[tuple]:
         if not self._counted:
@@ -159,7 +149,7 @@ class LightRoom:
 
     @cached_property
     def _densities(self) -> dict[tuple[int, str], DensityRead]:
-        return cache.get_or_set(_KEPT_AS.format("densities"), self._read_densities, _KEPT_S)
+        return _KEPT["densities"].get(self._read_densities)
 
     def _read_densities(self) -> dict[tuple[int, str], DensityRead]:
         rows = DensityReading.objects.order_by("at", "pk").values_list("system_id", "band", "dmax", "dmin")
@@ -167,7 +157,7 @@ class LightRoom:
 
     @cached_property
     def _strips(self) -> dict[tuple[int, int], list[StripRead]]:
-        return cache.get_or_set(_KEPT_AS.format("strips"), self._read_strips, _KEPT_S)
+        return _KEPT["strips"].get(self._read_strips)
 
     def _read_strips(self) -> dict[tuple[int, int], list[StripRead]]:
         newest = ControlStrip.objects.order_by("-at", "-pk").values_list(*_STRIP_COLUMNS)

@@ -5,7 +5,6 @@ from collections import Counter
 from dataclasses import asdict, astuple, dataclass
 from datetime import timedelta
 
-from django.core.cache import cache
 from django.utils import timezone
 
 from frimble.coatings import thickness
@@ -18,11 +17,12 @@ from frimble.core.exposure.chartlearning import CellFacts
 from frimble.exposures import calibration
 from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import ChartEntry, Exposure
+from frimble.people.kept import Kept
 
 _LOOKED_BACK_DAYS = 365
 _MOST_UNTESTED = 30
 _KEPT_S = 600
-_KEPT_AS = {"untested": "untested-times", "tests": "exposure-learned", "coats": "exposure-coats"}
+_UNTESTED, _TESTS = Kept("untested-times", _KEPT_S), Kept("exposure-learned", _KEPT_S)
 _LEARNED_FROM = 300
 # An end of which only the best estimate was stored lies within this factor.
 _END_WITHIN = 1.12
@@ -47,9 +47,7 @@ def facts_of(mesh, formula: str, emulsion, lamp, film, room: LightRoom, *, age=0
     in_force = room.in_force
     fabric = mesh.geometry(in_force).fabric_thickness_um
     try:
-        eom = thickness.expected(
-            mesh, parse_formula(formula, in_force), emulsion, in_force, known=_coats(in_force)
-        ).value
+        eom = thickness.expected(mesh, parse_formula(formula, in_force), emulsion, in_force).value
     except OutOfRange:
         eom = in_force["coat.eom_share"] * fabric
     return CellFacts(
@@ -66,12 +64,7 @@ def as_stored(test, in_force) -> dict:
 
 def learned(in_force) -> chartlearning.Learned:
     """What every accepted step test of the shop teaches; kept for some minutes, learned anew with every accepted test."""
-    return cache.get_or_set(_KEPT_AS["tests"], lambda: _learned(in_force), _KEPT_S)
-
-
-def _coats(in_force):
-    """What measured coats teach; kept for some minutes, since one coat more moves an exposure by little."""
-    return cache.get_or_set(_KEPT_AS["coats"], lambda: thickness.learned(in_force), _KEPT_S)
+    return _TESTS.get(lambda: _learned(in_force), in_force)
 
 
 def _learned(in_force) -> chartlearning.Learned:
@@ -119,14 +112,15 @@ def untested(room: LightRoom, entries):
 
     What is foretold is kept for some minutes and told anew with every accepted test.
     """
-    found, teaches = cache.get_or_set(_KEPT_AS["untested"], lambda: _untested(room, entries), _KEPT_S)
+    found, teaches = _UNTESTED.get(lambda: _untested(room, entries), room.in_force)
     tested = {e.conditions for e in entries}
     return [u for u in found if u.conditions not in tested], teaches
 
 
 def forget() -> None:
     """Foretell anew: a test was accepted."""
-    cache.delete_many(list(_KEPT_AS.values()))
+    for kept in (_UNTESTED, _TESTS):
+        kept.forget()
 
 
 def _untested(room: LightRoom, entries):

@@ -5,7 +5,7 @@ from django import forms
 from frimble.core.film import densities
 from frimble.core.film.coding import ENCODINGS
 from frimble.films.models import FilmSystem
-from frimble.screens.forms import ActForm, NumberField, QuantityField
+from frimble.screens.forms import ActForm, NumberField, QuantityField, RecordField
 from frimble.screens.models import MeshKind
 
 _BAND = {"label": "Band", "choices": list(densities.BANDS.items())}
@@ -61,7 +61,7 @@ class SystemForm(ActForm):
 
 
 def _mesh_field():
-    return forms.ModelChoiceField(
+    return RecordField(
         MeshKind.objects.filter(thermal=False),
         label="For mesh",
         required=False,
@@ -75,7 +75,7 @@ class PositiveForm(ActForm):
     name = forms.CharField(label="Film", max_length=80, help_text="What a colleague would call it")
     job_number = forms.CharField(label="Job", max_length=12, required=False)
     separation = forms.CharField(label="Separation", max_length=60, required=False)
-    system = forms.ModelChoiceField(FilmSystem.objects.all(), label="Made by", required=False, empty_label="not known")
+    system = RecordField(FilmSystem.objects.all(), label="Made by", required=False, empty_label="not known")
     kept_at = forms.CharField(label="Kept at", max_length=60, required=False)
 
 

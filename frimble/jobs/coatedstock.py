@@ -21,7 +21,7 @@ def coming() -> list[ScreenNeed]:
 def stock(in_force, now) -> list[dict]:
     """Coated screens, oldest first, each with its formula."""
     rows = outcomes.coated_stock(in_force, now)
-    coats = dryroom.latest_coats([r["screen"].meshing_id for r in rows])
+    coats = dryroom.coats_on([r["screen"].meshing_id for r in rows])
     return [r | {"coat": coats.get(r["screen"].meshing_id)} for r in rows]
 
 

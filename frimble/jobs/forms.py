@@ -3,7 +3,7 @@
 from django import forms
 
 from frimble.jobs.models import Job, Photo
-from frimble.screens.forms import ActForm, StepForm, WholeField
+from frimble.screens.forms import ActForm, RecordField, StepForm, WholeField
 from frimble.screens.models import MeshKind
 
 
@@ -16,13 +16,13 @@ class PhotoForm(ActForm):
 class NeedForm(ActForm):
     """Screens a job wants."""
 
-    mesh = forms.ModelChoiceField(MeshKind.objects.filter(thermal=False), label="Mesh", empty_label=None)
+    mesh = RecordField(MeshKind.objects.filter(thermal=False), label="Mesh", empty_label=None)
     formula = forms.CharField(label="Coat formula", max_length=60, initial="P1 S1")
     number = WholeField(label="Screens", min_value=1, max_value=40, initial=1)
 
 
 class ToPressForm(StepForm):
-    job = forms.ModelChoiceField(Job.objects.all(), label="Job", required=False, empty_label="No job named")
+    job = RecordField(Job.objects.all(), label="Job", required=False, empty_label="No job named")
 
 
 class FromPressForm(StepForm):

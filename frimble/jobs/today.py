@@ -69,7 +69,7 @@ def _add_time(thing) -> None:
     """The calibrated time under the light this coat is usually given, or that there is none."""
     coat = current_coat(thing.screen)
     thing.detail = f"{thing.screen.mesh}, {coat.formula}, {coat.batch}."
-    entries = calibration.entries_in_force()
+    entries = calibration.entries_in_force(mesh=thing.screen.mesh)
     light = calibration.usual_light(thing.screen, entries)
     time, entry = calibration.time_for(thing.screen, *light, coat=coat, entries=entries) if light else (None, None)
     if entry:
@@ -84,22 +84,22 @@ def unread_test(screen) -> StepTest | None:
     return StepTest.objects.filter(screen=screen, status=StepTest.Status.EXPOSED, readings__isnull=True).first()
 
 
-def rows(floor, entries) -> list[dict]:
+def rows(floor, calibrated) -> list[dict]:
     """One row for each station with screens on it: name, screens, one line."""
     found, first = [], floor.first_screens(_SHOWN)
     for name in lifecycle.STATIONS:
         if count := floor.counts[name]:
             screens = first[name]
             found.append({"name": name, "screens": screens, "more": max(0, count - _SHOWN),
-                          "words": _row_words(name, screens, floor, entries)})  # fmt: skip
+                          "words": _row_words(name, screens, floor, calibrated)})  # fmt: skip
     return found
 
 
-def _row_words(name, screens, floor, entries) -> str:
+def _row_words(name, screens, floor, calibrated) -> str:
     if name == "dry":
         return f"First dry in about {show_minutes(floor.next_dry_min())}."
     if name == "expose":
-        missing = calibration.uncalibrated(screens, entries)
+        missing = calibration.uncalibrated(screens, calibrated)
         if missing:
             verb = "has" if len(missing) == 1 else "have"
             return f"{', '.join(missing[:3])} {verb} no calibrated time: test first."
@@ -107,7 +107,7 @@ def _row_words(name, screens, floor, entries) -> str:
     return "; ".join(f"{count} {words}" for words, count in states.items()).capitalize() + "."
 
 
-def wants_a_look(floor, in_force, entries) -> list[dict]:
+def wants_a_look(floor, in_force, calibrated) -> list[dict]:
     """Screens, batches and times that somebody should see to, each with its reason."""
     found = []
     keeps = in_force["coat.keeps_days"]
@@ -135,7 +135,7 @@ def wants_a_look(floor, in_force, entries) -> list[dict]:
             found.append({"who": f"{last.lamp}, {last.emulsion}", "words": f"recalibrate. {told.factor.reason}",
                           "url": reverse("exposures:lamp", args=[last.lamp_id])})  # fmt: skip
     stale = in_force["exposure.stale_days"]
-    old = [e for e in entries if (floor.now - e.accepted_at).days > stale]
+    old = [accepted_at for *_, accepted_at in calibrated if (floor.now - accepted_at).days > stale]
     if old:
         count = "1 calibrated time is" if len(old) == 1 else f"{len(old)} calibrated times are"
         found.append(

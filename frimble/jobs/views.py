@@ -20,16 +20,16 @@ from frimble.screens.finding import find
 from frimble.screens.stepviews import StepPage, show_step
 from frimble.ui.roomlight import in_room_light, picture_answer
 
-_COATED_SHOWN = 60
+_COATED_SHOWN = 40
 
 
 def show_today(request):
     """Which screens stand where, and what to do next."""
-    floor, in_force, entries = floor_of(request), standards.current(), calibration.entries_in_force()
+    floor, in_force, calibrated = floor_of(request), standards.current(), calibration.calibrated()
     context = {
         "next": today.next_thing(floor, in_force, open_runs_of(request)),
-        "rows": today.rows(floor, entries),
-        "look": today.wants_a_look(floor, in_force, entries),
+        "rows": today.rows(floor, calibrated),
+        "look": today.wants_a_look(floor, in_force, calibrated),
         "day": timezone.localdate(),
         "due": sum(floor.asking.values()),
         "empty": not floor.total,

@@ -5,7 +5,7 @@ from django import forms
 from frimble.core.conclusion import OutOfRange
 from frimble.core.lifecycle import STATE_WORDS, Line
 from frimble.core.units import read_quantity
-from frimble.screens.forms import ActForm, NumberField, QuantityField, WholeField
+from frimble.screens.forms import ActForm, NumberField, QuantityField, RecordField, WholeField
 from frimble.screens.models import Frame, MeshKind, Rack
 from frimble.screens.searching import DUE, ORDERS
 from frimble.ui.labels import SHEETS
@@ -27,7 +27,7 @@ class RegisterForm(ActForm):
     height_mm = QuantityField(label="Outer height", unit="mm")
     inner_width_mm = QuantityField(label="Clear inside, width", unit="mm", required=False)
     inner_height_mm = QuantityField(label="Clear inside, height", unit="mm", required=False)
-    mesh = forms.ModelChoiceField(MeshKind.objects.all(), label="Mesh", empty_label="Choose a mesh")
+    mesh = RecordField(MeshKind.objects.all(), label="Mesh", empty_label="Choose a mesh")
     angle_deg = NumberField(label="Mesh turned on the frame by", unit="°", initial=0, required=False)
     line = forms.ChoiceField(label="Stencil", choices=_LINES, required=False)
 
@@ -45,7 +45,7 @@ class MountForm(ActForm):
     """New mesh on a frame."""
 
     revision = forms.IntegerField(widget=forms.HiddenInput)
-    mesh = forms.ModelChoiceField(MeshKind.objects.all(), label="Mesh", empty_label="Choose a mesh")
+    mesh = RecordField(MeshKind.objects.all(), label="Mesh", empty_label="Choose a mesh")
     line = forms.ChoiceField(label="Stencil", choices=_LINES, required=False)
     angle_deg = NumberField(label="Turned on the frame by", unit="°", initial=0)
     in_house = forms.BooleanField(
@@ -64,12 +64,12 @@ class SearchForm(ActForm):
     """What is looked for; every field may be left empty."""
 
     text = forms.CharField(label="Code, slot or mesh", required=False, max_length=40)
-    mesh = forms.ModelChoiceField(MeshKind.objects.all(), label="Mesh", required=False, empty_label="any")
+    mesh = RecordField(MeshKind.objects.all(), label="Mesh", required=False, empty_label="any")
     state = forms.ChoiceField(
         label="On the mesh", required=False, choices=[("", "any"), *((s.value, w) for s, w in STATE_WORDS.items())]
     )
     size = forms.CharField(label="Frame, outside", required=False, max_length=30, help_text="Such as 58 x 79 cm")
-    rack = forms.ModelChoiceField(Rack.objects.all(), label="Rack", required=False, empty_label="any or none")
+    rack = RecordField(Rack.objects.all(), label="Rack", required=False, empty_label="any or none")
     least = NumberField(label="Tension from", unit="N/cm", required=False)
     most = NumberField(label="Tension to", unit="N/cm", required=False)
     due = forms.ChoiceField(label="Due", required=False, choices=[("", "anything"), *DUE.items()])

@@ -6,18 +6,19 @@ from django.test import TestCase, override_settings
 from django.utils import timezone
 
 from frimble.browser.shop import small_shop
-from frimble.coatings import thickness
-from frimble.coatings.actions import coat
+from frimble.coatings import outcomes, thickness
+from frimble.coatings.actions import coat, current_coat, note_defect
 from frimble.coatings.models import Batch, CoatThickness
 from frimble.core.coating import parse_formula
 from frimble.core.drying import Air
 from frimble.people import standards
-from frimble.screens.ledger import differences, record
-from frimble.screens.models import Screen
+from frimble.people.tests.test_kept import KEEPING
+from frimble.screens.ledger import differences, record, take_back
+from frimble.screens.models import LifeEvent, Screen
 
 
 @override_settings(AXES_ENABLED=False)
-class ThicknessTests(TestCase):
+class ThicknessCase(TestCase):
     def setUp(self):
         self.people = small_shop()
         self.client.force_login(self.people["tamsin"])
@@ -36,6 +37,8 @@ class ThicknessTests(TestCase):
         given = {"bare_um": "77", "coated_um": "96 97.5 95", "revision": self.screen().revision, "note": ""} | typed
         return self.client.post("/coat/Q-014/thickness/", given)
 
+
+class ThicknessTests(ThicknessCase):
     def test_readings_become_emulsion_over_mesh(self):
         self.coated()
         self.assertContains(self.client.get("/coat/Q-014/thickness/"), "100 % common practice")
@@ -83,3 +86,43 @@ class ThicknessTests(TestCase):
         Screen.objects.filter(frame__code="Q-014").update(wet_until=None)
         found = [d for d in differences(self.screen()) if "wet_until" not in d]
         self.assertEqual(found, [])
+
+
+@override_settings(AXES_ENABLED=False, CACHES=KEEPING)
+class KeptTests(ThicknessCase):
+    """What coats have taught is kept, and never tells less than is on record."""
+
+    def setUp(self):
+        super().setUp()
+        for kept in (thickness.KEPT, outcomes.KEPT):
+            kept.forget()
+            self.addCleanup(kept.forget)
+
+    def known(self):
+        in_force = standards.current()
+        emulsion = Batch.objects.get().emulsion
+        return thickness.expected(self.screen().mesh, parse_formula("P1 S1", in_force), emulsion, in_force).rests_on
+
+    def test_a_coat_is_learned_from_as_soon_as_it_is_measured_and_no_longer_when_that_is_taken_back(self):
+        self.coated()
+        before = self.known()
+        self.send()
+        self.assertIn("1 coat", self.known())
+        take_back("Q-014", self.people["odile"], "a slip")
+        self.assertEqual(self.known(), before)
+
+    def test_the_year_knows_a_coat_its_fault_and_its_measuring_at_once(self):
+        tell = lambda: outcomes.formulas_on(self.screen().mesh)[0]  # noqa: E731
+        self.assertEqual(outcomes.last_year().laid, [])
+        self.coated()
+        self.assertEqual((tell().coats, tell().faulty, tell().eom_um), (1, 0, None))
+        note_defect(current_coat(self.screen()), "bead", self.people["odile"])
+        self.send()
+        self.assertEqual((tell().coats, tell().faulty), (1, 1))
+        self.assertAlmostEqual(tell().eom_um, 288.5 / 3 - 77)
+        event = current_coat(self.screen()).event
+        LifeEvent.objects.create(
+            meshing=event.meshing, cycle=event.cycle, kind="inspect", at=timezone.now(), by=event.by, summary="failed",
+            facts={"passed": False},
+        )  # fmt: skip
+        self.assertEqual(tell().failed, 1)
