@@ -44,7 +44,7 @@ def lamp(request, pk):
     asked = request.POST.get("kind")
     forms = [(kind, label, form if asked == kind else LampRecordForm(), shown) for kind, shown, label in _FORMS]
     forms = [(kind, label, f, [f[name] for name in shown]) for kind, label, f, shown in forms]
-    context = lamps.state(found, room, calibration.entries_in_force()) | {
+    context = lamps.state(found, room, calibration.entries_in_force(lamp=found)) | {
         "records": lamps.lately(found),
         "forms": forms, "form": form, "drifts": _drifts(found, room), "even": room.in_force["lamp.even_within"],
     }  # fmt: skip
