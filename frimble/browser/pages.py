@@ -91,6 +91,7 @@ def every_page():
         "two tests": reverse("exposures:compare") + f"?one={one.pk}&other={other.pk}",
         "two steps": reverse("exposures:beside", args=[photo.pk]),
         "reading": reverse("exposures:reading", args=[StepTest.objects.first().pk]),
+        "reading of many steps": reverse("exposures:reading", args=[_of_many_steps().pk]),
         "a lamp": reverse("exposures:lamp", args=[Lamp.objects.get(kind="metal_halide").pk]),
         "the sun": reverse("exposures:lamp", args=[Lamp.objects.get(kind="sun").pk]),
         "send a photo": reverse("exposures:send-photo", args=[StepTest.objects.first().pk]),
@@ -114,6 +115,15 @@ def _a_photo():
     """A photo of the newest step test by the simulated camera, as read."""
     test, person = StepTest.objects.first(), Person.objects.get(username="tamsin")
     return photos.read(test, person, photo=photos.simulated(test, 600), dpi=600, scale_bar_mm=200, wanted_um=150)
+
+
+def _of_many_steps() -> StepTest:
+    """A test of as many strips as are ever laid side by side, not read yet."""
+    test = StepTest.objects.first()
+    test.pk, test._state.adding = None, True
+    test.planned_times_s = test.real_times_s = [round(8 * 1.26**k, 1) for k in range(12)]
+    test.save()
+    return test
 
 
 def _a_list() -> Draft:

@@ -137,6 +137,11 @@ def take_over(photo: StepPhoto, person, grades: dict[int, str], school: str) -> 
     return actions.read_test(photo.step_test, steps, school, photo.wanted_opening_um, person, photo=photo)
 
 
+def not_taken_over(test: StepTest) -> StepPhoto | None:
+    """The newest photo of a test that was read but not made a reading yet."""
+    return test.photos.filter(refused="", readings=None).first() if test.kept_film else None
+
+
 def corrected(reading: TestReading) -> bool:
     """Whether a reading that came from a photo says otherwise than the photo."""
     said = {s["index"]: s["verdict"] for s in reading.photo.result["steps"]}

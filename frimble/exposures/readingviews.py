@@ -8,7 +8,7 @@ from django.views.decorators.http import require_POST
 
 from frimble.core.conclusion import Refused
 from frimble.core.exposure.reading import GRADE_MEANING, SCHOOLS
-from frimble.exposures import accepting, actions, calibration, washing
+from frimble.exposures import accepting, actions, calibration, photos, washing
 from frimble.exposures.forms import GreyScaleForm, ReadingForm
 from frimble.exposures.models import ChartEntry, StepTest, TestReading, Trial
 from frimble.people import standards
@@ -64,7 +64,7 @@ def reading(request, pk):
         "grey": grey, "aim": in_force["greyscale.aim"], "washes": washes, "unkept": washing.kept(test, washes),
         "together": calibration.together(test, last, in_force) if last else None,
         "others": sorted({str(r.read_by) for r in readings}) if readings and mine is None else [],
-        "meanings": GRADE_MEANING, "schools": SCHOOLS,
+        "meanings": GRADE_MEANING, "schools": SCHOOLS, "waiting": photos.not_taken_over(test),
         "accepted": accepted,
         "against": calibration.against_chart(old, found.recommended.value) if found else "",
         "film_first": calibration.film_before_shorter(test.film, found, old and old.time_s) if found else "",

@@ -132,7 +132,9 @@ class PhotoTests(LampCase):
         self.assertFalse(photo.refused)
         # The simulated stencil is cured through near the third shortest step; its window is at least 1.4 wide.
         self.assertTrue(sorted(test.times_s)[1] < result.low_s < sorted(test.times_s)[4])
+        self.assertEqual(photos.not_taken_over(test), photo)
         reading = photos.take_over(photo, self.tamsin, {}, "middle")
+        self.assertIsNone(photos.not_taken_over(test))
         found = calibration.conclude(reading)
         self.assertAlmostEqual(found.recommended.value, result.recommended_s)
         self.assertEqual(found.recommended.rests_on, "measured on a photo")

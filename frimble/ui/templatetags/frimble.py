@@ -65,7 +65,8 @@ register.filter("significant", units.show_number)
 
 @register.filter
 def percent(share):
-    return f"{share * 100:.0f} %"
+    # Rounded to a whole number first, which has no −0.
+    return f"{round(share * 100)} %"
 
 
 @register.filter
