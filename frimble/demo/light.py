@@ -9,7 +9,7 @@ from frimble.demo import scenario
 from frimble.exposures import prediction
 from frimble.exposures.models import ChartEntry, ControlStrip, Exposure, LampRecord
 
-_STRIPS = 16
+_STRIPS = 24
 _HOURS_A_WEEK = 4.0
 
 

@@ -2,7 +2,8 @@
 
 import math
 from dataclasses import dataclass
-from datetime import timedelta
+from datetime import datetime, timedelta
+from typing import NamedTuple
 
 from django.utils import timezone
 
@@ -44,7 +45,7 @@ def emulsion_moved(entries, now, room: LightRoom) -> dict[int, tuple[str, str]]:
         age = pot.age(now, room.in_force)
         if age.verdict != "fresh":
             told[entry.pk] = "recalibrate", f"{pot.code} is {age.verdict}. {age.reason}"
-        elif code != pot.code and not room.steady_since(entry.lamp_id, entry.emulsion_id, pot.mixed_at):
+        elif code != pot.code and not room.steady_since(entry, pot.mixed_at):
             told[entry.pk] = (
                 "check again",
                 f"Found with {code}; {pot.code} is in use now, and too few control strips say that it is alike.",
@@ -81,14 +82,24 @@ def usual_light(screen: Screen, entries):
     return (newest.lamp, newest.film) if newest else None
 
 
-def calibrated() -> list[tuple]:
-    """(mesh, formula, emulsion, when accepted) of every time in force, as plain values."""
-    return list(ChartEntry.objects.in_force().values_list("mesh_id", "formula", "emulsion_id", "accepted_at"))
+class Calibrated(NamedTuple):
+    """For what a time is in force, and since when, as plain values."""
+
+    mesh_id: int
+    formula: str
+    emulsion_id: int
+    lamp_id: int
+    accepted_at: datetime
+
+
+def calibrated() -> list[Calibrated]:
+    """Every time in force."""
+    return [Calibrated(*row) for row in ChartEntry.objects.in_force().values_list(*Calibrated._fields)]
 
 
 def uncalibrated(screens, times) -> list[str]:
     """Codes of coated screens for which none of these times, as from `calibrated`, holds under any light."""
-    known = {(mesh, formula, emulsion) for mesh, formula, emulsion, _ in times}
+    known = {(t.mesh_id, t.formula, t.emulsion_id) for t in times}
     on = dryroom.coats_on([s.meshing_id for s in screens])
     coats = [(s, on.get(s.meshing_id)) for s in screens]
     return [s.code for s, c in coats if not c or (s.meshing.mesh_id, c.formula, c.emulsion_id) not in known]

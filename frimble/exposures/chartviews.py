@@ -27,7 +27,7 @@ def exposure_chart(request):
     context = {
         "rows": page, "page": page, "only": only, "untested": untested, "teaches": teaches,
         "coverage": coverage([(row[0], _moved(row)) for row in rows], untested, teaches),
-        "drifting": [(last, found) for last, found in room.drifts() if found.signal],
+        "drifting": [(last, found) for last, _, found in room.drifts(entries) if found.signal],
     }  # fmt: skip
     return render(request, "exposures/chart.html", context)
 

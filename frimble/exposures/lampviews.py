@@ -40,23 +40,23 @@ def lamp(request, pk):
         if done:
             messages.success(request, f"{done}.")
             return redirect("exposures:lamp", pk)
-    room = LightRoom(standards.current())
+    room, entries = LightRoom(standards.current()), calibration.entries_in_force(lamp=found)
     asked = request.POST.get("kind")
     forms = [(kind, label, form if asked == kind else LampRecordForm(), shown) for kind, shown, label in _FORMS]
     forms = [(kind, label, f, [f[name] for name in shown]) for kind, label, f, shown in forms]
-    context = lamps.state(found, room, calibration.entries_in_force(lamp=found)) | {
+    context = lamps.state(found, room, entries) | {
         "records": lamps.lately(found),
-        "forms": forms, "form": form, "drifts": _drifts(found, room), "even": room.in_force["lamp.even_within"],
+        "forms": forms, "form": form, "drifts": _drifts(found, room, entries), "even": room.in_force["lamp.even_within"],
     }  # fmt: skip
     return render(request, "exposures/lamp.html", context, status=422 if form.errors else 200)
 
 
-def _drifts(lamp: Lamp, room: LightRoom) -> list[tuple]:
+def _drifts(lamp: Lamp, room: LightRoom, entries) -> list[tuple]:
     """(emulsion, drift, labels) of each emulsion with enough strips under the lamp."""
     return [
         (last.emulsion, found, [f"{s.screen}, {timezone.localtime(s.at):%d %b}"
-                                for s in room.strips(lamp.pk, last.emulsion_id)])
-        for last, found in room.drifts() if last.lamp_id == lamp.pk
+                                for s in room.strips(lamp.pk, last.emulsion_id, since)])
+        for last, since, found in room.drifts(entries) if last.lamp_id == lamp.pk
     ]  # fmt: skip
 
 

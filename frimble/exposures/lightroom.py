@@ -9,11 +9,12 @@ from functools import cached_property
 from typing import NamedTuple
 
 from frimble.core.exposure import drift
-from frimble.exposures.models import ControlStrip, Lamp, LampRecord, Run
+from frimble.exposures.models import ChartEntry, ControlStrip, Lamp, LampRecord, Run
 from frimble.films.models import DensityReading
 from frimble.people.kept import Kept
 
-_STRIPS = 600
+# As many as tell of a season, charted the newest.
+_STRIPS = 1500
 # More than some years of every lamp's readings.
 _LAMP_RECORDS = 2000
 _SHOWN = 60
@@ -67,6 +68,7 @@ class LightRoom:
 
     def __init__(self, in_force):
         self.in_force = in_force
+        self._told: dict[tuple, drift.Drift | None] = {}
 
     def hours(self, lamp: Lamp) -> float | None:
         """Hours on a lamp: as last read or since it was replaced, and what it has burned in runs since; None unread."""
@@ -91,24 +93,45 @@ class LightRoom:
         return self._densities.get((film.pk, band))
 
     def strips(self, lamp_id: int, emulsion_id: int, since=None) -> list[StripRead]:
-        """The newest strips read under a lamp on an emulsion since a moment, oldest first."""
-        found = self._strips.get((lamp_id, emulsion_id), [])
-        return [s for s in found if since is None or s.at > since][-_SHOWN:]
+        """The newest strips read under a lamp on an emulsion since a moment, oldest first: those that are charted."""
+        return self._since(lamp_id, emulsion_id, since)[-_SHOWN:]
 
     def drift(self, lamp_id: int, emulsion_id: int, since=None) -> drift.Drift | None:
-        """What those strips say; None while there are too few."""
-        steps = [s.step for s in self.strips(lamp_id, emulsion_id, since)]
-        return drift.drift_of(steps, self.in_force["greyscale.aim"], self.in_force)
+        """What the strips since a calibration say, held against the first of them; None while there are too few."""
+        asked = lamp_id, emulsion_id, since
+        if asked not in self._told:
+            steps = [s.step for s in self._since(*asked)]
+            long = len(steps) > _SHOWN
+            baseline = drift.baseline_of(steps, self.in_force) if long else None
+            self._told[asked] = drift.drift_of(steps[-_SHOWN:], self.in_force, baseline)
+        return self._told[asked]
 
-    def steady_since(self, lamp_id: int, emulsion_id: int, since) -> bool:
-        """Whether enough strips were read since a moment, and nothing in them wants an explanation."""
-        found = self.drift(lamp_id, emulsion_id, since)
+    def steady_since(self, entry: ChartEntry, since) -> bool:
+        """Whether enough strips were read since a moment, and they read as those between the calibration and then."""
+        strips = self._since(entry.lamp_id, entry.emulsion_id, entry.accepted_at)
+        baseline = drift.baseline_of([s.step for s in strips if s.at <= since], self.in_force)
+        after = [s.step for s in strips if s.at > since][-_SHOWN:]
+        found = drift.drift_of(after, self.in_force, baseline) if baseline else None
         return found is not None and found.signal is None
 
-    def drifts(self) -> list[tuple]:
-        """(newest strip, drift) of every lamp and emulsion with enough strips."""
-        told = [(strips[-1], self.drift(*pair)) for pair, strips in self._strips.items()]
-        return [(last, found) for last, found in told if found]
+    def drifts(self, times) -> list[tuple]:
+        """(newest strip, when it was calibrated or None, drift) of every lamp and emulsion with enough strips.
+
+        Args:
+            times: in force, each with `lamp_id`, `emulsion_id` and `accepted_at`; of several under one lamp on one
+                emulsion the oldest counts, since it is the one that has had most time to drift away.
+        """
+        told = []
+        for pair, strips in self._strips.items():
+            accepted = [t.accepted_at for t in times if (t.lamp_id, t.emulsion_id) == pair]
+            since = min(accepted, default=None)
+            if found := self.drift(*pair, since):
+                told.append((strips[-1], since, found))
+        return told
+
+    def _since(self, lamp_id: int, emulsion_id: int, since) -> list[StripRead]:
+        found = self._strips.get((lamp_id, emulsion_id), [])
+        return [s for s in found if since is None or s.at > since]
 
     def records(self, lamp: Lamp, kind: str) -> list[LampRead]:
         """A lamp's records of one kind since its bulb or tubes are in it, oldest first; field maps of all time."""

@@ -45,7 +45,7 @@ def _film(entry) -> list[str]:
 def _pot(entry, batch, room) -> list[str]:
     if not batch or entry.pot_id == batch.pk or batch.mixed_at < entry.accepted_at:
         return []
-    if room.steady_since(entry.lamp_id, entry.emulsion_id, batch.mixed_at):
+    if room.steady_since(entry, batch.mixed_at):
         return []
     return [f"{batch.code} was mixed since, and too few control strips say that it is alike: check before fine work."]
 
@@ -54,7 +54,7 @@ def _season(entry, room) -> list[str]:
     now, most = timezone.now(), room.in_force["exposure.season_months"]
     if months_apart(entry.accepted_at, now) < most:
         return []
-    if room.steady_since(entry.lamp_id, entry.emulsion_id, now - timedelta(days=_LATELY_DAYS)):
+    if room.steady_since(entry, now - timedelta(days=_LATELY_DAYS)):
         return []
     return [
         f"Tested in {entry.accepted_at:%B}: the room's warmth and damp are others in {now:%B}. Read control strips, or test "

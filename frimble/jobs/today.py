@@ -130,12 +130,12 @@ def wants_a_look(floor, in_force, calibrated) -> list[dict]:
                     "url": reverse("coatings:pot", args=[batch.code]),
                 }
             )
-    for last, told in LightRoom(in_force).drifts():
+    for last, _, told in LightRoom(in_force).drifts(calibrated):
         if told.signal:
             found.append({"who": f"{last.lamp}, {last.emulsion}", "words": f"recalibrate. {told.factor.reason}",
                           "url": reverse("exposures:lamp", args=[last.lamp_id])})  # fmt: skip
     stale = in_force["exposure.stale_days"]
-    old = [accepted_at for *_, accepted_at in calibrated if (floor.now - accepted_at).days > stale]
+    old = [t for t in calibrated if (floor.now - t.accepted_at).days > stale]
     if old:
         count = "1 calibrated time is" if len(old) == 1 else f"{len(old)} calibrated times are"
         found.append(

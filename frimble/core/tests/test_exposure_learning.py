@@ -7,6 +7,7 @@ from dataclasses import replace
 import numpy as np
 from scipy import stats
 
+from frimble.core import controlchart
 from frimble.core.conclusion import Conclusion, Refused
 from frimble.core.exposure import chartlearning, drift, factorfilm, greyscale, light, production, steptest
 from frimble.core.exposure.chartlearning import CellFacts, Tested
@@ -101,25 +102,59 @@ class GreyScaleTests(CoreCase):
 class DriftTests(CoreCase):
     def test_strips_are_charted_with_the_handbooks_weighted_mean(self):
         # Source: NIST/SEMATECH e-Handbook, 6.3.2.4, the example of a process at 50, weight 0.3: 50.60, 49.52, 50.56.
-        found = drift.drift_of([9, 4, 10, 6.3, 7.1], 7, self.standards).chart.drift
+        at_7 = drift.Baseline(7, 0, 1)
+        found = drift.drift_of([9, 4, 10, 6.3, 7.1], self.standards, at_7).chart.drift
         for k, value in enumerate((7.60, 6.52, 7.56, 7.18, 7.16)):
             self.assertAlmostEqual(found[k], value, delta=0.01)
 
     def test_steady_strips_change_nothing(self):
-        found = drift.drift_of([7, 7, 6.5, 7, 7.5, 7, 7], 7, self.standards)
-        self.assertIsNone(found.signal)
-        self.assertEqual(found.factor.value, 1)
+        for aim in (7, 5.5):
+            steps = [aim, aim, aim - 0.5, aim, aim + 0.5, *[aim] * 12]
+            for count in range(5, len(steps)):
+                found = drift.drift_of(steps[:count], self.standards)
+                self.assertIsNone(found.signal)
+                self.assertEqual(found.factor.value, 1)
 
     def test_a_fading_lamp_is_noticed_and_followed_within_bounds(self):
-        found = drift.drift_of([7, 7, 6.5, 6.5, 6.5, 6, 6.5, 6, 6], 7, self.standards)
+        found = drift.drift_of([7, 7, 6.5, 7, 7, 7, 6.5, 6.5, 6, 6.5, 6, 6], self.standards)
         self.assertIsNotNone(found.signal)
-        self.assertTrue(1.05 < found.factor.value <= 1.2)
-        far = drift.drift_of([7, 6, 5, 4, 4, 4, 4], 7, self.standards)
-        self.assertAlmostEqual(far.factor.value, 1.2)
+        self.assertTrue(1.05 < found.factor.value <= 1.3)
+        far = drift.drift_of([7, 7, 7, 5, 4, 4, 4], self.standards)
+        self.assertAlmostEqual(far.factor.value, 1.3)
         self.assertIn("more than that wants a step test", far.factor.reason)
 
     def test_few_strips_tell_nothing(self):
-        self.assertIsNone(drift.drift_of([7, 6, 6], 7, self.standards))
+        self.assertIsNone(drift.drift_of([7, 6, 6], self.standards))
+        self.assertIsNone(drift.baseline_of([7, 6], self.standards))
+
+    def test_a_centre_from_few_strips_widens_what_chance_explains(self):
+        # Source: NIST/SEMATECH e-Handbook, 6.3.2.4: limits 3 sigma sqrt(weight / (2 - weight)) about a known centre; the
+        # variance of a centre that is a mean of n adds sigma² / n.
+        few, many = (drift.baseline_of([7] * n, self.standards) for n in (6, 40))
+        self.assertEqual((few.strips, many.strips), (3, 10))
+        sigma = self.standards["drift.sigma_steps"]
+        self.assertAlmostEqual(
+            controlchart.drift_reach(sigma, centre_sd=many.sd), 3 * sigma * math.sqrt(0.3 / 1.7 + 0.1)
+        )
+        low = drift.drift_of([6.3] * 6, self.standards, drift.Baseline(7, 0, 10))
+        unsure = drift.drift_of([6.3] * 6, self.standards, drift.Baseline(7, 0.25, 3))
+        self.assertIsNotNone(low.signal)
+        self.assertIsNone(unsure.signal)
+
+    def test_steady_strips_seldom_cry_and_half_a_step_is_soon_seen(self):
+        # Source: NIST/SEMATECH e-Handbook, 6.3.2: the run rules together cry once in some 92 values of a steady process.
+        chance = np.random.default_rng(11)
+        read = lambda steps: np.round(2 * steps) / 2  # noqa: E731
+        cries, lags = 0, []
+        for _ in range(40):
+            centre = chance.uniform(5.5, 8.5)
+            steady = read(centre + chance.normal(0, 0.35, 40))
+            cries += sum(drift.drift_of(steady[:n], self.standards).signal is not None for n in range(5, 41))
+            fading = read(centre - 0.5 * (np.arange(50) >= 20) + chance.normal(0, 0.35, 50))
+            seen = (n - 20 for n in range(21, 51) if drift.drift_of(fading[:n], self.standards).signal)
+            lags.append(next(seen, 30))
+        self.assertLess(cries / (40 * 36), 0.05)
+        self.assertLessEqual(np.median(lags), 12)
 
 
 class LightTests(CoreCase):

@@ -265,12 +265,12 @@ class MovedTests(LampCase):
         self.assertAlmostEqual(found[0].value, 1.21, delta=0.05)
         self.assertTrue(found[0].low < 1.21 < found[0].high)
 
-    def strips(self, *steps):
+    def strips(self, *steps, days_ago=0):
         exposure = Exposure.objects.get()
         for step in steps:
             ControlStrip.objects.create(
                 exposure=exposure, lamp=self.lamp, emulsion=self.entry.emulsion, step=step, by=self.tamsin,
-                at=timezone.now(),
+                at=timezone.now() - timedelta(days=days_ago),
             )  # fmt: skip
 
     def test_steady_strips_say_that_a_new_pot_and_another_season_are_alike(self):
@@ -281,16 +281,35 @@ class MovedTests(LampCase):
         self.assertIn("the room's warmth and damp are others", self.moved())
         self.assertIn("SD-09 was mixed since", self.moved())
         self.assertIn(entries[0].pk, calibration.emulsion_moved(entries, timezone.now(), self.room))
-        self.strips(7, 7.5, 7, 6.5, 7, 7)
+        # Six that read alike say nothing while nobody knows what they read before.
+        self.strips(6, 6.5, 6, 5.5, 6, 6)
+        self.assertIn("SD-09 was mixed since", self.moved())
+        self.strips(6, 6, 6.5, 6, days_ago=100)
         self.assertEqual(staleness.moved(entries[0], new, self.room), [])
         self.assertEqual(calibration.emulsion_moved(entries, timezone.now(), self.room), {})
 
     def test_strips_that_drift_lengthen_the_time_and_open_a_task(self):
-        self.strips(7, 6.5, 6, 6, 5.5, 5.5, 5.5)
+        self.strips(7, 6.5, 7, 5.5, 5.5, 5.5)
         found = carrying.factors_for(self.entry, self.pot, None, self.room)
         self.assertEqual(found[0].name, "control strips")
-        self.assertTrue(1.1 < found[0].value <= 1.2)
-        self.assertEqual(self.room.drifts()[0][0].lamp, self.lamp.name)
+        self.assertTrue(1.1 < found[0].value <= 1.3)
+        ((last, since, told),) = self.room.drifts([self.entry])
+        self.assertEqual((last.lamp, since), (self.lamp.name, self.entry.accepted_at))
+        self.assertIn("less light than the first 3 after calibration", told.factor.reason)
+        # Another test of the same starts the count anew.
+        self.entry.accepted_at = timezone.now()
+        self.assertEqual(self.room.drifts([self.entry]), [])
+
+    def test_strips_that_always_read_the_same_have_not_drifted_whatever_the_house_aims_at(self):
+        self.strips(*[5.5] * 12)
+        self.assertEqual(carrying.factors_for(self.entry, self.pot, None, self.room), ())
+        self.assertIsNone(self.room.drifts([self.entry])[0][2].signal)
+
+    def test_many_strips_are_held_against_the_first_of_them(self):
+        self.strips(*[7] * 10, *[6.5, 7] * 30, *[6] * 30)
+        found = self.room.drift(self.lamp.pk, self.entry.emulsion_id, self.entry.accepted_at)
+        self.assertEqual((len(found.chart.values), found.chart.centre), (60, 7))
+        self.assertIsNotNone(found.signal)
 
     def test_a_strip_is_read_with_the_inspection(self):
         self.assertEqual(self.screen().state, "washed")
