@@ -24,6 +24,8 @@ _TO_BASE = {
 }  # fmt: skip
 
 _QUANTITY = re.compile(r"^\s*([-+]?\d+(?:[.,]\d+)?)\s*(.*?)\s*$")
+_TIME = re.compile(r"(\d+(?:[.,]\d+)?)\s*(?:h|min|s)(?![a-z])")
+_TIMES = re.compile(rf"^\s*(?:{_TIME.pattern}\s*){{2,3}}$")
 _A_SIZES = {f"A{n}": None for n in range(7)}
 
 
@@ -64,11 +66,13 @@ def a_size_mm(name: str) -> tuple[int, int]:
 def read_quantity(text: str, unit: str) -> float:
     """Read a typed quantity such as `43/cm`, `2 in` or `75 F` and return it in `unit`.
 
-    A number without a unit is taken to be in `unit` already.
+    A number without a unit is taken to be in `unit` already; a time may be put together, such as `1 min 30 s`.
 
     Raises:
         OutOfRange: not a number, an unknown unit, or a unit of another kind.
     """
+    if unit == "s" and _TIMES.match(str(text)):
+        return sum(read_quantity(part[0], unit) for part in _TIME.finditer(str(text)))
     match = _QUANTITY.match(str(text))
     if not match:
         raise OutOfRange(f"“{text}” is not a number with a unit such as {unit}.", "value")

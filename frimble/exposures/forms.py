@@ -8,7 +8,15 @@ from frimble.core.exposure.reading import GRADES, SCHOOLS, StepGrade
 from frimble.core.units import show_seconds
 from frimble.exposures.models import Lamp, LampRecord, StepPhoto, StepTest
 from frimble.films.models import FilmSystem, Positive
-from frimble.screens.forms import ActForm, NumberField, QuantityField, RecordField, StepForm, WholeField
+from frimble.screens.forms import (
+    ActForm,
+    NumberField,
+    QuantityField,
+    RecordField,
+    SecondsField,
+    StepForm,
+    WholeField,
+)
 
 DRY_TICK = "Dry: no tack, hard and slick to a damp gloved fingertip, no slime"
 
@@ -38,7 +46,7 @@ class ExposeForm(SunForm, StepForm, LightForm):
     positive = RecordField(
         Positive.objects.all(), label="Which film", required=False, empty_label="not on the film bench"
     )
-    own_time_s = NumberField(label="A time of your own", unit="s", required=False)
+    own_time_s = SecondsField(label="A time of your own", required=False)
     own_reason = forms.CharField(label="Why this time", required=False, max_length=200)
     dry = forms.BooleanField(
         label=DRY_TICK, error_messages={"required": "Feel it first: wet inside looks dry outside."}
@@ -56,7 +64,7 @@ class PlanForm(StepForm, LightForm):
 
     note = None
     kind = forms.ChoiceField(choices=StepTest.Kind.choices, widget=forms.HiddenInput)
-    guess_s = NumberField(label="Your guess", unit="s")
+    guess_s = SecondsField(label="Your guess")
     steps = WholeField(label="Steps", error_messages={"invalid": "A whole number of steps."})
     series = forms.ChoiceField(label="Series", choices=list(steptest.SERIES_WORDS.items()))
     card = forms.ChoiceField(label="Card", choices=[("cover", "covers strips"), ("uncover", "uncovers strips")])
@@ -236,8 +244,8 @@ class FilmForm(ActForm):
 
 
 class WashForm(StepForm):
-    soak_s = NumberField(label="Soak", unit="s")
-    rinse_s = NumberField(label="Rinse", unit="s")
+    soak_s = SecondsField(label="Soak")
+    rinse_s = SecondsField(label="Rinse")
 
 
 class LampForm(ActForm):
@@ -248,8 +256,8 @@ class LampForm(ActForm):
     geometry = forms.ChoiceField(label="Shape", choices=list(light.GEOMETRIES.items()))
     contact = forms.ChoiceField(label="Film and screen are pressed by", choices=list(light.CONTACTS.items()))
     distance_mm = QuantityField(label="Lamp to glass", unit="mm")
-    warm_up_s = NumberField(label="Warm-up", unit="s", initial="0")
-    start_lag_s = NumberField(label="Start-up lag", unit="s", initial="0")
+    warm_up_s = SecondsField(label="Warm-up", initial="0")
+    start_lag_s = SecondsField(label="Start-up lag", initial="0")
     units_a_second = NumberField(label="Its integrator counts, a second", unit="light units", required=False)
 
 

@@ -26,6 +26,21 @@ class NumberField(forms.FloatField):
             raise forms.ValidationError(f"“{value}” is not a number.") from None
 
 
+class SecondsField(NumberField):
+    """A time in seconds; who has a keyboard may type it as it is shown, such as `1 min 30 s`."""
+
+    def __init__(self, **kwargs):
+        super().__init__(unit="s", **kwargs)
+
+    def to_python(self, value):
+        if value in self.empty_values:
+            return None
+        try:
+            return read_quantity(str(value), "s")
+        except OutOfRange as error:
+            raise forms.ValidationError(str(error)) from None
+
+
 class WholeField(forms.IntegerField):
     """A whole number, typed without arrows that a wet glove hits."""
 

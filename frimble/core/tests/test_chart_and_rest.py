@@ -86,6 +86,12 @@ class UnitsTests(CoreCase):
     def test_conversions_are_exact(self):
         # Source: international inch 25.4 mm and pound 0.45359237 kg; 1 pt = 1/72 in = 0.353 mm.
         self.assertAlmostEqual(units.read_quantity("2 in", "mm"), 50.8)
+        # Source: ISO 80000-3, minute and hour.
+        for text, seconds in (("1 min 30 s", 90), ("1 h 20min", 4800), ("6 min", 360), ("1min30s", 90), ("14,6", 14.6)):
+            self.assertAlmostEqual(units.read_quantity(text, "s"), seconds)
+        for text in ("2 min 3", "1 min -3 s", "5 s s", "1 min 30 mm"):
+            with self.subTest(text), self.assertRaises(OutOfRange):
+                units.read_quantity(text, "s")
         self.assertAlmostEqual(units.read_quantity("1 pt", "mm"), 0.3528, places=4)
         self.assertAlmostEqual(units.read_quantity("1 lb", "g"), 453.59237)
         self.assertAlmostEqual(units.read_quantity("110/in", "/cm"), 43.307, places=3)
