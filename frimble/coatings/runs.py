@@ -3,10 +3,11 @@
 from dataclasses import dataclass
 
 from django.db import transaction
+from django.db.models import Case, When
 from django.utils import timezone
 
 from frimble.coatings import actions, coaters, drylearning, dryroom, outcomes, pots
-from frimble.coatings.models import Coat, CoatingRun, CoatRecipe, PotRecord, RunScreen
+from frimble.coatings.models import Coat, CoatingRun, PotRecord, RunScreen
 from frimble.core import coatplan, wetcoat
 from frimble.core.coating import parse_formula
 from frimble.core.conclusion import OutOfRange, Refused
@@ -28,23 +29,23 @@ class Candidate:
     coater: object
 
 
-def candidates(in_force, now) -> list[Candidate]:
+def candidates(in_force, now, recipes) -> list[Candidate]:
     """Screens degreased and dry, and those whose next layer may be laid, those begun first, by mesh."""
-    dry = Screen.objects.for_lists().exclude(wet_until__gt=now)
-    begun = list(dry.filter(state=State.PART_COATED).order_by("since")[:_MOST_SCREENS])
-    fresh = list(dry.filter(state=State.DEGREASED).order_by("since")[: _MOST_SCREENS - len(begun)])
-    coats, there = dryroom.coats_on([s.meshing_id for s in begun]), coaters.standing(in_force)
-    recipes = list(CoatRecipe.objects.all()) if fresh else []
-    usual = {mesh.pk: usual_formula(mesh, recipes) for mesh in {s.mesh for s in fresh}}
+    begun_first = Case(When(state=State.PART_COATED, then=0), default=1)
+    dry = Screen.objects.for_lists().exclude(wet_until__gt=now).filter(state__in=(State.PART_COATED, State.DEGREASED))
+    ready = list(dry.order_by(begun_first, "since")[:_MOST_SCREENS])
+    begun, there = [s for s in ready if s.state == State.PART_COATED], coaters.standing(in_force)
+    coats = dryroom.coats_on([s.meshing_id for s in begun])
+    usual = {mesh.pk: usual_formula(mesh, recipes) for mesh in {s.mesh for s in ready if s not in begun}}
     found = []
-    for screen in sorted((*begun, *fresh), key=lambda s: (s.mesh.count_per_cm, s.code)):
+    for screen in sorted(ready, key=lambda s: (s.mesh.count_per_cm, s.code)):
         coat = coats.get(screen.meshing_id)
         formula = coat.formula if coat else usual.get(screen.meshing.mesh_id, _PLAIN)
         found.append(Candidate(screen, formula, coaters.best(screen.frame, in_force, among=there)))
     return found
 
 
-def usual_formula(mesh, recipes=None) -> str:
+def usual_formula(mesh, recipes) -> str:
     """The formula most laid on a mesh, else one named for it, else one and one."""
     known = outcomes.formulas_on(mesh, recipes=recipes)
     most = max(known, key=lambda h: (h.coats, h.suits), default=None)

@@ -21,8 +21,8 @@ _RUNS_SHOWN = 12
 @recorders
 def new_run(request):
     """Which screens, which pot and coater; the order and what to pour before it starts."""
-    in_force = standards.current()
-    found = runs.candidates(in_force, timezone.now())
+    in_force, recipes = standards.current(), list(CoatRecipe.objects.all())
+    found = runs.candidates(in_force, timezone.now(), recipes)
     best = next((c.coater for c in found if c.coater), None)
     start = {"coater": best, "fill": in_force["coat.fill"]}
     asked = request.POST or (request.GET if "batch" in request.GET else None)
@@ -41,7 +41,7 @@ def new_run(request):
     context = {
         "form": form, "plan": made, "damp": dryroom.damp_air(in_force),
         "open": [r for r in newest if r.ended_at is None], "past": [r for r in newest if r.ended_at],
-        "recipes": CoatRecipe.objects.all(), "caution": cautions.for_step("coat"),
+        "recipes": recipes, "caution": cautions.for_step("coat"),
     }  # fmt: skip
     return render(request, "coatings/new_run.html", context, status=422 if form.errors else 200)
 

@@ -17,7 +17,7 @@ from frimble.people.kept import Kept
 from frimble.screens import ledger
 from frimble.screens.models import LifeEvent
 
-_LEARNED_FROM, _CHARTED = 300, 80
+_LEARNED_FROM, _CHARTED = 300, 60
 KEPT = Kept("coat-thickness", 600)
 _USUAL = 12
 _TOLD = 6
