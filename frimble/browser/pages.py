@@ -91,6 +91,7 @@ def every_page():
         "two tests": reverse("exposures:compare") + f"?one={one.pk}&other={other.pk}",
         "two steps": reverse("exposures:beside", args=[photo.pk]),
         "reading": reverse("exposures:reading", args=[StepTest.objects.first().pk]),
+        "strip by strip": reverse("exposures:guided", args=[StepTest.objects.first().pk]),
         "reading of many steps": reverse("exposures:reading", args=[_of_many_steps().pk]),
         "a lamp": reverse("exposures:lamp", args=[Lamp.objects.get(kind="metal_halide").pk]),
         "the sun": reverse("exposures:lamp", args=[Lamp.objects.get(kind="sun").pk]),

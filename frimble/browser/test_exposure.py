@@ -7,6 +7,7 @@ from uuid import uuid4
 
 from django.utils import timezone
 from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
 
 from frimble.browser.base import NARROW, BrowserCase
 from frimble.browser.shop import small_shop
@@ -101,6 +102,42 @@ class ExposureTests(BrowserCase):
         entry = ChartEntry.objects.get()
         self.assertAlmostEqual(entry.time_s, photo.result["recommended_s"], places=3)
         self.assertEqual(entry.facts["lamp"], "Lantern A")
+
+    def test_a_test_is_read_strip_by_strip_and_the_grades_follow(self):
+        test = self.exposed_test(steps=4)
+        self.go(f"/expose/tests/{test.pk}/")
+        self.press("Strip by strip, guided")
+        # Shortest first: slimy, good, good, filled. The second is left open at first.
+        seen = {4: ("good", "good", "good"), 2: ("good", "good", "good"), 1: ("good", "good", "filled")}
+        for strip in (4, 3, 2, 1):
+            self.sees(f"Strip {strip}, ")
+            self.mark(strip, seen.get(strip, ()))
+            if strip == 4:
+                self.mark_box("slimy_4")
+            if strip != 1:
+                self.press("Next strip")
+        self.press("Rank and work out the time")
+        self.sees("Not recorded yet")
+        self.sees("Strip 3, 2 of 4")
+        self.sees("Say what you see")
+        self.mark(3, ("good", "good", "good"))
+        self.type_keys(Keys.ARROW_RIGHT, Keys.ARROW_RIGHT)
+        self.press("Rank and work out the time")
+        self.sees("How each grade came about")
+        steps = {s.strip: s for s in Reading.objects.get().steps.all()}
+        self.assertEqual([steps[n].grade for n in (4, 3, 2, 1)], ["short", "good", "good", "over"])
+        self.assertEqual(steps[1].marks, {"blocks": "good", "lines": "good", "openings": "filled"})
+        self.assertTrue(steps[4].slimy)
+        self.press("How each grade came about")
+        self.sees("its well side is slimy")
+
+    def mark(self, strip, marks):
+        for feature, mark in zip(("blocks", "lines", "openings"), marks, strict=False):
+            self.mark_box(f"{feature}_{strip}", mark)
+
+    def mark_box(self, name, value=None):
+        given = f"[value='{value}']" if value else ""
+        self.driver.find_element(By.CSS_SELECTOR, f"input[name='{name}']{given}").click()
 
     def test_two_tests_are_set_against_each_other_and_the_answer_kept(self):
         first, second = (self.exposed_test(steps=4, code=code) for code in ("Q-014", "Q-015"))

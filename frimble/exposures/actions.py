@@ -267,9 +267,12 @@ def abandon(run_id: int, person) -> Run:
 
 @transaction.atomic
 def read_test(
-    test: StepTest, steps: list[StepGrade], school: str, wanted_opening_um: float, person, photo=None
+    test: StepTest, steps: list[StepGrade], school: str, wanted_opening_um: float, person, photo=None, marks=None
 ) -> TestReading:
     """Store a reading with what the core concludes from it.
+
+    Args:
+        marks: by strip, the marks its grade was ranked from; None where it was graded as a whole.
 
     Raises:
         Refused: the test is not exposed and washed out yet, or spoiled.
@@ -291,6 +294,7 @@ def read_test(
         ReadStep(
             reading=reading, strip=s.strip, time_s=s.time_s, grade=s.grade, finest_opening_um=s.finest_opening_um,
             thinnest_line_um=s.thinnest_line_um, smallest_dot=s.smallest_dot, slimy=s.slimy, pale=s.pale,
+            marks=(marks or {}).get(s.strip),
         )
         for s in steps
     )  # fmt: skip

@@ -4,6 +4,7 @@ from django import forms
 
 from frimble.core.calculators import numbers
 from frimble.core.exposure import greyscale, light, steptest
+from frimble.core.exposure.marks import FEATURES, Marks, rank
 from frimble.core.exposure.reading import GRADES, SCHOOLS, StepGrade
 from frimble.core.units import show_seconds
 from frimble.exposures.models import Lamp, LampRecord, StepPhoto, StepTest
@@ -160,6 +161,45 @@ class ReadingForm(ActForm):
             (n, time, self[f"grade_{n}"], [self[f"{seen}_{n}"] for seen in ("opening", "line", "dot", "slimy", "pale")])
             for n, time in enumerate(self.times_s, start=1)
         ]
+        return sorted(rows, key=lambda row: row[1])
+
+
+class GuidedForm(ActForm):
+    """What is seen of each strip, feature by feature: its grade follows."""
+
+    school = forms.ChoiceField(label="Choose by", choices=list(SCHOOLS.items()), widget=forms.RadioSelect)
+    wanted_opening_um = NumberField(label="Finest detail wanted, open and standing", unit="µm")
+
+    def __init__(self, *args, times_s, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.times_s = times_s
+        for strip in range(1, len(times_s) + 1):
+            for name, (words, known) in FEATURES.items():
+                self.fields[f"{name}_{strip}"] = forms.ChoiceField(
+                    label=words, choices=[(mark, f"{mark}: {meaning}") for mark, meaning in known.items()],
+                    widget=forms.RadioSelect, error_messages={"required": "Say what you see."},
+                )  # fmt: skip
+            self.fields[f"slimy_{strip}"] = forms.BooleanField(label="Well side slimy", required=False)
+            self.fields[f"pale_{strip}"] = forms.BooleanField(label="Colour not changed through", required=False)
+
+    def marks(self) -> dict[int, dict[str, str]]:
+        """By strip, the mark of each feature."""
+        data = self.cleaned_data
+        return {n: {name: data[f"{name}_{n}"] for name in FEATURES} for n in range(1, len(self.times_s) + 1)}
+
+    def steps(self) -> list[StepGrade]:
+        """Every strip with the grade its marks come to."""
+        data, found = self.cleaned_data, []
+        for n, seen in self.marks().items():
+            slimy, pale = data[f"slimy_{n}"], data[f"pale_{n}"]
+            grade = rank(Marks(**seen, slimy=slimy, pale=pale)).grade
+            found.append(StepGrade(n, self.times_s[n - 1], grade, slimy=slimy, pale=pale))
+        return found
+
+    def strips(self):
+        """(strip, time, its fields), shortest time first."""
+        names = (*FEATURES, "slimy", "pale")
+        rows = [(n, time, [self[f"{name}_{n}"] for name in names]) for n, time in enumerate(self.times_s, start=1)]
         return sorted(rows, key=lambda row: row[1])
 
 

@@ -8,6 +8,7 @@ from simple_history.models import HistoricalRecords
 from frimble.coatings.models import Batch, Emulsion
 from frimble.core.exposure import chart, light, runner, steptest
 from frimble.core.exposure.chartlearning import CellFacts
+from frimble.core.exposure.marks import Marks, Ranked, rank
 from frimble.core.exposure.reading import StepGrade
 from frimble.films.models import FilmSystem, Positive
 from frimble.people.models import Person
@@ -323,6 +324,7 @@ class ReadStep(models.Model):
     smallest_dot = models.FloatField(null=True, help_text="per cent of the highlight dot still clear")
     slimy = models.BooleanField(default=False)
     pale = models.BooleanField(default=False)
+    marks = models.JSONField(null=True, help_text="what was seen of blocks, lines and openings, where it was ranked")
 
     class Meta:
         ordering = ["strip"]
@@ -335,6 +337,11 @@ class ReadStep(models.Model):
             self.strip, self.time_s, self.grade, self.finest_opening_um, self.thinnest_line_um, self.smallest_dot,
             self.slimy, self.pale,
         )  # fmt: skip
+
+    @property
+    def ranked(self) -> Ranked | None:
+        """How its grade came about where the reader marked what was seen."""
+        return rank(Marks(**self.marks, slimy=self.slimy, pale=self.pale)) if self.marks else None
 
 
 class ChartEntries(models.QuerySet):

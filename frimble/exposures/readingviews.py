@@ -28,59 +28,71 @@ def tests(request):
 @recorders
 def reading(request, pk):
     """Grade the strips; see the time, the window and the reason; accept."""
-    test = get_object_or_404(
-        StepTest.objects.select_related("screen__frame", "mesh", "emulsion", "lamp", "film"), pk=pk
-    )
+    test, in_force = get_test(pk), standards.current()
     readings = list(
         test.readings.select_related("read_by", "photo", "step_test")
         .prefetch_related("steps")
         .order_by("-read_at", "-pk")
     )
-    last, mine = next(iter(readings), None), next((r for r in readings if r.read_by_id == request.user.pk), None)
-    in_force = standards.current()
     # Nobody's grades but one's own are filled in: a second reader looks for himself.
-    is_grey = test.kind == StepTest.Kind.GREY
-    grey = GreyScaleForm(request.POST or None, initial={"school": in_force["exposure.school"]}) if is_grey else None
-    form = ReadingForm(
-        None if is_grey else request.POST or None,
-        times_s=() if is_grey else test.times_s,
-        initial=_initial(mine, in_force),
-    )
-    if is_grey and grey.attempt(
-        lambda data: actions.read_grey_scale(test, data["solid_step"], data["school"], request.user)
-    ):
+    mine = next((r for r in readings if r.read_by_id == request.user.pk), None)
+    form = _form_of(request, test, mine, in_force)
+    if request.method == "POST" and form.attempt(lambda data: _read(test, form, data, request.user)):
         return redirect(reverse("exposures:reading", args=[pk]) + "#use")
-    if request.method == "POST" and not is_grey:
-        done = form.attempt(
-            lambda data: actions.read_test(test, form.steps(), data["school"], data["wanted_opening_um"], request.user)
-        )
-        if done:
-            return redirect(reverse("exposures:reading", args=[pk]) + "#use")
-    found, washes = calibration.conclude(last) if last else None, washing.washes_of(test)
-    accepted = ChartEntry.objects.filter(reading=last).select_related("accepted_by").first() if last else None
-    old = calibration.in_force_before(test, accepted) if found else None
+    washes = washing.washes_of(test)
     context = {
-        "test": test, "screen": test.screen, "form": form, "reading": last, "found": found,
-        "grey": grey, "aim": in_force["greyscale.aim"], "washes": washes, "unkept": washing.kept(test, washes),
-        "together": calibration.together(test, last, in_force) if last else None,
+        "test": test, "screen": test.screen, "form": form, "is_grey": test.kind == StepTest.Kind.GREY,
+        "aim": in_force["greyscale.aim"], "washes": washes, "unkept": washing.kept(test, washes),
         "others": sorted({str(r.read_by) for r in readings}) if readings and mine is None else [],
         "meanings": GRADE_MEANING, "schools": SCHOOLS, "waiting": photos.not_taken_over(test),
-        "accepted": accepted,
-        "against": calibration.against_chart(old, found.recommended.value) if found else "",
-        "film_first": calibration.film_before_shorter(test.film, found, old and old.time_s) if found else "",
-        "may_accept": bool(found and found.usable and (found.outcome == "window" or request.user.is_lead)),
     }  # fmt: skip
-    return render(
-        request, "exposures/reading.html", context, status=422 if form.errors or (grey and grey.errors) else 200
-    )
+    if readings:
+        context |= _told(test, readings[0], in_force, request.user)
+    return render(request, "exposures/reading.html", context, status=422 if form.errors else 200)
+
+
+def get_test(pk) -> StepTest:
+    """The step test with its conditions, or the plain “not found” page."""
+    joined = StepTest.objects.select_related("screen__frame", "mesh", "emulsion", "lamp", "film")
+    return get_object_or_404(joined, pk=pk)
+
+
+def _form_of(request, test, mine, in_force):
+    typed = request.POST or None
+    if test.kind == StepTest.Kind.GREY:
+        return GreyScaleForm(typed, initial={"school": in_force["exposure.school"]})
+    return ReadingForm(typed, times_s=test.times_s, initial=_initial(mine, in_force))
+
+
+def _read(test, form, data, person) -> TestReading:
+    if test.kind == StepTest.Kind.GREY:
+        return actions.read_grey_scale(test, data["solid_step"], data["school"], person)
+    return actions.read_test(test, form.steps(), data["school"], data["wanted_opening_um"], person)
+
+
+def _told(test, last: TestReading, in_force, person) -> dict:
+    """What the newest reading says, by itself, with all others, and against the chart."""
+    found = calibration.conclude(last)
+    accepted = ChartEntry.objects.filter(reading=last).select_related("accepted_by").first()
+    old = calibration.in_force_before(test, accepted)
+    return {
+        "reading": last, "found": found, "together": calibration.together(test, last, in_force), "accepted": accepted,
+        "ranked": [s for s in last.steps.all() if s.marks],
+        "against": calibration.against_chart(old, found.recommended.value),
+        "film_first": calibration.film_before_shorter(test.film, found, old and old.time_s),
+        "may_accept": found.usable and (found.outcome == "window" or person.is_lead),
+    }  # fmt: skip
+
+
+def house_start(in_force) -> dict:
+    """How the house reads where nobody has said otherwise."""
+    wanted = in_force["steptest.wanted_opening_um"]
+    return {"school": in_force["exposure.school"], "wanted_opening_um": f"{wanted:g}"}
 
 
 def _initial(last, in_force):
     if last is None:
-        return {
-            "school": in_force["exposure.school"],
-            "wanted_opening_um": f"{in_force['steptest.wanted_opening_um']:g}",
-        }
+        return house_start(in_force)
     initial = {"school": last.school, "wanted_opening_um": f"{last.wanted_opening_um:g}"}
     for step in last.steps.all():
         initial[f"grade_{step.strip}"] = step.grade
