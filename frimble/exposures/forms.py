@@ -123,8 +123,8 @@ class StartTestForm(SunForm, PlanForm):
     )
 
 
-class ReadingForm(ActForm):
-    """A grade for each strip, and what the loupe shows where it was used."""
+class StripsForm(ActForm):
+    """What is asked of every strip of a test, and by what the time is chosen."""
 
     school = forms.ChoiceField(label="Choose by", choices=list(SCHOOLS.items()), widget=forms.RadioSelect)
     wanted_opening_um = NumberField(label="Finest detail wanted, open and standing", unit="µm")
@@ -133,15 +133,28 @@ class ReadingForm(ActForm):
         super().__init__(*args, **kwargs)
         self.times_s = times_s
         for strip in range(1, len(times_s) + 1):
-            self.fields[f"grade_{strip}"] = forms.ChoiceField(
-                label=f"Grade of strip {strip}", choices=[(g, g) for g in GRADES], widget=forms.RadioSelect,
-                error_messages={"required": "Grade this strip."},
-            )  # fmt: skip
-            self.fields[f"opening_{strip}"] = NumberField(label="Finest opening clear", unit="µm", required=False)
-            self.fields[f"line_{strip}"] = NumberField(label="Thinnest line standing", unit="µm", required=False)
-            self.fields[f"dot_{strip}"] = NumberField(label="Smallest highlight dot clear", unit="%", required=False)
+            self.fields |= self.asked_of(strip)
             self.fields[f"slimy_{strip}"] = forms.BooleanField(label="Well side slimy", required=False)
             self.fields[f"pale_{strip}"] = forms.BooleanField(label="Colour not changed through", required=False)
+
+    def asked_of(self, strip: int) -> dict[str, forms.Field]:
+        raise NotImplementedError
+
+
+class ReadingForm(StripsForm):
+    """A grade for each strip, and what the loupe shows where it was used."""
+
+    def asked_of(self, strip):
+        grade = forms.ChoiceField(
+            label=f"Grade of strip {strip}", choices=[(g, g) for g in GRADES], widget=forms.RadioSelect,
+            error_messages={"required": "Grade this strip."},
+        )  # fmt: skip
+        return {
+            f"grade_{strip}": grade,
+            f"opening_{strip}": NumberField(label="Finest opening clear", unit="µm", required=False),
+            f"line_{strip}": NumberField(label="Thinnest line standing", unit="µm", required=False),
+            f"dot_{strip}": NumberField(label="Smallest highlight dot clear", unit="%", required=False),
+        }
 
     def _say(self, field, message):
         if field.startswith("strip "):
@@ -164,23 +177,17 @@ class ReadingForm(ActForm):
         return sorted(rows, key=lambda row: row[1])
 
 
-class GuidedForm(ActForm):
+class GuidedForm(StripsForm):
     """What is seen of each strip, feature by feature: its grade follows."""
 
-    school = forms.ChoiceField(label="Choose by", choices=list(SCHOOLS.items()), widget=forms.RadioSelect)
-    wanted_opening_um = NumberField(label="Finest detail wanted, open and standing", unit="µm")
-
-    def __init__(self, *args, times_s, **kwargs):
-        super().__init__(*args, **kwargs)
-        self.times_s = times_s
-        for strip in range(1, len(times_s) + 1):
-            for name, (words, known) in FEATURES.items():
-                self.fields[f"{name}_{strip}"] = forms.ChoiceField(
-                    label=words, choices=[(mark, f"{mark}: {meaning}") for mark, meaning in known.items()],
-                    widget=forms.RadioSelect, error_messages={"required": "Say what you see."},
-                )  # fmt: skip
-            self.fields[f"slimy_{strip}"] = forms.BooleanField(label="Well side slimy", required=False)
-            self.fields[f"pale_{strip}"] = forms.BooleanField(label="Colour not changed through", required=False)
+    def asked_of(self, strip):
+        return {
+            f"{name}_{strip}": forms.ChoiceField(
+                label=words, choices=[(mark, f"{mark}: {meaning}") for mark, meaning in known.items()],
+                widget=forms.RadioSelect, error_messages={"required": "Say what you see."},
+            )
+            for name, (words, known) in FEATURES.items()
+        }  # fmt: skip
 
     def marks(self) -> dict[int, dict[str, str]]:
         """By strip, the mark of each feature."""
