@@ -9,11 +9,11 @@ from frimble.exposures.lightroom import LightRoom
 
 # What control strips measure needs no estimate.
 _MEASURED_BY_STRIPS = ("hours of the lamp", "age of the emulsion")
-_DISTANCE = "distance of the lamp"
+_DISTANCE, _THICKNESS = "distance of the lamp", "thickness of mesh and coat"
 # Below this a factor is noise.
 _LEAST = 0.015
 _WHY = {
-    "thickness of mesh and coat": "the coat is expected {sign} than when it was tested",
+    _THICKNESS: "the coat is expected {sign} than when it was tested",
     "clear film": "the film's clear areas let {sign2} light through than then",
     _DISTANCE: "the lamp stands {sign3} than then",
     "hours of the lamp": "the lamp has burned longer since",
@@ -53,4 +53,4 @@ def _foretold(entry, batch, room, measured: bool):
             sign="thicker" if longer else "thinner", sign2="less" if longer else "more",
             sign3="farther off" if longer else "nearer",
         )  # fmt: skip
-        yield Factor(name, value, low, high, f"{why}; an estimate")
+        yield Factor(name, value, low, high, f"{why}; an estimate", of_light=name != _THICKNESS)

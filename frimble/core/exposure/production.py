@@ -10,13 +10,19 @@ from frimble.core.units import show_seconds
 
 @dataclass(frozen=True)
 class Factor:
-    """One thing that differs from the calibration: what, its factor on the time with a 90 % interval, and why."""
+    """One thing that differs from the calibration: what, its factor on the time with a 90 % interval, and why.
+
+    Attributes:
+        of_light: the same light does less or more, so that detail closes later or sooner too; a thicker coat only cures
+            through later.
+    """
 
     name: str
     value: float
     low: float
     high: float
     why: str
+    of_light: bool = True
 
 
 def sun_factor(then: float, now: float) -> Factor:
@@ -29,7 +35,7 @@ def sun_factor(then: float, now: float) -> Factor:
 def production_time(calibrated: Conclusion, factors: Sequence[Factor], standards: Mapping) -> Conclusion:
     """The time to give: calibrated time × every factor; refused when together they reach too far from what was tested.
 
-    The interval is of the time itself, from the factors' own; the working window stays the calibration's.
+    The interval is of the time itself, from the factors' own.
     """
     if calibrated.refused or not factors:
         return calibrated
@@ -47,3 +53,10 @@ def production_time(calibrated: Conclusion, factors: Sequence[Factor], standards
         value, "s", "corrected: test again soon", f"{words} = {show_seconds(value)}. {calibrated.reason}",
         f"{calibrated.rests_on}, corrected", value * math.exp(-reach), value * math.exp(reach), "a step test",
     )  # fmt: skip
+
+
+def moved_window(cured: Sequence[float], closes: Sequence[float], factors: Sequence[Factor]):
+    """The ends of a calibration's window, s, as they lie after what has changed: (cured, closes), each as it was given."""
+    both = math.prod(f.value for f in factors if f.of_light)
+    cure = both * math.prod(f.value for f in factors if not f.of_light)
+    return tuple(t * cure for t in cured), tuple(t * both for t in closes)

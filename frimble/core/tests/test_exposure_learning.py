@@ -157,6 +157,19 @@ class DriftTests(CoreCase):
         self.assertLessEqual(np.median(lags), 12)
 
 
+class MovedWindowTests(CoreCase):
+    def test_less_light_moves_both_ends_and_a_thicker_coat_only_the_cure(self):
+        # Source: reciprocity, dose = irradiance × time: at half the light every time doubles. Jacobs' working curve: the
+        # dose of full cure grows with thickness, the gel dose at which a skin stays does not.
+        half = production.Factor("control strips", 2, 1.8, 2.2, "half the light")
+        thick = production.Factor("thickness of mesh and coat", 1.2, 1.1, 1.3, "thicker", of_light=False)
+        self.assertEqual(production.moved_window((20, 18), (40,), (half,)), ((40, 36), (80,)))
+        (cured,), (closes,) = production.moved_window((20,), (40,), (half, thick))
+        self.assertAlmostEqual(cured, 48)
+        self.assertAlmostEqual(closes, 80)
+        self.assertEqual(production.moved_window((20,), (40,), ()), ((20,), (40,)))
+
+
 class LightTests(CoreCase):
     def test_a_small_lamp_follows_the_inverse_square_and_others_refuse(self):
         # Source: inverse-square law: half as far again, 2.25 times the time.

@@ -6,6 +6,7 @@ from django.urls import reverse
 from django.utils import timezone
 
 from frimble.core import units
+from frimble.core.exposure.production import moved_window
 from frimble.core.lifecycle import STATE_WORDS, State
 from frimble.ui.pictures.blemish_map import blemish_map
 from frimble.ui.pictures.coat_section import coat_section
@@ -119,14 +120,14 @@ def window_bar_tag(time_s, low_s, high_s):
 
 
 @register.simple_tag
-def entry_window(entry, time_s=None):
+def entry_window(entry, time_s=None, factors=()):
     """The window of a chart's entry, with soft edges where its ends' intervals are known.
 
-    The pointer stands at `time_s` where the time to give is another than the entry's own.
+    The pointer stands at `time_s` where the time to give is another than the entry's own; what moved it moves the window.
     """
     cured = (entry.low_s, entry.cured_low_s or entry.low_s, entry.cured_high_s or entry.low_s)
     closes = (entry.high_s, entry.closes_low_s or entry.high_s, entry.closes_high_s or entry.high_s)
-    return window_bar(time_s or entry.time_s, cured, closes)
+    return window_bar(time_s or entry.time_s, *moved_window(cured, closes, factors))
 
 
 @register.simple_tag
