@@ -275,6 +275,8 @@ _ALL = (
             {"cover": "covers strip after strip", "uncover": "uncovers strip after strip"}),
     _number("steptest.coarse_above", "Result called coarse beyond ±", 0.15, "of the time", "M",
             "A second, finer test then pays.", 0.02, 1),
+    _number("steptest.screens_differ", "Full cure of two screens coated alike differs by", 0.05, "of it", "M",
+            "One standard deviation: a hand's coats differ by some 3 µm.", 0, 0.5),
     _number("steptest.wanted_opening_um", "Finest detail wanted, open and standing", 150, "µm", "M",
             "Ordinary textile detail.", 20, 2000),
     _school("exposure.school", "Choose the time by", "middle", "C",

@@ -55,10 +55,10 @@ def compare(one: StepTest, other: StepTest) -> Found:
     if all(washed) and not against_protocol(*washed, standards.current()):
         made[1]["wash"] = made[0]["wash"]
     fits = calibration.fits_of((one, other))
-    a, b = (trial.Side(str(t), m, fit) for t, m, fit in zip((one, other), made, fits, strict=True))
+    a, b = (trial.Side(str(t), m, fit, t.screen.frame.code) for t, m, fit in zip((one, other), made, fits, strict=True))
     differ = trial.differences(a, b)
     try:
-        factor = trial.compare(a, b)
+        factor = trial.compare(a, b, standards.current())
     except Refused as refusal:
         factor = Conclusion(None, "×", "not known", refusal.reason, "measured here")
     times = [*one.times_s, *other.times_s]

@@ -17,13 +17,26 @@ def edge(value, sd=0.05, bracketed=True):
     return EdgeFit(value, value * math.exp(-1.645 * sd), value * math.exp(1.645 * sd), sd, 0.06, bracketed)
 
 
-def side(name, cured, closes=None, **made):
-    return trial.Side(name, MADE | made, WindowFit(cured, closes, 1))
+def side(name, cured, closes=None, screen="Q-014", **made):
+    return trial.Side(name, MADE | made, WindowFit(cured, closes, 1), screen)
 
 
 class TrialTests(CoreCase):
+    def compare(self, one, other):
+        return trial.compare(one, other, self.standards)
+
+    def test_two_screens_widen_the_answer(self):
+        one, film = side("Test 1", edge(20)), {"film": "Oiled sheet"}
+        near = self.compare(one, side("Test 2", edge(23), **film))
+        apart = self.compare(one, side("Test 2", edge(23), screen="Q-015", **film))
+        self.assertEqual((near.verdict, apart.verdict), ("a difference", "no difference seen"))
+        self.assertIn("two screens, Q-014 and Q-015", apart.reason)
+        # Source: scipy, normal distribution: independent variances add.
+        spread = math.hypot(0.05, 0.05, self.standards["steptest.screens_differ"])
+        self.assertAlmostEqual(math.log(apart.high / apart.value), stats.norm(0, spread).interval(0.9)[1], places=3)
+
     def test_one_difference_is_what_moved_the_time(self):
-        told = trial.compare(side("Test 1", edge(20)), side("Test 2", edge(30), film="Oiled sheet"))
+        told = self.compare(side("Test 1", edge(20)), side("Test 2", edge(30), film="Oiled sheet"))
         self.assertEqual(told.verdict, "a difference")
         self.assertIn("Only the film differs", told.reason)
         # Source: scipy, normal distribution of a difference of two independent logarithms.
@@ -33,22 +46,20 @@ class TrialTests(CoreCase):
         self.assertAlmostEqual(told.high, math.exp(high), places=3)
 
     def test_what_chance_explains_is_no_difference(self):
-        told = trial.compare(side("Test 1", edge(20)), side("Test 2", edge(21), film="Oiled sheet"))
+        told = self.compare(side("Test 1", edge(20)), side("Test 2", edge(21), film="Oiled sheet"))
         self.assertEqual(told.verdict, "no difference seen")
 
     def test_two_differences_cannot_be_told_apart_and_none_is_a_repeat(self):
         # Common practice, no source. Change one thing at a time.
-        told = trial.compare(
-            side("Test 1", edge(20)), side("Test 2", edge(30), film="Oiled sheet", mesh="77-48 yellow")
-        )
+        told = self.compare(side("Test 1", edge(20)), side("Test 2", edge(30), film="Oiled sheet", mesh="77-48 yellow"))
         self.assertEqual(told.verdict, "cannot be told apart")
         self.assertIn("2 things differ, mesh and film", told.reason)
-        self.assertEqual(trial.compare(side("1", edge(20)), side("2", edge(21))).verdict, "a repeat")
+        self.assertEqual(self.compare(side("1", edge(20)), side("2", edge(21))).verdict, "a repeat")
 
     def test_an_end_that_was_not_bracketed_is_refused(self):
         for other in (None, edge(30, bracketed=False)):
             with self.assertRaises(Refused) as caught:
-                trial.compare(side("1", edge(20)), side("2", other))
+                self.compare(side("1", edge(20)), side("2", other))
             self.assertIn("not bracketed", caught.exception.reason)
 
     def test_the_wider_window_is_told(self):
