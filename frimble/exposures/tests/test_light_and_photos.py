@@ -186,8 +186,12 @@ class CommandTests(LampCase):
             answer = json.loads(told.getvalue())
             self.assertIn("not a photo", answer["refused"])
             self.assertEqual((answer["recommended_s"], answer["confidence"], answer["steps"]), (None, 0, []))
-            with self.assertRaisesMessage(CommandError, "cannot be opened"):
-                call_command("read_steps", "/nowhere.jpg", "--target", f"{folder}/target.json", "--times", times)
+            for words, target in (("cannot be opened", f"{folder}/none.json"), ("JSON geometry", str(photo))):
+                photo.write_bytes(b"\xff\xd8")
+                told = io.StringIO()
+                with self.assertRaisesMessage(CommandError, words):
+                    call_command("read_steps", str(photo), "--target", target, "--times", times, "--json", stdout=told)
+                self.assertIn(words, json.loads(told.getvalue())["refused"])
         with self.assertRaisesMessage(CommandError, "between 3 and 21"):
             call_command("target_film", "--steps", "2", "--out", folder)
 

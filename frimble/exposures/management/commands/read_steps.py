@@ -21,31 +21,38 @@ class Command(BaseCommand):
         parser.add_argument("--json", action="store_true", help="one JSON object instead of sentences")
 
     def handle(self, *args, **options):
-        # Loaded here: the image libraries cost a second that no other command should pay.
-        from frimble.core.calculators import numbers
         from frimble.core.conclusion import OutOfRange
-        from frimble.core.exposure.photo.concluding import unread
-        from frimble.core.exposure.photo.reading import read_photo
-        from frimble.core.exposure.target.geometry import from_json
 
-        in_force = standards.current_or_defaults()
-        wanted = options["want_um"] or in_force["steptest.wanted_opening_um"]
         try:
-            target = from_json(options["target"].read_text(encoding="utf-8"))
-            times = numbers(options["times"], "times")
-            found = read_photo(
-                options["photo"].read_bytes(), target, times, wanted, in_force, options["scale_bar_mm"]
-            ).reading
+            found = _read(options)
         except OSError as error:
-            raise CommandError(f"{error.filename} cannot be opened: {error.strerror}.") from None
+            self._refuse(f"{error.filename} cannot be opened: {error.strerror}.", options)
         except UnicodeDecodeError:
-            raise CommandError(f"{options['target']} is not the film's JSON geometry.") from None
+            self._refuse(f"{options['target']} is not the film's JSON geometry.", options)
         except OutOfRange as error:
-            if options["json"]:
-                # Who reads the output alone learns of it too.
-                self.stdout.write(json.dumps(_plain(replace(unread((), wanted, str(error)), next_test=""))))
-            raise CommandError(str(error)) from None
+            self._refuse(str(error), options)
         self.stdout.write(json.dumps(_plain(found)) if options["json"] else _sentences(found))
+
+    def _refuse(self, words: str, options):
+        """End with an error; who reads the output alone learns of it too."""
+        from frimble.core.exposure.photo.concluding import unread
+
+        if options["json"]:
+            self.stdout.write(json.dumps(_plain(replace(unread((), options["want_um"] or 0.0, words), next_test=""))))
+        raise CommandError(words)
+
+
+def _read(options):
+    # Loaded here: the image libraries cost a second that no other command should pay.
+    from frimble.core.calculators import numbers
+    from frimble.core.exposure.photo.reading import read_photo
+    from frimble.core.exposure.target.geometry import from_json
+
+    in_force = standards.current_or_defaults()
+    wanted = options["want_um"] or in_force["steptest.wanted_opening_um"]
+    target = from_json(options["target"].read_text(encoding="utf-8"))
+    times, photo = numbers(options["times"], "times"), options["photo"].read_bytes()
+    return read_photo(photo, target, times, wanted, in_force, options["scale_bar_mm"]).reading
 
 
 def _plain(found) -> dict:
