@@ -211,6 +211,19 @@ class LedgerTests(PageCase):
         self.assertEqual(self.doses(), [None])
 
 
+class NotYetTests(PageCase):
+    def test_a_wet_screen_shows_its_time_and_no_way_to_the_timer(self):
+        entry = accepting.accept(self.a_read_test(), self.tamsin)
+        self.coated("Q-015")
+        url = reverse("exposures:expose", args=["Q-015"])
+        page = self.client.get(url)
+        self.assertContains(page, "Do not expose yet")
+        self.assertContains(page, f'<div class="value">{entry.time_s:.1f} s</div>')
+        self.assertNotContains(page, "Go to the timer")
+        self.dry("Q-015")
+        self.assertContains(self.client.get(url), "Go to the timer")
+
+
 class TestListTests(PageCase):
     def test_a_test_says_what_it_came_to_or_that_nobody_has_read_it(self):
         self.a_read_test()
