@@ -7,9 +7,7 @@ VENDOR := frimble/ui/static/ui/vendor
 .PHONY: demo test lint serve lock vendor screenshots browser-tools
 
 demo: .venv/run-time
-	$(BIN)/python manage.py migrate --verbosity 0
-	$(BIN)/python manage.py load_scenario
-	$(BIN)/python manage.py serve --port $(PORT)
+	$(BIN)/python manage.py serve --scenario --port $(PORT)
 
 serve: .venv/run-time
 	$(BIN)/python manage.py migrate --verbosity 0

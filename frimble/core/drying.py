@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 import psychrolib
-from scipy import stats
+from scipy import special
 
 from frimble.core import learning
 from frimble.core.coating import CoatFormula, Layer, parse_formula
@@ -157,9 +157,9 @@ def still_damp(told: Conclusion, elapsed_min: float) -> float:
 
     The time is taken as log-normal with the conclusion's 90 % interval.
     """
-    sd = math.log(told.high / told.low) / (2 * stats.norm.ppf(0.95))
+    sd = math.log(told.high / told.low) / (2 * special.ndtri(0.95))
     reached = (math.log(max(elapsed_min, 1e-9)) - math.log(told.value)) / sd
-    middle = stats.norm.isf(stats.norm.sf(reached) / 2)
+    middle = -special.ndtri(special.ndtr(-reached) / 2)
     return told.value * math.exp(middle * sd) - elapsed_min
 
 

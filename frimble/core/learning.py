@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy import special, stats
+from scipy import special
 
 INTERVAL = 0.9
 _ROUNDS, _SETTLED, _LEAST_SHARE = 200, 1e-6, 1e-300
@@ -91,7 +91,7 @@ def predict(belief: Belief, x: Sequence[float]) -> Prediction:
     spread = np.linalg.solve(belief.precision, at)
     of_the_mean = float(at @ spread)
     value, sd = float(at @ belief.mean), belief.noise_sd * float(np.sqrt(1 + of_the_mean))
-    reach = float(stats.t.ppf((1 + INTERVAL) / 2, 2 * belief.shape)) * sd
+    reach = float(special.stdtrit(2 * belief.shape, (1 + INTERVAL) / 2)) * sd
     prior_share = float(spread @ belief.before @ spread) / of_the_mean if of_the_mean > 0 else 0.0
     return Prediction(value, value - reach, value + reach, sd, min(1.0, prior_share))
 

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy import stats
+from scipy import special
 
 from frimble.core.conclusion import OutOfRange
 
@@ -74,7 +74,7 @@ def kaplan_meier(durations: Sequence[float], ended: Sequence[bool]) -> Survival:
 def _interval(share, at_risk, deaths):
     with np.errstate(divide="ignore", invalid="ignore"):
         greenwood = np.cumsum(deaths / (at_risk * (at_risk - deaths)))
-        reach = stats.norm.ppf((1 + INTERVAL) / 2) * np.sqrt(greenwood) / np.log(share)
+        reach = special.ndtri((1 + INTERVAL) / 2) * np.sqrt(greenwood) / np.log(share)
         low, high = share ** np.exp(-reach), share ** np.exp(reach)
     gone = share <= 0
     return np.where(gone, 0.0, np.fmin(low, high)), np.where(gone, 0.0, np.fmax(low, high))

@@ -23,8 +23,13 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser):
         parser.add_argument("--port", type=int, default=8000)
+        parser.add_argument("--scenario", action="store_true", help="migrate and load the made-up shop first")
 
-    def handle(self, *args, port, **options):
+    def handle(self, *args, port, scenario, **options):
+        if scenario:
+            # In this process: each command of its own would load everything anew.
+            call_command("migrate", verbosity=0)
+            call_command("load_scenario", stdout=self.stdout)
         call_command("tidy_scans", stdout=io.StringIO())
         worker = _start_worker()
         self.stdout.write(f"Frimble is at http://127.0.0.1:{port}/ (Ctrl-C stops it)")
