@@ -11,7 +11,7 @@ from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import Exposure
 from frimble.people import standards
 
-_ON_A_PAGE, _REASONS_ON_A_PAGE = 60, 12
+_ON_A_PAGE, _REASONS_ON_A_PAGE = 40, 12
 
 
 def exposure_chart(request):

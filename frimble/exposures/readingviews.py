@@ -1,6 +1,7 @@
 """Reading a step test by eye, and accepting its time into the exposure chart."""
 
 from django.contrib import messages
+from django.core.paginator import Paginator
 from django.db.models import OuterRef, Subquery
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
@@ -14,6 +15,8 @@ from frimble.exposures.models import ChartEntry, StepTest, TestReading, Trial
 from frimble.people import standards
 from frimble.people.permissions import recorders
 
+_ON_A_PAGE = 40
+
 
 def tests(request):
     """Every step test, newest first, with what its newest reading came to."""
@@ -22,7 +25,8 @@ def tests(request):
         outcome=Subquery(newest.values("outcome")[:1]), read_as=Subquery(newest.values("recommended_s")[:1])
     )
     trials = Trial.objects.select_related("by")[:20]
-    return render(request, "exposures/tests.html", {"tests": found[:100], "trials": trials})
+    page = Paginator(found.order_by("-planned_at", "-pk"), _ON_A_PAGE).get_page(request.GET.get("page"))
+    return render(request, "exposures/tests.html", {"page": page, "trials": trials})
 
 
 @recorders

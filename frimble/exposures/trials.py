@@ -2,15 +2,17 @@
 
 from dataclasses import dataclass
 
-from django.db.models import Count
+from django.db.models import Exists, OuterRef
 from django.utils import timezone
 
 from frimble.core.conclusion import Conclusion, OutOfRange, Refused
 from frimble.core.exposure import trial
 from frimble.core.exposure.washed import against_protocol
 from frimble.exposures import calibration, washing
-from frimble.exposures.models import StepTest, Trial
+from frimble.exposures.models import StepTest, TestReading, Trial
 from frimble.people import standards
+
+_OFFERED = 50
 
 
 @dataclass(frozen=True)
@@ -32,14 +34,16 @@ class Found:
     span_s: tuple[float, float]
 
 
-def comparable():
-    """Tests that somebody has read, newest first."""
-    return (
-        StepTest.objects.annotate(times_read=Count("readings"))
-        .filter(times_read__gt=0, status=StepTest.Status.EXPOSED)
+def comparable(named=()) -> list[StepTest]:
+    """Tests that somebody has read: the newest, and those that are named, whatever their age."""
+    read = (
+        StepTest.objects.filter(Exists(TestReading.objects.filter(step_test=OuterRef("pk"))), status=StepTest.Status.EXPOSED)
         .select_related("screen__frame", "mesh", "emulsion", "lamp", "film", "batch")
-        .order_by("-planned_at")
-    )
+        .order_by("-planned_at", "-pk")
+    )  # fmt: skip
+    newest = list(read[:_OFFERED])
+    older = {int(pk) for pk in named if pk.isdecimal()} - {t.pk for t in newest}
+    return [*newest, *read.filter(pk__in=older)] if older else newest
 
 
 def compare(one: StepTest, other: StepTest) -> Found:

@@ -12,7 +12,8 @@ from frimble.people.permissions import recorders
 @recorders
 def compare(request):
     """Choose two read tests; see what differs and by how much; keep the answer to a question."""
-    tests = trials.comparable()
+    asked = request.POST or request.GET
+    tests = trials.comparable([asked.get("one", ""), asked.get("other", "")])
     found = None
     if request.method == "POST":
         form = TrialForm(request.POST, tests=tests)
@@ -25,8 +26,8 @@ def compare(request):
         form = TrialForm(request.GET if chosen else None, initial=request.GET.dict(), tests=tests)
     if form.is_bound:
         # What was compared stays in sight while the question is asked for.
-        asked = TrialForm(form.data, tests=tests) if request.method == "POST" else form
-        found = asked.attempt(lambda data: trials.compare(data["one"], data["other"]))
+        pair = TrialForm(form.data, tests=tests) if request.method == "POST" else form
+        found = pair.attempt(lambda data: trials.compare(data["one"], data["other"]))
     context = {"form": form, "found": found, "enough": len(form.tests) > 1}
     return render(request, "exposures/compare.html", context, status=422 if form.errors else 200)
 

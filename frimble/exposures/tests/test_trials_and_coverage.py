@@ -2,6 +2,7 @@
 
 import io
 from datetime import timedelta
+from unittest import mock
 
 from django.core.files.base import ContentFile
 from django.db import connection
@@ -78,6 +79,14 @@ class TrialTests(PageCase):
         self.assertContains(self.client.get(reverse("exposures:tests")), "Does the new coat repeat?")
         with self.assertRaises(TypeError):
             kept.delete()
+
+    def test_an_old_test_that_is_named_is_offered_beside_the_newest(self):
+        old, new = self.one, self.other
+        with mock.patch("frimble.exposures.trials._OFFERED", 1):
+            self.assertEqual(trials.comparable(), [new])
+            self.assertEqual(trials.comparable(["", "x", str(old.pk), str(new.pk)]), [new, old])
+            page = self.client.get(self.url, {"one": old.pk, "other": new.pk})
+            self.assertEqual(page.context["found"].one.name, str(old))
 
     def test_the_same_test_twice_is_refused_in_words(self):
         page = self.client.get(self.url, {"one": self.one.pk, "other": self.one.pk})
