@@ -8,11 +8,11 @@ class CoatingsConfig(AppConfig):
     def ready(self):
         """What coats have taught is learned anew when it was added to, or when such a record is taken back."""
         from frimble.coatings import drylearning, outcomes, thickness
-        from frimble.coatings.models import Coat, CoatDefect, CoatThickness, DryCheck
-        from frimble.screens.models import LifeEvent
+        from frimble.coatings.models import Coat, CoatDefect, CoatThickness, DryCheck, Emulsion
+        from frimble.screens.models import LifeEvent, MeshKind
 
         rests_on = {
-            thickness.KEPT: (CoatThickness,), drylearning.KEPT: (DryCheck,),
+            thickness.KEPT: (CoatThickness, Emulsion, MeshKind), drylearning.KEPT: (DryCheck, Emulsion, MeshKind),
             outcomes.KEPT: (Coat, CoatDefect, CoatThickness),
         }  # fmt: skip
         for kept, models in rests_on.items():

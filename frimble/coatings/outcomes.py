@@ -63,10 +63,11 @@ def _read_year() -> Year:
     held = Coat.objects.filter(pk__in=newest, event__replaced_by__isnull=True, event__at__gte=since)
     laid = [Laid(*row) for row in held.values_list(*_LAID_COLUMNS)]
     coats, cycles = [c.pk for c in laid], {c.cycle_id for c in laid}
+    measured = CoatThickness.objects.filter(coat__in=coats, event__replaced_by__isnull=True)
     inspected = LifeEvent.objects.standing().filter(cycle__in=cycles, kind="inspect")
     return Year(
         laid, list(CoatDefect.objects.filter(coat__in=coats).values_list("coat_id", "kind")),
-        list(CoatThickness.objects.filter(coat__in=coats).values_list("coat_id", "eom_um")),
+        list(measured.values_list("coat_id", "eom_um")),
         {cycle for cycle, facts in inspected.values_list("cycle_id", "facts") if facts.get("passed") is False},
     )  # fmt: skip
 

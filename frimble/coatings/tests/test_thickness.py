@@ -110,6 +110,17 @@ class KeptTests(ThicknessCase):
         self.assertIn("1 coat", self.known())
         take_back("Q-014", self.people["odile"], "a slip")
         self.assertEqual(self.known(), before)
+        self.assertIsNone(outcomes.formulas_on(self.screen().mesh)[0].eom_um)
+
+    def test_a_mesh_measured_otherwise_is_learned_from_anew(self):
+        self.coated()
+        self.send()
+        learned = thickness.learned(standards.current())
+        self.assertIs(type(thickness.KEPT.get(lambda: None, standards.current())), type(learned))
+        mesh = self.screen().mesh
+        mesh.fabric_thickness_um = 90
+        mesh.save()
+        self.assertIsNone(thickness.KEPT.get(lambda: None, standards.current()))
 
     def test_the_year_knows_a_coat_its_fault_and_its_measuring_at_once(self):
         tell = lambda: outcomes.formulas_on(self.screen().mesh)[0]  # noqa: E731
