@@ -15,8 +15,8 @@ sys.path.insert(0, str(ROOT))
 
 
 def main() -> None:
-    from frimble.core.standards import Standards
-    from frimble.core.tests.exposure_shops import foretold
+    from frimble.core.settings import Standards
+    from frimble.core.testing.exposure_shops import foretold
 
     asked = argparse.ArgumentParser()
     asked.add_argument("--shops", type=int, default=200)

@@ -22,7 +22,7 @@ def draw(path: Path) -> None:
     """A plausible A3 positive: solids, words, tints, lines, a wedge and faults."""
     import cv2
 
-    from frimble.core.instruments.film_scanner import ScannerOptics, SimulatedFilm, scan
+    from frimble.core.simulation.scanner import ScannerOptics, SimulatedFilm, scan
 
     film = SimulatedFilm(WIDTH_MM, HEIGHT_MM, DPI)
     film.solid(20, 20, 120, 150)
@@ -66,10 +66,10 @@ def stage(name: str, path: Path) -> dict:
     if name == "check":
         from frimble.core.film.check import check_scan
         from frimble.core.film.findings import limits_for
-        from frimble.core.film.scan import Scan
-        from frimble.core.film.wedge import Wedge
-        from frimble.core.instruments.film_scanner import WEDGE_DENSITIES
-        from frimble.core.standards import Standards
+        from frimble.core.film.scan.grid import Scan
+        from frimble.core.film.wedge.definition import Wedge
+        from frimble.core.settings import Standards
+        from frimble.core.simulation.scanner import WEDGE_DENSITIES
 
         forget_peak()
         base = resident_bytes() - codes.nbytes

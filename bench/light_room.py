@@ -88,9 +88,9 @@ def _strips(given, emulsions, person) -> None:
 
 def _tests(coats, pots, lamps, films, person, now) -> None:
     """A read and accepted test of every mesh, emulsion, lamp and film."""
-    from frimble.core.exposure.reading import StepGrade
-    from frimble.core.exposure.steptest import plan_moving_card
-    from frimble.core.standards import Standards
+    from frimble.core.exposure.steptest.plan import plan_moving_card
+    from frimble.core.exposure.steptest.reading import StepGrade
+    from frimble.core.settings import Standards
     from frimble.exposures.models import ChartEntry, ReadStep, StepTest, TestReading
     from frimble.screens.models import MeshKind
 

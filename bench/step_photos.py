@@ -22,8 +22,8 @@ def read_one(seed: int) -> dict:
     import numpy as np
 
     from frimble.core.exposure.photo.reading import read_photo
-    from frimble.core.standards import Standards
-    from frimble.core.tests.step_photos import shoot
+    from frimble.core.settings import Standards
+    from frimble.core.testing.step_photos import shoot
 
     shot = shoot(seed)
     began = time.perf_counter()

@@ -13,10 +13,10 @@ from frimble.browser.base import NARROW, BrowserCase
 from frimble.browser.shop import small_shop
 from frimble.coatings.actions import coat
 from frimble.coatings.models import Batch
-from frimble.core.drying import Air
-from frimble.core.exposure import steptest
-from frimble.core.exposure.reading import StepGrade
-from frimble.core.standards import Standards
+from frimble.core.coating.drying import Air
+from frimble.core.exposure.steptest import plan as steptest
+from frimble.core.exposure.steptest.reading import StepGrade
+from frimble.core.settings import Standards
 from frimble.exposures import accepting, actions
 from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import (

@@ -8,7 +8,7 @@ from frimble.browser.base import BrowserCase
 from frimble.browser.shop import small_shop
 from frimble.coatings.actions import coat
 from frimble.coatings.models import Batch
-from frimble.core.drying import Air
+from frimble.core.coating.drying import Air
 from frimble.exposures.actions import start_exposure
 from frimble.exposures.models import Exposure, Lamp, Run
 from frimble.films.models import FilmSystem

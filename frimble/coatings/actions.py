@@ -5,10 +5,10 @@ from django.utils import timezone
 
 from frimble.coatings import drylearning
 from frimble.coatings.models import Coat, CoatDefect
-from frimble.core.coatdefects import DEFECTS
-from frimble.core.coating import parse_formula
-from frimble.core.conclusion import OutOfRange, Refused
-from frimble.core.drying import Air
+from frimble.core.coating.defects import DEFECTS
+from frimble.core.coating.drying import Air
+from frimble.core.coating.formula import parse_formula
+from frimble.core.conclusions import OutOfRange, Refused
 from frimble.core.lifecycle import State
 from frimble.core.units import show_minutes
 from frimble.people import standards

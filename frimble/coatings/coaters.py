@@ -6,8 +6,8 @@ from django.db.models import Count, Prefetch
 from django.utils import timezone
 
 from frimble.coatings.models import CoatDefect, Coater, CoaterCheck
-from frimble.core import coater as rules
-from frimble.core.conclusion import OutOfRange
+from frimble.core.coating import coater as rules
+from frimble.core.conclusions import OutOfRange
 from frimble.people import standards
 
 

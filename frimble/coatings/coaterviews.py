@@ -7,8 +7,8 @@ from django.utils import timezone
 from frimble.coatings import coaters, outcomes, thickness
 from frimble.coatings.models import FILLS, Coater, CoatThickness
 from frimble.coatings.potforms import CoaterCheckForm, CoaterForm
-from frimble.core import coater as coater_rules
-from frimble.core.coatdefects import DEFECTS
+from frimble.core.coating import coater as coater_rules
+from frimble.core.coating.defects import DEFECTS
 from frimble.people import standards
 from frimble.people.models import Person
 from frimble.people.permissions import recorders

@@ -4,10 +4,11 @@ import math
 from collections.abc import Mapping
 
 from frimble.coatings.models import Coat, DryCheck
-from frimble.core import drying, learning
-from frimble.core.coating import parse_formula
-from frimble.core.conclusion import Conclusion
-from frimble.core.drychecks import DAMP, DRY
+from frimble.core.coating import drying
+from frimble.core.coating.dryness import DAMP, DRY
+from frimble.core.coating.formula import parse_formula
+from frimble.core.conclusions import Conclusion
+from frimble.core.statistics import learning
 from frimble.people.kept import Kept
 
 _LEARNED_FROM = 300

@@ -10,8 +10,9 @@ from django.utils import timezone
 from frimble.coatings import drylearning
 from frimble.coatings.actions import current_coat
 from frimble.coatings.models import AirReading, Coat, DryCheck
-from frimble.core import drychecks, drying, lifecycle
-from frimble.core.conclusion import Conclusion, Refused, require_between
+from frimble.core import lifecycle
+from frimble.core.coating import drying, dryness
+from frimble.core.conclusions import Conclusion, Refused, require_between
 from frimble.core.units import show_minutes
 from frimble.people import standards
 from frimble.screens import ledger
@@ -159,7 +160,7 @@ def check_dry(code, person, *, method: str, found: Conclusion, revision=None, no
     coat = current_coat(screen)
     elapsed = require_between((now - coat.event.at).total_seconds() / 60, 0, 60 * 24 * 400, "The time since", "method")
     expected = Conclusion(coat.dry_min, "min", "", "", "", low=coat.dry_low_min, high=coat.dry_high_min)
-    if found.verdict == drychecks.DRY and method == "touch" and elapsed < expected.low:
+    if found.verdict == dryness.DRY and method == "touch" and elapsed < expected.low:
         raise Refused(
             f"{show_minutes(elapsed)} after coating a fingertip cannot tell: nineteen of twenty such coats take "
             f"{show_minutes(expected.low)} or more, and wet inside looks dry outside. "
@@ -167,7 +168,7 @@ def check_dry(code, person, *, method: str, found: Conclusion, revision=None, no
             field="method",
         )
     until = _wet_until(found.verdict, screen, expected, elapsed, now)
-    words = {drychecks.DRY: "Dry", drychecks.DAMP: "Still damp"}.get(found.verdict, "Not sure whether dry")
+    words = {dryness.DRY: "Dry", dryness.DAMP: "Still damp"}.get(found.verdict, "Not sure whether dry")
     more = f", about {show_minutes((until - now).total_seconds() / 60)} more" if until and until > now else ""
     event = ledger.record(
         code, "dry_check", person, revision=revision, note=note, summary=f"{words} after {show_minutes(elapsed)}{more}. "
@@ -178,8 +179,8 @@ def check_dry(code, person, *, method: str, found: Conclusion, revision=None, no
 
 
 def _wet_until(verdict, screen, expected, elapsed, now):
-    if verdict == drychecks.DRY:
+    if verdict == dryness.DRY:
         return None
-    if verdict == drychecks.DAMP:
+    if verdict == dryness.DAMP:
         return now + timedelta(minutes=drying.still_damp(expected, elapsed))
     return screen.wet_until

@@ -8,8 +8,9 @@ from frimble.coatings import actions, drylearning, dryroom
 from frimble.coatings.forms import AirForm
 from frimble.coatings.potforms import DryCheckForm
 from frimble.coatings.views import shown_c
-from frimble.core import drychecks, lifecycle
-from frimble.core.conclusion import Conclusion
+from frimble.core import lifecycle
+from frimble.core.coating import dryness
+from frimble.core.conclusions import Conclusion
 from frimble.people import standards
 from frimble.people.permissions import recorders
 from frimble.screens.models import Rack, Screen
@@ -104,7 +105,7 @@ def _record(code, person, data):
 def _found(data) -> Conclusion:
     in_force = standards.current()
     if data["method"] == "weight":
-        return drychecks.by_weight(data["first_g"], data["second_g"], data["apart_min"], data["step_g"], in_force)
+        return dryness.by_weight(data["first_g"], data["second_g"], data["apart_min"], data["step_g"], in_force)
     if data["method"] == "meter":
-        return drychecks.by_meter(data["percent"], in_force)
-    return drychecks.by_touch(data["signs"])
+        return dryness.by_meter(data["percent"], in_force)
+    return dryness.by_touch(data["signs"])

@@ -4,8 +4,8 @@ from django import forms
 
 from frimble.coatings.models import FILLS, Batch, Coater, CoatRecipe, Emulsion
 from frimble.core.calculators import numbers
-from frimble.core.conclusion import OutOfRange
-from frimble.core.drying import FANS, Air
+from frimble.core.coating.drying import FANS, Air
+from frimble.core.conclusions import OutOfRange
 from frimble.core.units import celsius
 from frimble.screens.forms import ActForm, NumberField, RecordField, StepForm
 from frimble.screens.models import MeshKind

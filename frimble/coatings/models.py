@@ -3,9 +3,11 @@
 from django.db import models
 from simple_history.models import HistoricalRecords
 
-from frimble.core import coatdefects, drychecks, drying, wetcoat
-from frimble.core import emulsion as rules
-from frimble.core.coater import CONDITIONS
+from frimble.core.coating import defects as coat_defects
+from frimble.core.coating import drying, dryness
+from frimble.core.coating import wet as wet_coat
+from frimble.core.coating.coater import CONDITIONS
+from frimble.core.emulsion import batch as rules
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
 from frimble.screens.models import LifeEvent, Rack, Screen
@@ -200,7 +202,7 @@ class CoatRecipe(models.Model):
         return f"{self.formula}: {self.use}"
 
 
-FILLS = [(key, wetcoat.FILL_WORDS[key]) for key in wetcoat.FILLS]
+FILLS = [(key, wet_coat.FILL_WORDS[key]) for key in wet_coat.FILLS]
 
 
 class Coat(models.Model):
@@ -232,7 +234,7 @@ class CoatDefect(AppendOnly):
     """Something wrong with a coat, seen by somebody."""
 
     coat = models.ForeignKey(Coat, on_delete=models.PROTECT, related_name="defects")
-    kind = models.CharField(max_length=10, choices=[(k, d.word) for k, d in coatdefects.DEFECTS.items()])
+    kind = models.CharField(max_length=10, choices=[(k, d.word) for k, d in coat_defects.DEFECTS.items()])
     at = models.DateTimeField()
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 
@@ -248,7 +250,7 @@ class DryCheck(AppendOnly):
 
     event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="dry_check")
     coat = models.ForeignKey(Coat, on_delete=models.PROTECT, related_name="dry_checks")
-    method = models.CharField(max_length=8, choices=list(drychecks.METHODS.items()))
+    method = models.CharField(max_length=8, choices=list(dryness.METHODS.items()))
     verdict = models.CharField(max_length=10)
     elapsed_min = models.FloatField()
 

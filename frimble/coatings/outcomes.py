@@ -9,7 +9,9 @@ from typing import NamedTuple
 from django.utils import timezone
 
 from frimble.coatings.models import Coat, CoatDefect, CoatRecipe, CoatThickness
-from frimble.core import coatdefects, lifecycle, wetcoat
+from frimble.core import lifecycle
+from frimble.core.coating import defects as coat_defects
+from frimble.core.coating import wet as wet_coat
 from frimble.people.kept import Kept
 from frimble.screens.models import LifeEvent, Screen
 
@@ -122,7 +124,7 @@ def _suits(recipe, mesh, ink) -> bool:
     return on_mesh and (not ink or not recipe.inks or ink in recipe.inks)
 
 
-def by_person(in_force) -> list[coatdefects.Tally]:
+def by_person(in_force) -> list[coat_defects.Tally]:
     """What each person's coats of the last year showed, and what to practise."""
     year = last_year()
     laid = Counter(c.by_id for c in year.laid)
@@ -130,7 +132,7 @@ def by_person(in_force) -> list[coatdefects.Tally]:
     faults: dict[int, list[tuple[int, str]]] = {}
     for coat, kind in year.faults:
         faults.setdefault(by[coat], []).append((coat, kind))
-    tallies = [coatdefects.tally(names[pk], coats, faults.get(pk, ()), in_force) for pk, coats in laid.items()]
+    tallies = [coat_defects.tally(names[pk], coats, faults.get(pk, ()), in_force) for pk, coats in laid.items()]
     return sorted(tallies, key=lambda t: -t.coats)
 
 
@@ -156,6 +158,6 @@ def fills_by_person() -> list[tuple[str, list[tuple[int, float]], bool]]:
             counts.setdefault(coat.first_name, Counter())[coat.fill] += 1
     rows = []
     for who, by_fill in sorted(counts.items()):
-        cells = [(by_fill[fill], by_fill[fill] / by_fill.total()) for fill in wetcoat.FILLS]
+        cells = [(by_fill[fill], by_fill[fill] / by_fill.total()) for fill in wet_coat.FILLS]
         rows.append((who, cells, max(share for _, share in cells) < _STEADY))
     return rows

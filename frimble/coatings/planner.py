@@ -3,11 +3,12 @@
 from dataclasses import dataclass
 
 from frimble.coatings import drylearning, thickness
-from frimble.core import coatplan, wetcoat
-from frimble.core.coating import CoatFormula, print_side_share
-from frimble.core.conclusion import Conclusion
-from frimble.core.drying import Air
-from frimble.core.mesh import MeshGeometry
+from frimble.core.coating import plan as coat_plan
+from frimble.core.coating import wet as wet_coat
+from frimble.core.coating.drying import Air
+from frimble.core.coating.formula import CoatFormula, print_side_share
+from frimble.core.conclusions import Conclusion
+from frimble.core.mesh.geometry import MeshGeometry
 
 
 @dataclass(frozen=True)
@@ -52,11 +53,11 @@ def effects(mesh, formula: CoatFormula, emulsion, size_mm, air: Air, in_force, *
     fabric = geometry.fabric_thickness_um
     return Effects(
         formula, geometry, eom, (in_force["coat.thin_share"] * fabric, in_force["coat.ordinary_share"] * fabric),
-        print_side_share(formula, in_force), coatplan.wet_deposit(geometry, eom),
-        wetcoat.screen_ml(formula, geometry, *size_mm, in_force),
+        print_side_share(formula, in_force), coat_plan.wet_deposit(geometry, eom),
+        wet_coat.screen_ml(formula, geometry, *size_mm, in_force),
         [
             drylearning.expected(mesh, formula, n, emulsion, air, in_force, known)
             for n in range(1, len(formula.layers) + 1)
         ],
-        coatplan.exposure_factor(geometry, eom, in_force),
+        coat_plan.exposure_factor(geometry, eom, in_force),
     )  # fmt: skip

@@ -6,9 +6,9 @@ from django.shortcuts import redirect, render
 from frimble.coatings import dryroom, outcomes, planner, pots
 from frimble.coatings.forms import NameFormulaForm, PlannerForm
 from frimble.coatings.models import CoatRecipe, Emulsion
-from frimble.core.coatcustoms import CUSTOMS
-from frimble.core.coating import parse_formula
-from frimble.core.conclusion import OutOfRange
+from frimble.core.coating.formula import parse_formula
+from frimble.core.coating.practice import CUSTOMS
+from frimble.core.conclusions import OutOfRange
 from frimble.people import standards
 from frimble.people.permissions import leads
 from frimble.screens.models import MeshKind

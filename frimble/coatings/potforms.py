@@ -4,9 +4,9 @@ from django import forms
 from django.utils import timezone
 
 from frimble.coatings.models import Batch, Emulsion
-from frimble.core.coater import CONDITIONS
-from frimble.core.drychecks import DAMP_SIGNS, METHODS
-from frimble.core.emulsion import KINDS
+from frimble.core.coating.coater import CONDITIONS
+from frimble.core.coating.dryness import DAMP_SIGNS, METHODS
+from frimble.core.emulsion.batch import KINDS
 from frimble.screens.forms import ActForm, NumberField, QuantityField, RecordField
 
 _COLOUR = forms.TextInput(attrs={"type": "color"})

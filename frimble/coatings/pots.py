@@ -7,9 +7,9 @@ from django.db import transaction
 from django.utils import timezone
 
 from frimble.coatings.models import Batch, Emulsion, PotRecord
-from frimble.core import emulsion as rules
-from frimble.core import mixing
-from frimble.core.conclusion import Conclusion, OutOfRange, require_between, require_positive
+from frimble.core.conclusions import Conclusion, OutOfRange, require_between, require_positive
+from frimble.core.emulsion import batch as rules
+from frimble.core.emulsion import mixing
 from frimble.people import standards
 
 _USE_OVER_WEEKS = 8

@@ -17,8 +17,8 @@ from frimble.coatings.potforms import (
     MoveForm,
     TopUpForm,
 )
-from frimble.core import emulsion as rules
-from frimble.core import mixing
+from frimble.core.emulsion import batch as rules
+from frimble.core.emulsion import mixing
 from frimble.people import standards
 from frimble.people.permissions import leads, recorders
 

@@ -8,9 +8,10 @@ from django.utils import timezone
 
 from frimble.coatings import actions, coaters, drylearning, dryroom, outcomes, pots
 from frimble.coatings.models import Coat, CoatingRun, PotRecord, RunScreen
-from frimble.core import coatplan, wetcoat
-from frimble.core.coating import parse_formula
-from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.coating import plan as coat_plan
+from frimble.core.coating import wet as wet_coat
+from frimble.core.coating.formula import parse_formula
+from frimble.core.conclusions import OutOfRange, Refused
 from frimble.core.lifecycle import State
 from frimble.people import standards
 from frimble.screens.models import Screen
@@ -56,8 +57,8 @@ def usual_formula(mesh, recipes) -> str:
 class Plan:
     """A run before it starts: the turns in order, and what to pour."""
 
-    turns: list[coatplan.Turn]
-    need: wetcoat.RunNeed
+    turns: list[coat_plan.Turn]
+    need: wet_coat.RunNeed
     cannot: list[tuple[Screen, str]]
 
 
@@ -78,11 +79,11 @@ def plan(chosen: list[tuple[Screen, str]], batch, coater, fill, in_force) -> Pla
             continue
         dry = drylearning.expected(screen.mesh, formula, layer, batch.emulsion, air, in_force, known)
         ml = _layer_ml(screen, formula, layer, in_force)
-        turns.append(coatplan.Turn(screen, formula, layer, dry.value or 0.0, ml))
+        turns.append(coat_plan.Turn(screen, formula, layer, dry.value or 0.0, ml))
     if not turns:
         raise OutOfRange("; ".join(f"{s.code}: {why}" for s, why in cannot) or "Choose at least one screen.", "coater")
     return Plan(
-        coatplan.run_order(turns), wetcoat.run_need([t.ml for t in turns], coater.length_mm, fill, in_force), cannot
+        coat_plan.run_order(turns), wet_coat.run_need([t.ml for t in turns], coater.length_mm, fill, in_force), cannot
     )
 
 
@@ -103,7 +104,7 @@ def coated_size_mm(frame, in_force) -> tuple[float, float]:
 
 def _layer_ml(screen, formula, layer, in_force) -> float:
     wide, high = coated_size_mm(screen.frame, in_force)
-    wet = wetcoat.wet_um(formula.layers[layer - 1], screen.mesh.geometry(in_force), layer == 1, in_force)
+    wet = wet_coat.wet_um(formula.layers[layer - 1], screen.mesh.geometry(in_force), layer == 1, in_force)
     return wet * wide * high / 1e6
 
 

@@ -8,10 +8,11 @@ from django.utils import timezone
 from frimble.coatings import actions, dryroom, runs
 from frimble.coatings.forms import FinishForm, RunForm
 from frimble.coatings.models import Coat, CoatingRun, CoatRecipe
-from frimble.core import cautions, wetcoat
-from frimble.core.coatdefects import DEFECTS
-from frimble.core.coating import parse_formula
-from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core import cautions
+from frimble.core.coating import wet as wet_coat
+from frimble.core.coating.defects import DEFECTS
+from frimble.core.coating.formula import parse_formula
+from frimble.core.conclusions import OutOfRange, Refused
 from frimble.people import standards
 from frimble.people.permissions import recorders
 
@@ -69,7 +70,7 @@ def run(request, pk):
         "steps": _steps(turn, in_force) if turn else [], "refill_ml": runs.refill_ml(found, in_force),
         "turns": found.screens.select_related("screen__frame", "coat").prefetch_related("coat__defects"),
         "poured_l": runs.poured_l(found), "used_l": runs.used_l(found), "caution": cautions.for_step("coat"),
-        "mark_ml": wetcoat.coater_ml(found.coater.length_mm, found.fill, in_force), "air": dryroom.air_now(in_force),
+        "mark_ml": wet_coat.coater_ml(found.coater.length_mm, found.fill, in_force), "air": dryroom.air_now(in_force),
     }  # fmt: skip
     return render(request, "coatings/run.html", context, status=422 if form.errors else 200)
 

@@ -7,11 +7,12 @@ from django.utils import timezone
 
 from frimble.coatings.actions import current_coat
 from frimble.coatings.models import Coat, CoatThickness
-from frimble.core import controlchart, eom
-from frimble.core.coating import parse_formula
-from frimble.core.conclusion import Conclusion, Refused
+from frimble.core.coating import thickness as coat_thickness
+from frimble.core.coating.formula import parse_formula
+from frimble.core.coating.wet import FILLS
+from frimble.core.conclusions import Conclusion, Refused
 from frimble.core.lifecycle import State
-from frimble.core.wetcoat import FILLS
+from frimble.core.statistics import control as control_chart
 from frimble.people import standards
 from frimble.people.kept import Kept
 from frimble.screens import ledger
@@ -29,14 +30,14 @@ class Off:
 
     taken: CoatThickness
     words: str
-    moved: list[eom.Moved]
+    moved: list[coat_thickness.Moved]
 
 
 @dataclass(frozen=True)
 class Steadiness:
     """A control chart of coats: shares of what was expected, the coats behind them, and the newest of those that are off."""
 
-    chart: controlchart.Chart | None
+    chart: control_chart.Chart | None
     taken: list[CoatThickness]
     off: list[Off]
 
@@ -53,7 +54,7 @@ def record_thickness(code, person, *, coated_um, bare_um, simulated=False, revis
         raise Refused("There is no finished coat on it to measure.")
     if screen.life.wet(timezone.now()):
         raise Refused("The coat is wet: the gauge would mark it, and wet it is thicker than it will be.")
-    found = eom.measure(coated_um, bare_um, standards.current())
+    found = coat_thickness.measure(coated_um, bare_um, standards.current())
     event = ledger.record(
         code, "thickness", person, revision=revision, note=note, facts={"eom_um": round(found.eom_um, 1)},
         summary=f"Emulsion over mesh {found.eom_um:.0f} µm, {found.share * 100:.0f} % of the mesh, {found.verdict.verdict}",
@@ -73,19 +74,21 @@ def _measured(most=_LEARNED_FROM, **which) -> list[CoatThickness]:
     return list(taken.prefetch_related("coat__batch__records").order_by("-pk")[:most])
 
 
-def learned(in_force) -> eom.Learned:
+def learned(in_force) -> coat_thickness.Learned:
     """What the shop's own measured coats teach, the newest few hundred; kept until another is measured."""
-    return KEPT.get(lambda: eom.learn(((_facts_of(t, in_force), t.eom_um) for t in _measured()), in_force), in_force)
+    return KEPT.get(
+        lambda: coat_thickness.learn(((_facts_of(t, in_force), t.eom_um) for t in _measured()), in_force), in_force
+    )
 
 
-def _facts_of(taken: CoatThickness, in_force) -> eom.CoatFacts:
+def _facts_of(taken: CoatThickness, in_force) -> coat_thickness.CoatFacts:
     facts = facts_of(taken.coat, taken.event.meshing.mesh, in_force)
     return replace(facts, fabric_um=taken.bare_um)
 
 
-def facts_of(coat: Coat, mesh, in_force) -> eom.CoatFacts:
+def facts_of(coat: Coat, mesh, in_force) -> coat_thickness.CoatFacts:
     """What the thickness of a coat that was laid rests on."""
-    return eom.CoatFacts(
+    return coat_thickness.CoatFacts(
         parse_formula(coat.formula, in_force), mesh.geometry(in_force).fabric_thickness_um, coat.batch.emulsion.solids,
         FILLS.get(coat.fill), coat.stroke_s, min(1.0, coat.batch.age(coat.event.at, in_force).value), str(mesh),
         coat.event.by.first_name,
@@ -95,10 +98,10 @@ def facts_of(coat: Coat, mesh, in_force) -> eom.CoatFacts:
 def expected(mesh, formula, emulsion, in_force, *, fill="", person=None, known=None) -> Conclusion:
     """Emulsion over mesh to expect on a mesh from a formula and an emulsion, laid by somebody with a coater so full."""
     fabric = mesh.geometry(in_force).fabric_thickness_um
-    facts = eom.CoatFacts(
+    facts = coat_thickness.CoatFacts(
         formula, fabric, emulsion.solids, FILLS.get(fill), mesh=str(mesh), person=person.first_name if person else ""
     )
-    return eom.predict(facts, known or learned(in_force), in_force)
+    return coat_thickness.predict(facts, known or learned(in_force), in_force)
 
 
 def steadiness(in_force, *, person_id=None, formula="") -> Steadiness:
@@ -107,7 +110,7 @@ def steadiness(in_force, *, person_id=None, formula="") -> Steadiness:
     which = ({"coat__event__by": person_id} if person_id else {}) | ({"coat__formula": formula} if formula else {})
     taken = sorted(_measured(_CHARTED, **which), key=lambda t: t.event.at)
     coats = [(_facts_of(t, in_force), t.eom_um) for t in taken]
-    chart = controlchart.individuals(eom.steady(coats, known)) if coats else None
+    chart = control_chart.individuals(coat_thickness.steady(coats, known)) if coats else None
     newest = chart.signals[::-1][:_TOLD] if chart else ()
     off = [_off(signal, taken, coats, known) for signal in newest]
     return Steadiness(chart, taken, off)
@@ -122,4 +125,4 @@ def _off(signal, taken, coats, known) -> Off:
         replace(f, formula=facts.formula, fabric_um=facts.fabric_um, solids=facts.solids, mesh=facts.mesh)
         for f in others
     ]
-    return Off(taken[signal.at], signal.words, eom.what_moved(facts, alike, known))
+    return Off(taken[signal.at], signal.words, coat_thickness.what_moved(facts, alike, known))

@@ -7,7 +7,7 @@ from django.shortcuts import redirect, render
 from frimble.coatings import thickness
 from frimble.coatings.actions import current_coat
 from frimble.coatings.forms import ThicknessForm
-from frimble.core.coating import parse_formula, print_side_share
+from frimble.core.coating.formula import parse_formula, print_side_share
 from frimble.core.instruments.thickness_gauge import read_coat
 from frimble.people import standards
 from frimble.people.permissions import recorders

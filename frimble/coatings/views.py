@@ -5,8 +5,8 @@ from django.utils import timezone
 
 from frimble.coatings import actions, coaters, drylearning, dryroom, outcomes, pots, thickness
 from frimble.coatings.forms import CoatForm
-from frimble.core.coating import parse_formula
-from frimble.core.conclusion import OutOfRange
+from frimble.core.coating.formula import parse_formula
+from frimble.core.conclusions import OutOfRange
 from frimble.core.instruments.hygrometer import read_cabinet
 from frimble.core.lifecycle import State
 from frimble.core.units import fahrenheit, show_minutes

@@ -6,27 +6,25 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from enum import Enum
 
-from frimble.core import (
-    cautions,
-    coating,
-    drying,
-    emulsion,
-    eom,
-    halftone,
-    lifecycle,
-    mesh,
-    meshchoice,
-    meshcustoms,
-    mixing,
-    moire,
-    offcontact,
-    storage,
-    tension,
-    units,
-)
-from frimble.core.conclusion import OutOfRange, Refused
-from frimble.core.exposure import dose, factorfilm, reading, steptest
+from frimble.core import cautions, lifecycle, units
+from frimble.core.coating import drying
+from frimble.core.coating import formula as coat_formula
+from frimble.core.coating import thickness as coat_thickness
+from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.emulsion import batch as batch_rules
+from frimble.core.emulsion import mixing
+from frimble.core.exposure.light import dose
+from frimble.core.exposure.steptest import factorfilm as factor_film
+from frimble.core.exposure.steptest import plan as steptest
+from frimble.core.exposure.steptest import reading
 from frimble.core.film import costs, densities
+from frimble.core.mesh import choice as mesh_choice
+from frimble.core.mesh import geometry as mesh_geometry
+from frimble.core.mesh import halftone, moire
+from frimble.core.mesh import practice as mesh_practice
+from frimble.core.press import offcontact
+from frimble.core.storage import racks as rack_rules
+from frimble.core.tension import measurement as tension_measurement
 
 
 @dataclass(frozen=True)
@@ -96,17 +94,17 @@ def numbers(text: str, field: str) -> list[float]:
 def _mesh(given, standards):
     count = units.read_quantity(given["count"], "/cm")
     thickness = given.get("fabric_thickness_um")
-    return mesh.geometry(
+    return mesh_geometry.geometry(
         count, number(given["thread_um"], "thread_um"), standards,
         number(thickness, "fabric_thickness_um") if thickness else None,
     )  # fmt: skip
 
 
 def _read_mesh(given, standards):
-    found = mesh.parse_mesh(given["text"], standards)
-    if isinstance(found, mesh.Ambiguous) or found.thread_um is None:
+    found = mesh_geometry.parse_mesh(given["text"], standards)
+    if isinstance(found, mesh_geometry.Ambiguous) or found.thread_um is None:
         return found
-    return mesh.geometry(found.count_per_cm, found.thread_um, standards)
+    return mesh_geometry.geometry(found.count_per_cm, found.thread_um, standards)
 
 
 def _halftone(given, standards):
@@ -127,35 +125,37 @@ def _moire(given, standards):
 def _choose_mesh(given, standards):
     names = ("ruling_lpi", "finest_um", "particle_um", "deposit_cm3_per_m2")
     asked = {name: _n(given, name) if name in given else None for name in names}
-    customs = {aspect: given[aspect] for aspect in meshcustoms.CUSTOMS if aspect in given}
-    wanted = meshchoice.Wanted(given.get("school", standards["mesh.school"]), **asked, **customs)
-    cloths = [(f"{cm:g}-{um:g}", mesh.geometry(cm, um, standards)) for _, cm, um in mesh.USUAL_MESHES]
-    return meshchoice.choose(cloths, wanted, standards)
+    customs = {aspect: given[aspect] for aspect in mesh_practice.CUSTOMS if aspect in given}
+    wanted = mesh_choice.Wanted(given.get("school", standards["mesh.school"]), **asked, **customs)
+    cloths = [(f"{cm:g}-{um:g}", mesh_geometry.geometry(cm, um, standards)) for _, cm, um in mesh_geometry.USUAL_MESHES]
+    return mesh_choice.choose(cloths, wanted, standards)
 
 
 def _tension(given, standards):
     warp, weft = numbers(given["warp"], "warp"), numbers(given["weft"], "weft")
     readings = [
-        tension.TensionReading(tension.FIVE_PLACES[i % len(tension.FIVE_PLACES)], direction, value)
+        tension_measurement.TensionReading(
+            tension_measurement.FIVE_PLACES[i % len(tension_measurement.FIVE_PLACES)], direction, value
+        )
         for direction, values in (("warp", warp), ("weft", weft))
         for i, value in enumerate(values)
     ]
-    return tension.summarise(readings, standards)
+    return tension_measurement.summarise(readings, standards)
 
 
 def _coat(given, standards):
-    formula = coating.parse_formula(given["formula"], standards)
+    formula = coat_formula.parse_formula(given["formula"], standards)
     return {"formula": str(formula), "layers": len(formula.layers), "steps": formula.steps(), "notes": formula.notes}
 
 
 def _drying(given, standards):
-    cloth = mesh.parse_mesh(given["mesh"], standards)
-    if isinstance(cloth, mesh.Ambiguous) or cloth.thread_um is None:
+    cloth = mesh_geometry.parse_mesh(given["mesh"], standards)
+    if isinstance(cloth, mesh_geometry.Ambiguous) or cloth.thread_um is None:
         raise OutOfRange("Give the mesh with its thread, such as 43-80.", "mesh")
     facts = drying.layer_facts(
-        coating.parse_formula(given["formula"], standards),
+        coat_formula.parse_formula(given["formula"], standards),
         int(number(given.get("layer", "1"), "layer")),
-        mesh.geometry(cloth.count_per_cm, cloth.thread_um, standards),
+        mesh_geometry.geometry(cloth.count_per_cm, cloth.thread_um, standards),
         number(given.get("solids", "0.4"), "solids"),
         drying.Air(number(given["air_c"], "air_c"), number(given["humidity"], "humidity"), given.get("fan") or "low"),
         standards,
@@ -207,10 +207,10 @@ def _steps_now(given, standards):
 
 
 def _storage(given, standards):
-    reason = storage.why_not(
-        storage.ScreenFacts("screen", number(given["width_mm"], "width_mm"), number(given["height_mm"], "height_mm"),
+    reason = rack_rules.why_not(
+        rack_rules.ScreenFacts("screen", number(given["width_mm"], "width_mm"), number(given["height_mm"], "height_mm"),
                             given.get("live", "no") == "yes"),
-        storage.SlotFacts("slot", number(given["slot_width_mm"], "slot_width_mm"),
+        rack_rules.SlotFacts("slot", number(given["slot_width_mm"], "slot_width_mm"),
                           number(given["slot_height_mm"], "slot_height_mm"), given.get("dark", "no") == "yes"),
         standards,
     )  # fmt: skip
@@ -243,9 +243,9 @@ CALCULATORS: Mapping[str, Calculator] = {
         Calculator("choose-mesh", "Usual meshes ranked for what is to be printed",
                    {"school": "opacity or soft", "ruling_lpi": "lines per inch", "finest_um": "µm",
                     "particle_um": "µm", "deposit_cm3_per_m2": "cm³/m²"}
-                   | {aspect: " or ".join(names) for aspect, names in meshcustoms.CUSTOMS.items()}, _choose_mesh,
+                   | {aspect: " or ".join(names) for aspect, names in mesh_practice.CUSTOMS.items()}, _choose_mesh,
                    frozenset({"school", "ruling_lpi", "finest_um", "particle_um", "deposit_cm3_per_m2"})
-                   | frozenset(meshcustoms.CUSTOMS)),
+                   | frozenset(mesh_practice.CUSTOMS)),
         Calculator("ruling", "Halftone ruling for a viewing distance and a mesh",
                    {"viewed_m": "m", "count_per_cm": "threads per cm"},
                    lambda g, s: halftone.ruling_for(_n(g, "viewed_m"), _n(g, "count_per_cm"), s)),
@@ -262,9 +262,10 @@ CALCULATORS: Mapping[str, Calculator] = {
                    frozenset({"remainder", "remainder_age_days"})),
         Calculator("eom", "Emulsion over mesh to expect from a coat, by common practice",
                    {"formula": "coat formula", "fabric_um": "bare mesh, µm", "solids": "fraction"},
-                   lambda g, s: eom.predict(
-                       eom.CoatFacts(coating.parse_formula(g["formula"], s), _n(g, "fabric_um"), _n(g, "solids")),
-                       eom.learn([], s), s)),
+                   lambda g, s: coat_thickness.predict(
+                       coat_thickness.CoatFacts(
+                           coat_formula.parse_formula(g["formula"], s), _n(g, "fabric_um"), _n(g, "solids")),
+                       coat_thickness.learn([], s), s)),
         Calculator("film-headroom", "Working times a film holds before it leaks",
                    {"full_cure_s": "shortest full cure, s", "work_s": "time in use, s", "dmax": "of the black",
                     "dmin": "of clear film", "band": "uv or visual"},
@@ -294,7 +295,7 @@ CALCULATORS: Mapping[str, Calculator] = {
         Calculator("coat-formula", "Parse a coat formula", {"formula": "such as P1 S1 / P1r"}, _coat),
         Calculator("emulsion-age", "How much of a batch's life is used",
                    {"kind": "diazo, dual or photopolymer", "age_days": "days since mixed", "kept_c": "kept at, °C"},
-                   lambda g, s: emulsion.batch_age(g["kind"], _n(g, "age_days"), _n(g, "kept_c"), s)),
+                   lambda g, s: batch_rules.batch_age(g["kind"], _n(g, "age_days"), _n(g, "kept_c"), s)),
         Calculator("drying", "Minutes until a coat is dry",
                    {"mesh": "such as 43-80", "formula": "coat formula", "air_c": "cabinet, °C",
                     "humidity": "cabinet, 0..1", "layer": "layer number", "solids": "of the emulsion, 0..1"}, _drying,
@@ -310,7 +311,7 @@ CALCULATORS: Mapping[str, Calculator] = {
         Calculator("factor-film", "Right time from a factor film",
                    {"exposed_s": "the exposure given, s", "factors": "all factors on the film",
                     "best": "the best factor, or two"},
-                   lambda g, s: factorfilm.best_time(
+                   lambda g, s: factor_film.best_time(
                        _n(g, "exposed_s"), numbers(g["factors"], "factors"), numbers(g["best"], "best"))),
         Calculator("lamp-distance", "Same dose at another distance from a point lamp (to be tested)",
                    {"time_s": "s", "old_mm": "mm", "new_mm": "mm"},

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 from enum import StrEnum
 
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 from frimble.core.units import show_minutes
 
 

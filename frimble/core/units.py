@@ -2,7 +2,7 @@
 
 import re
 
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 
 MM_PER_INCH = 25.4
 # A point of type is a 72nd of an inch.

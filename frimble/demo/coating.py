@@ -14,10 +14,11 @@ from frimble.coatings.models import (
     DryCheck,
     PotRecord,
 )
-from frimble.core import drying, eom
-from frimble.core.coating import parse_formula
+from frimble.core.coating import drying
+from frimble.core.coating import thickness as coat_thickness
+from frimble.core.coating.formula import parse_formula
+from frimble.core.coating.wet import FILLS
 from frimble.core.instruments.thickness_gauge import read_coat
-from frimble.core.wetcoat import FILLS
 from frimble.demo import scenario
 from frimble.screens.models import LifeEvent, Rack
 
@@ -77,11 +78,13 @@ class CoatRoom:
             return None
         hand = scenario.HANDS[coat.event.by.username]
         fabric = mesh.geometry(self.standards).fabric_thickness_um
-        facts = eom.CoatFacts(parse_formula(coat.formula, self.standards), fabric, coat.batch.emulsion.solids)
-        expected = eom.predict(facts, eom.learn([], self.standards), self.standards).value
+        facts = coat_thickness.CoatFacts(
+            parse_formula(coat.formula, self.standards), fabric, coat.batch.emulsion.solids
+        )
+        expected = coat_thickness.predict(facts, coat_thickness.learn([], self.standards), self.standards).value
         ln = hand["thicker"] + 0.3 * math.log(FILLS[coat.fill] / 0.5) + self.chance.gauss(0, 0.06)
         readings = read_coat(fabric + expected * 1.15 * math.exp(ln), self.chance.randrange(10**6))
-        found = eom.measure(readings, round(fabric), self.standards)
+        found = coat_thickness.measure(readings, round(fabric), self.standards)
         event = LifeEvent(
             meshing=coat.event.meshing, cycle=coat.event.cycle, kind="thickness", by=coat.event.by,
             at=coat.event.at + timedelta(minutes=_LAST_LOOK_MIN + 1), facts={"eom_um": round(found.eom_um, 1)},

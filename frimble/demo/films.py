@@ -37,14 +37,14 @@ def lay_out_films(now, person) -> None:
 def _scanned(sheet, seed) -> bytes:
     import cv2
 
-    from frimble.core.instruments.film_scanner import ScannerOptics, scan
+    from frimble.core.simulation.scanner import ScannerOptics, scan
 
     codes, _ = scan(sheet, ScannerOptics(skew_deg=0.7, flare=0.0003, vignetting=0.05), seed)
     return cv2.imencode(".png", codes)[1].tobytes()
 
 
 def _pennant():
-    from frimble.core.instruments.film_scanner import SimulatedFilm
+    from frimble.core.simulation.scanner import SimulatedFilm
 
     film = SimulatedFilm(210, 150, _DPI, dmax=3.05)
     film.solid(12, 12, 110, 78)
@@ -68,7 +68,7 @@ def _pennant():
 
 
 def _star():
-    from frimble.core.instruments.film_scanner import SimulatedFilm
+    from frimble.core.simulation.scanner import SimulatedFilm
 
     film = SimulatedFilm(210, 150, _DPI, dmax=3.3)
     film.dot(70, 60, 60)

@@ -7,13 +7,13 @@ from django.db import transaction
 
 from frimble.coatings.models import Batch, Coat, CoatDefect, CoatRecipe, CoatThickness, DryCheck, Emulsion
 from frimble.core import lifecycle
-from frimble.core.coating import parse_formula
-from frimble.core.exposure.reading import read_grades
-from frimble.core.exposure.steptest import plan_moving_card
-from frimble.core.instruments.shop import earlier_lives, past
-from frimble.core.instruments.stencil import read_test
+from frimble.core.coating.formula import parse_formula
+from frimble.core.exposure.steptest.plan import plan_moving_card
+from frimble.core.exposure.steptest.reading import read_grades
 from frimble.core.instruments.tension_gauge import read_screen
-from frimble.core.tension import summarise
+from frimble.core.simulation.shop import earlier_lives, past
+from frimble.core.simulation.stencil import read_test
+from frimble.core.tension.measurement import summarise
 from frimble.core.units import show_seconds
 from frimble.demo import scenario
 from frimble.demo.coating import CoatRoom, finished

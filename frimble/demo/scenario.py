@@ -3,8 +3,8 @@
 import random
 from dataclasses import dataclass, replace
 
-from frimble.core.instruments.shop import SimulatedScreen
-from frimble.core.instruments.stencil import SimulatedCoat
+from frimble.core.simulation.shop import SimulatedScreen
+from frimble.core.simulation.stencil import SimulatedCoat
 
 SEED = 20418
 

@@ -5,9 +5,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime
 
-from frimble.core import mesh as rules
-from frimble.core.conclusion import OutOfRange, require_between
-from frimble.core.tension import check_reading
+from frimble.core.conclusions import OutOfRange, require_between
+from frimble.core.mesh import geometry as rules
+from frimble.core.tension.measurement import check_reading
 from frimble.core.units import read_quantity
 
 # Headings people use, most telling first; a column is matched to one field at most.

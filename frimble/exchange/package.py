@@ -16,7 +16,7 @@ from django.core.serializers.json import DjangoJSONEncoder
 from django.db import connection, models, transaction
 from django.utils.dateparse import parse_date, parse_datetime
 
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 
 _PROFILE = "tabular-data-package"
 _TYPES = (

@@ -4,7 +4,7 @@ import csv
 import io
 from dataclasses import dataclass
 
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 
 MOST_ROWS = 20_000
 MOST_COLUMNS = 80

@@ -8,7 +8,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from frimble.core import lifecycle
-from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.conclusions import OutOfRange, Refused
 from frimble.exchange import matching
 from frimble.exchange.models import Draft
 from frimble.people import standards

@@ -7,7 +7,7 @@ from django.http import FileResponse, Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 from frimble.exchange import matching, package, reading, taking
 from frimble.exchange.forms import ChoicesForm, ListForm, PackageForm
 from frimble.exchange.models import Draft

@@ -3,7 +3,7 @@
 from django.db import transaction
 from django.utils import timezone
 
-from frimble.core.conclusion import Refused
+from frimble.core.conclusions import Refused
 from frimble.exposures import prediction
 from frimble.exposures.calibration import conclude
 from frimble.exposures.models import ChartEntry, TestReading

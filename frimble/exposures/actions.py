@@ -6,9 +6,11 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from frimble.coatings.actions import current_coat
-from frimble.core.conclusion import OutOfRange, Refused, require_between
-from frimble.core.exposure import greyscale, runner, steptest
-from frimble.core.exposure.reading import SCHOOLS, StepGrade, read_grades
+from frimble.core.conclusions import OutOfRange, Refused, require_between
+from frimble.core.exposure import timer
+from frimble.core.exposure.steptest import greyscale as grey_scale
+from frimble.core.exposure.steptest import plan as steptest
+from frimble.core.exposure.steptest.reading import SCHOOLS, StepGrade, read_grades
 from frimble.core.lifecycle import State
 from frimble.core.units import show_seconds
 from frimble.exposures import drift, washing
@@ -181,7 +183,7 @@ def take_taps(run_id: int, taps) -> Run:
             raise OutOfRange("A tap's time does not fit the clock of this room's server.", "taps")
         Tap.objects.create(run=run, uid=uid, kind=kind, at=at, received_at=now)
     times = run.times()
-    if times.phase == runner.Phase.DONE and run.status == Run.Status.OPEN:
+    if times.phase == timer.Phase.DONE and run.status == Run.Status.OPEN:
         _finish(run, times)
     return run
 
@@ -194,7 +196,7 @@ def tap_time(milliseconds: float) -> datetime:
         raise OutOfRange("A tap's time cannot be read.", "taps") from None
 
 
-def _finish(run: Run, times: runner.RunTimes) -> None:
+def _finish(run: Run, times: timer.RunTimes) -> None:
     """Turn a finished run into an exposure record; what cannot be recorded stays visible as the run's trouble."""
     given = round(times.off_s - run.lamp.start_lag_s, 2)
     member = TestScreen.objects.filter(run=run).select_related("step_test").first()
@@ -257,7 +259,7 @@ def abandon(run_id: int, person) -> Run:
     run = Run.objects.select_for_update().get(pk=run_id)
     if run.status != Run.Status.OPEN:
         raise Refused(f"This run is {run.get_status_display()} already.")
-    if run.times().phase == runner.Phase.LIGHT:
+    if run.times().phase == timer.Phase.LIGHT:
         raise Refused("Light has been given: tap “Lamp off” so that the dose is known.")
     run.status = Run.Status.ABANDONED
     run.trouble = f"Given up by {person} before any light."
@@ -315,7 +317,7 @@ def read_grey_scale(test: StepTest, solid_step: float, school: str, person) -> T
     if test.screen.state == State.EXPOSED:
         raise Refused(f"Wash {test.screen.frame.code} out first, then read it dry against the light.")
     in_force = standards.current()
-    found = greyscale.as_reading(test.times_s[0], solid_step, in_force)
+    found = grey_scale.as_reading(test.times_s[0], solid_step, in_force)
     reading = TestReading.objects.create(
         step_test=test, school=school, wanted_opening_um=in_force["steptest.wanted_opening_um"], outcome=found.outcome,
         recommended_s=found.recommended.value, read_by=person, read_at=timezone.now(), solid_step=solid_step,

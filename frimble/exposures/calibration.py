@@ -10,8 +10,10 @@ from django.utils import timezone
 from frimble.coatings import dryroom
 from frimble.coatings.actions import current_coat
 from frimble.coatings.models import Batch
-from frimble.core.exposure import chart, greyscale, windowfit
-from frimble.core.exposure.reading import Reading, StepGrade, read_grades
+from frimble.core.exposure.chart import times as chart_times
+from frimble.core.exposure.steptest import greyscale as grey_scale
+from frimble.core.exposure.steptest import window as window_fit
+from frimble.core.exposure.steptest.reading import Reading, StepGrade, read_grades
 from frimble.core.film import densities
 from frimble.core.units import show_seconds
 from frimble.exposures import photos, staleness
@@ -61,10 +63,10 @@ def time_for(screen: Screen, lamp, film, room: LightRoom | None = None, coat=Non
     """
     room, coat = room or LightRoom(standards.current()), coat or current_coat(screen)
     now, in_force = timezone.now(), room.in_force
-    wanted = chart.Conditions(str(screen.mesh), coat.formula, coat.batch.emulsion.name, lamp.name, film.name)
+    wanted = chart_times.Conditions(str(screen.mesh), coat.formula, coat.batch.emulsion.name, lamp.name, film.name)
     entries = entries_in_force() if entries is None else entries
     entry = next((e for e in entries if e.conditions == wanted), None)
-    found = chart.time_for(
+    found = chart_times.time_for(
         wanted, [e.as_core() for e in entries], now, lamp.distance_mm, in_force, coat.batch.age(now, in_force).verdict,
         staleness.moved(entry, coat.batch, room) if entry else (),
     )  # fmt: skip
@@ -135,7 +137,7 @@ def film_before_shorter(film, found: Reading, old_s: float | None) -> str:
 def conclude(reading: TestReading) -> Reading:
     """What a stored reading says, concluded anew by the core; a photo's own window while nobody corrected its grades."""
     if reading.solid_step is not None:
-        return greyscale.as_reading(reading.step_test.times_s[0], reading.solid_step, standards.current())
+        return grey_scale.as_reading(reading.step_test.times_s[0], reading.solid_step, standards.current())
     if reading.photo_id and not reading.photo.refused and not photos.corrected(reading):
         from frimble.core.exposure.photo.concluding import as_reading
 
@@ -151,11 +153,11 @@ def _grades(reading: TestReading) -> list[StepGrade]:
 class Together:
     """What all readings of one combination say together, who read, of how many tests, and what two more steps would add."""
 
-    fit: windowfit.WindowFit
+    fit: window_fit.WindowFit
     readers: tuple[str, ...]
     tests: int
-    cured_worth: windowfit.Worth | None
-    closes_worth: windowfit.Worth | None
+    cured_worth: window_fit.Worth | None
+    closes_worth: window_fit.Worth | None
 
 
 def together(test, reading: TestReading, in_force) -> Together:
@@ -168,16 +170,16 @@ def together(test, reading: TestReading, in_force) -> Together:
     ).select_related("read_by", "photo").prefetch_related("steps").order_by("read_at", "pk")  # fmt: skip
     newest = list({(r.step_test_id, r.read_by_id, r.photo_id is None): r for r in alike}.values())
     ends, wanted = _ends(newest), reading.wanted_opening_um
-    seen_cured, seen_closes = windowfit.seen_of(ends.grades, wanted)
+    seen_cured, seen_closes = window_fit.seen_of(ends.grades, wanted)
     by_photo = {r.pk for r in ends.by_photo}
     readers = tuple(sorted({f"{r.read_by}{' by photo' if r.pk in by_photo else ''}" for r in newest}))
     return Together(
-        windowfit.fit_window(ends.grades, wanted, ends.cured, ends.closes), readers, len({r.step_test_id for r in newest}),
-        windowfit.two_more(seen_cured, ends.cured), windowfit.two_more(seen_closes, ends.closes),
+        window_fit.fit_window(ends.grades, wanted, ends.cured, ends.closes), readers, len({r.step_test_id for r in newest}),
+        window_fit.two_more(seen_cured, ends.cured), window_fit.two_more(seen_closes, ends.closes),
     )  # fmt: skip
 
 
-def fits_of(tests) -> list[windowfit.WindowFit | None]:
+def fits_of(tests) -> list[window_fit.WindowFit | None]:
     """The window of each test alone, from everybody's newest reading of it; None where nobody has read it."""
     readings = (
         TestReading.objects.filter(step_test__in=tests)
@@ -189,11 +191,11 @@ def fits_of(tests) -> list[windowfit.WindowFit | None]:
     return [_fit_of([r for (pk, *_), r in newest.items() if pk == test.pk]) for test in tests]
 
 
-def _fit_of(readings) -> windowfit.WindowFit | None:
+def _fit_of(readings) -> window_fit.WindowFit | None:
     if not readings:
         return None
     ends = _ends(readings)
-    return windowfit.fit_window(ends.grades, readings[-1].wanted_opening_um, ends.cured, ends.closes)
+    return window_fit.fit_window(ends.grades, readings[-1].wanted_opening_um, ends.cured, ends.closes)
 
 
 @dataclass(frozen=True)
@@ -202,8 +204,8 @@ class _Ends:
 
     by_photo: list[TestReading]
     grades: list[list[StepGrade]]
-    cured: list[windowfit.Measured]
-    closes: list[windowfit.Measured]
+    cured: list[window_fit.Measured]
+    closes: list[window_fit.Measured]
 
 
 def _ends(readings) -> _Ends:
@@ -214,10 +216,10 @@ def _ends(readings) -> _Ends:
     return _Ends(by_photo, grades, cured, closes)
 
 
-def _measured(edge) -> windowfit.Measured:
+def _measured(edge) -> window_fit.Measured:
     """An end that a photo gave with its 90 % interval."""
     value, low, high = edge
-    return windowfit.Measured(value, math.log(high / low) / 2 / 1.64)
+    return window_fit.Measured(value, math.log(high / low) / 2 / 1.64)
 
 
 def in_force_before(test, accepted: ChartEntry | None) -> ChartEntry | None:

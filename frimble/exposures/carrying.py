@@ -2,8 +2,8 @@
 
 from django.utils import timezone
 
-from frimble.core.exposure import chartlearning
-from frimble.core.exposure.production import Factor, sun_factor
+from frimble.core.exposure.chart import learning as exposure_learning
+from frimble.core.exposure.chart.production import Factor, sun_factor
 from frimble.exposures import prediction
 from frimble.exposures.lightroom import LightRoom
 
@@ -43,7 +43,7 @@ def _foretold(entry, batch, room, measured: bool):
         return
     age = batch.age(timezone.now(), room.in_force).value
     now = prediction.facts_of(entry.mesh, entry.formula, entry.emulsion, entry.lamp, entry.film, room, age=age)
-    for name, value, low, high in chartlearning.parts(now, then, prediction.learned(room.in_force)):
+    for name, value, low, high in exposure_learning.parts(now, then, prediction.learned(room.in_force)):
         if name == _DISTANCE and entry.lamp.geometry != "point":
             continue  # No rule of distance holds close to tubes or a panel: the time's reason says to test.
         if abs(value - 1) < _LEAST or (measured and name in _MEASURED_BY_STRIPS):

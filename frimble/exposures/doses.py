@@ -2,7 +2,7 @@
 
 from datetime import datetime
 
-from frimble.core.exposure.dose import dose_mj_cm2
+from frimble.core.exposure.light.dose import dose_mj_cm2
 from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import Exposure, LampRecord
 

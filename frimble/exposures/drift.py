@@ -3,8 +3,8 @@
 from django.utils import timezone
 
 from frimble.coatings.actions import current_coat
-from frimble.core.conclusion import require_between
-from frimble.core.exposure import greyscale
+from frimble.core.conclusions import require_between
+from frimble.core.exposure.steptest import greyscale as grey_scale
 from frimble.exposures.models import ControlStrip, Exposure
 
 
@@ -14,7 +14,7 @@ def record_strip(screen, step: float, person) -> ControlStrip | None:
     Raises:
         OutOfRange: no such step.
     """
-    require_between(step, 1, greyscale.STEPS, "The control strip's step", "strip_step")
+    require_between(step, 1, grey_scale.STEPS, "The control strip's step", "strip_step")
     exposure = (
         Exposure.objects.filter(event__meshing=screen.meshing, event__cycle__closed_at__isnull=True)
         .order_by("-event__at")

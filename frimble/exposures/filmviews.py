@@ -5,7 +5,7 @@ import io
 from django.http import Http404, HttpResponse
 from django.shortcuts import render
 
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 from frimble.exposures.forms import FilmForm
 from frimble.people import standards
 from frimble.ui.roomlight import asks_dark, png

@@ -3,9 +3,11 @@
 from django import forms
 
 from frimble.core.calculators import numbers
-from frimble.core.exposure import greyscale, light, steptest
-from frimble.core.exposure.marks import FEATURES, Marks, rank
-from frimble.core.exposure.reading import GRADES, SCHOOLS, StepGrade
+from frimble.core.exposure.light import source as light_source
+from frimble.core.exposure.steptest import greyscale as grey_scale
+from frimble.core.exposure.steptest import plan as steptest
+from frimble.core.exposure.steptest.guided import FEATURES, Marks, rank
+from frimble.core.exposure.steptest.reading import GRADES, SCHOOLS, StepGrade
 from frimble.core.units import show_seconds
 from frimble.exposures.models import Lamp, LampRecord, StepPhoto, StepTest
 from frimble.films.models import FilmSystem, Positive
@@ -94,7 +96,7 @@ class PlanForm(StepForm, LightForm):
             # Twice the guess, so that the right column lies in the middle of the film.
             return steptest.plan_one_exposure(2 * data["guess_s"], numbers(data["factors"], "factors"), standards, lag)
         if self.test_kind == "grey":
-            return steptest.plan_one_exposure(data["guess_s"], greyscale.factors(), standards, lag)
+            return steptest.plan_one_exposure(data["guess_s"], grey_scale.factors(), standards, lag)
         if self.test_kind == "screens":
             times = steptest.series_times(data["guess_s"], 1 + len(self.other_codes()), data["series"])
             return steptest.StepTestPlan(data["guess_s"], data["series"], "", times, (), times[0], 0.0)
@@ -300,8 +302,8 @@ class LampForm(ActForm):
 
     name = forms.CharField(label="Name", max_length=40)
     kind = forms.ChoiceField(label="Kind", choices=Lamp.Kind.choices)
-    geometry = forms.ChoiceField(label="Shape", choices=list(light.GEOMETRIES.items()))
-    contact = forms.ChoiceField(label="Film and screen are pressed by", choices=list(light.CONTACTS.items()))
+    geometry = forms.ChoiceField(label="Shape", choices=list(light_source.GEOMETRIES.items()))
+    contact = forms.ChoiceField(label="Film and screen are pressed by", choices=list(light_source.CONTACTS.items()))
     distance_mm = QuantityField(label="Lamp to glass", unit="mm")
     warm_up_s = SecondsField(label="Warm-up", initial="0")
     start_lag_s = SecondsField(label="Start-up lag", initial="0")
@@ -331,7 +333,7 @@ class LampRecordForm(ActForm):
         data = dict(self.cleaned_data)
         rows = [numbers(line, "field") for line in data["field"].splitlines() if line.strip()]
         if rows and data.pop("read_as") == "steps":
-            rows = light.light_of_steps(rows)
+            rows = light_source.light_of_steps(rows)
         data.pop("read_as", None)
         return data | {"field": rows or None}
 

@@ -4,8 +4,8 @@ import random
 
 from django.utils import timezone
 
-from frimble.core.conclusion import OutOfRange, require_between
-from frimble.core.exposure import light
+from frimble.core.conclusions import OutOfRange, require_between
+from frimble.core.exposure.light import source as light_source
 from frimble.core.instruments.light_meter import read_field, read_light
 from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import Lamp, LampRecord
@@ -36,7 +36,7 @@ def record(
     if kind == LampRecord.Kind.METER:
         require_between(_given(light_mw_cm2, "light_mw_cm2"), 0.001, 1e5, "The light, in mW/cm²,", "light_mw_cm2")
     if kind == LampRecord.Kind.FIELD:
-        light.field_of(field or [], in_force)
+        light_source.field_of(field or [], in_force)
     if kind == LampRecord.Kind.REPLACED:
         hours = hours or 0.0
     return LampRecord.objects.create(
@@ -64,10 +64,10 @@ def state(lamp: Lamp, room: LightRoom, entries) -> dict:
     known = hours is not None and not lamp.is_sun
     return {
         "lamp": lamp, "hours": hours, "mapped": mapped,
-        "field": light.field_of(mapped.field, in_force) if mapped else None,
-        "fading": light.fading(metered[-_READINGS:], hours, in_force) if known else None,
+        "field": light_source.field_of(mapped.field, in_force) if mapped else None,
+        "fading": light_source.fading(metered[-_READINGS:], hours, in_force) if known else None,
         "retest": _retest(lamp, hours, room, entries) if known else None,
-        "contact": light.contact_caution(lamp.contact, lamp.geometry), "wants": _wants(lamp, hours, mapped, in_force),
+        "contact": light_source.contact_caution(lamp.contact, lamp.geometry), "wants": _wants(lamp, hours, mapped, in_force),
     }  # fmt: skip
 
 
@@ -84,7 +84,7 @@ def _retest(lamp, hours, room, entries):
         for e in entries
         if e.lamp_id == lamp.pk and e.facts and not (replaced and e.accepted_at <= replaced.at)
     ]
-    return light.retest_due(min(tested), hours, _hours_a_day(lamp, room), room.in_force) if tested else None
+    return light_source.retest_due(min(tested), hours, _hours_a_day(lamp, room), room.in_force) if tested else None
 
 
 def _hours_a_day(lamp, room) -> float | None:

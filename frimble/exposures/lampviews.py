@@ -6,7 +6,7 @@ from django.http import JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 from frimble.exposures import calibration, lamps
 from frimble.exposures.forms import LampForm, LampRecordForm
 from frimble.exposures.lightroom import LightRoom

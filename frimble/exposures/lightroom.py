@@ -8,7 +8,7 @@ from datetime import datetime
 from functools import cached_property
 from typing import NamedTuple
 
-from frimble.core.exposure import drift
+from frimble.core.exposure.chart import drift
 from frimble.exposures.models import ChartEntry, ControlStrip, Lamp, LampRecord, Run
 from frimble.films.models import DensityReading
 from frimble.people.kept import Kept

@@ -6,11 +6,11 @@ from django.utils import timezone
 
 from frimble.coatings.actions import current_coat
 from frimble.core import cautions, lifecycle
-from frimble.core.conclusion import OutOfRange
-from frimble.core.exposure.alternatives import THERMAL_WORDS, other_ways
-from frimble.core.exposure.light import contact_caution, units_for
-from frimble.core.exposure.production import production_time
-from frimble.core.exposure.reading import SCHOOLS
+from frimble.core.conclusions import OutOfRange
+from frimble.core.exposure.chart.production import production_time
+from frimble.core.exposure.light.source import contact_caution, units_for
+from frimble.core.exposure.steptest.reading import SCHOOLS
+from frimble.core.stencil.alternatives import THERMAL_WORDS, other_ways
 from frimble.exposures import actions, calibration, carrying, prediction
 from frimble.exposures.forms import ExposeForm, LightForm
 from frimble.exposures.lightroom import LightRoom

@@ -6,10 +6,13 @@ from django.db import models
 from simple_history.models import HistoricalRecords
 
 from frimble.coatings.models import Batch, Emulsion
-from frimble.core.exposure import chart, light, runner, steptest
-from frimble.core.exposure.chartlearning import CellFacts
-from frimble.core.exposure.marks import Marks, Ranked, rank
-from frimble.core.exposure.reading import StepGrade
+from frimble.core.exposure import timer
+from frimble.core.exposure.chart import times as chart_times
+from frimble.core.exposure.chart.learning import CellFacts
+from frimble.core.exposure.light import source as light_source
+from frimble.core.exposure.steptest import plan as steptest
+from frimble.core.exposure.steptest.guided import Marks, Ranked, rank
+from frimble.core.exposure.steptest.reading import StepGrade
 from frimble.films.models import FilmSystem, Positive
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
@@ -30,8 +33,8 @@ class Lamp(models.Model):
     distance_mm = models.FloatField()
     warm_up_s = models.FloatField(default=0)
     start_lag_s = models.FloatField(default=0)
-    geometry = models.CharField(max_length=8, choices=list(light.GEOMETRIES.items()), default="point")
-    contact = models.CharField(max_length=8, choices=list(light.CONTACTS.items()), default="weight")
+    geometry = models.CharField(max_length=8, choices=list(light_source.GEOMETRIES.items()), default="point")
+    contact = models.CharField(max_length=8, choices=list(light_source.CONTACTS.items()), default="weight")
     units_a_second = models.FloatField(null=True, blank=True)
     history = HistoricalRecords()
 
@@ -97,8 +100,8 @@ class Setup(models.Model):
         abstract = True
 
     @property
-    def conditions(self) -> chart.Conditions:
-        return chart.Conditions(str(self.mesh), self.formula, self.emulsion.name, self.lamp.name, self.film.name)
+    def conditions(self) -> chart_times.Conditions:
+        return chart_times.Conditions(str(self.mesh), self.formula, self.emulsion.name, self.lamp.name, self.film.name)
 
     @property
     def setup_words(self) -> str:
@@ -242,12 +245,12 @@ class Run(models.Model):
         return f"{self.screen.frame.code} {'test' if self.step_test_id else 'exposure'}"
 
     @property
-    def schedule(self) -> runner.Schedule:
-        return runner.Schedule(tuple(self.moves_s), self.total_s, self.warm_up_s)
+    def schedule(self) -> timer.Schedule:
+        return timer.Schedule(tuple(self.moves_s), self.total_s, self.warm_up_s)
 
-    def times(self) -> runner.RunTimes:
-        taps = [runner.Tap(t.kind, t.at.timestamp()) for t in self.taps.all()]
-        return runner.read_taps(self.schedule, taps)
+    def times(self) -> timer.RunTimes:
+        taps = [timer.Tap(t.kind, t.at.timestamp()) for t in self.taps.all()]
+        return timer.read_taps(self.schedule, taps)
 
 
 class Tap(models.Model):
@@ -400,8 +403,8 @@ class ChartEntry(Setup):
     def cell_facts(self) -> CellFacts | None:
         return CellFacts(**self.facts) if self.facts else None
 
-    def as_core(self) -> chart.CalibratedTime:
-        return chart.CalibratedTime(
+    def as_core(self) -> chart_times.CalibratedTime:
+        return chart_times.CalibratedTime(
             self.conditions, self.time_s, self.low_s, self.high_s, self.accepted_at, str(self.accepted_by),
             self.lamp_distance_mm, self.bracketed,
         )  # fmt: skip

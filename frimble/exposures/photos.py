@@ -7,7 +7,7 @@ from django.core.files.base import ContentFile
 from django.db import transaction
 from django.utils import timezone
 
-from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.conclusions import OutOfRange, Refused
 from frimble.exposures import actions
 from frimble.exposures.models import StepPhoto, StepTest, TestReading
 from frimble.people import standards
@@ -55,7 +55,7 @@ def simulated(test: StepTest, dpi: int):
     import random
 
     from frimble.core.exposure.target.writers import raster
-    from frimble.core.instruments.stencil_photo import (
+    from frimble.core.simulation.photo import (
         COLOURS,
         HiddenStencil,
         PhoneCamera,

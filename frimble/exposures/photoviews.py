@@ -4,7 +4,7 @@ from django.http import Http404
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 
-from frimble.core.exposure.reading import GRADE_MEANING
+from frimble.core.exposure.steptest.reading import GRADE_MEANING
 from frimble.exposures import photos
 from frimble.exposures.forms import PairForm, PhotoForm, PhotoGradesForm
 from frimble.exposures.models import StepPhoto, StepTest

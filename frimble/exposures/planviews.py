@@ -7,9 +7,9 @@ from django.views.decorators.http import require_POST
 
 from frimble.coatings.actions import current_coat
 from frimble.core import cautions, lifecycle
-from frimble.core.conclusion import Refused
-from frimble.core.exposure import steptest
-from frimble.core.exposure.factorfilm import USUAL_FACTORS
+from frimble.core.conclusions import Refused
+from frimble.core.exposure.steptest import plan as steptest
+from frimble.core.exposure.steptest.factorfilm import USUAL_FACTORS
 from frimble.exposures import actions, prediction, washing
 from frimble.exposures.forms import PlanForm, StartTestForm
 from frimble.exposures.lightviews import last_light

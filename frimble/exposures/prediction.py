@@ -10,10 +10,12 @@ from django.utils import timezone
 from frimble.coatings import thickness
 from frimble.coatings.actions import current_coat
 from frimble.coatings.models import Coat
-from frimble.core.coating import parse_formula
-from frimble.core.conclusion import Conclusion, OutOfRange
-from frimble.core.exposure import chart, chartlearning, steptest
-from frimble.core.exposure.chartlearning import CellFacts
+from frimble.core.coating.formula import parse_formula
+from frimble.core.conclusions import Conclusion, OutOfRange
+from frimble.core.exposure.chart import learning as exposure_learning
+from frimble.core.exposure.chart import times as chart_times
+from frimble.core.exposure.chart.learning import CellFacts
+from frimble.core.exposure.steptest import plan as steptest
 from frimble.exposures import calibration
 from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import ChartEntry, Exposure
@@ -32,10 +34,10 @@ _END_WITHIN = 1.12
 class Untested:
     """A combination in use without a calibrated time."""
 
-    conditions: chart.Conditions
+    conditions: chart_times.Conditions
     facts: CellFacts
     time: Conclusion
-    found: chartlearning.Predicted
+    found: exposure_learning.Predicted
 
     @property
     def words(self) -> str:
@@ -62,21 +64,21 @@ def as_stored(test, in_force) -> dict:
     return asdict(facts_of(test.mesh, test.formula, test.emulsion, test.lamp, test.film, LightRoom(in_force), age=age))
 
 
-def learned(in_force) -> chartlearning.Learned:
+def learned(in_force) -> exposure_learning.Learned:
     """What every accepted step test of the shop teaches; kept for some minutes, learned anew with every accepted test."""
     return _TESTS.get(lambda: _learned(in_force), in_force)
 
 
-def _learned(in_force) -> chartlearning.Learned:
+def _learned(in_force) -> exposure_learning.Learned:
     entries = ChartEntry.objects.exclude(facts=None).order_by("-accepted_at")[:_LEARNED_FROM]
-    return chartlearning.learn([_tested(e) for e in entries], in_force)
+    return exposure_learning.learn([_tested(e) for e in entries], in_force)
 
 
-def _tested(entry: ChartEntry) -> chartlearning.Tested:
+def _tested(entry: ChartEntry) -> exposure_learning.Tested:
     around = lambda s: (s / _END_WITHIN, s * _END_WITHIN)  # noqa: E731
     cured = (entry.cured_low_s, entry.cured_high_s) if entry.cured_low_s else around(entry.low_s)
     closes = (entry.closes_low_s, entry.closes_high_s) if entry.closes_low_s else None
-    return chartlearning.Tested(entry.cell_facts, cured, closes)
+    return exposure_learning.Tested(entry.cell_facts, cured, closes)
 
 
 def for_screen(screen, lamp, film, in_force, known=None):
@@ -87,7 +89,7 @@ def for_screen(screen, lamp, film, in_force, known=None):
     age = coat.batch.age(timezone.now(), in_force).value
     facts = facts_of(screen.mesh, coat.formula, coat.batch.emulsion, lamp, film, LightRoom(in_force), age=age)
     known = known or learned(in_force)
-    return chartlearning.predict(facts, known), known.prediction(facts)
+    return exposure_learning.predict(facts, known), known.prediction(facts)
 
 
 def suggest_test(screen, lamp, film, in_force) -> steptest.Suggestion | None:
@@ -103,8 +105,8 @@ def trial_against(screen, lamp, film):
     coat = current_coat(screen)
     if coat is None or not (lamp and film):
         return None, []
-    wanted = chart.Conditions(str(screen.mesh), coat.formula, coat.batch.emulsion.name, lamp.name, film.name)
-    return chart.nearest(wanted, [e.as_core() for e in calibration.entries_in_force()])
+    wanted = chart_times.Conditions(str(screen.mesh), coat.formula, coat.batch.emulsion.name, lamp.name, film.name)
+    return chart_times.nearest(wanted, [e.as_core() for e in calibration.entries_in_force()])
 
 
 def untested(room: LightRoom, entries):
@@ -127,14 +129,14 @@ def _untested(room: LightRoom, entries):
     known, tested = learned(room.in_force), {e.conditions for e in entries}
     found = []
     for (mesh, formula, emulsion), (lamp, film) in itertools.product(*_in_use()):
-        conditions = chart.Conditions(str(mesh), formula, emulsion.name, lamp.name, film.name)
+        conditions = chart_times.Conditions(str(mesh), formula, emulsion.name, lamp.name, film.name)
         if conditions in tested or lamp.is_sun:
             continue
         facts = facts_of(mesh, formula, emulsion, lamp, film, room)
-        found.append(Untested(conditions, facts, chartlearning.predict(facts, known), known.prediction(facts)))
+        found.append(Untested(conditions, facts, exposure_learning.predict(facts, known), known.prediction(facts)))
         if len(found) == _MOST_UNTESTED:
             break
-    teaches = chartlearning.teaches_most([u.facts for u in found], known)
+    teaches = exposure_learning.teaches_most([u.facts for u in found], known)
     return found, found[teaches].conditions if found else None
 
 

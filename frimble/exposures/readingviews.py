@@ -7,8 +7,8 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from frimble.core.conclusion import Refused
-from frimble.core.exposure.reading import GRADE_MEANING, SCHOOLS
+from frimble.core.conclusions import Refused
+from frimble.core.exposure.steptest.reading import GRADE_MEANING, SCHOOLS
 from frimble.exposures import accepting, actions, calibration, photos, washing
 from frimble.exposures.forms import GreyScaleForm, ReadingForm
 from frimble.exposures.models import ChartEntry, StepTest, TestReading, Trial

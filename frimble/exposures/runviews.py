@@ -10,7 +10,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from frimble.core import cautions
-from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.conclusions import OutOfRange, Refused
 from frimble.exposures import actions
 from frimble.exposures.models import Run
 from frimble.people import standards

@@ -4,7 +4,7 @@ from datetime import timedelta
 
 from django.utils import timezone
 
-from frimble.core.exposure.chart import months_apart
+from frimble.core.exposure.chart.times import months_apart
 from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import ChartEntry
 

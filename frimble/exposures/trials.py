@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from django.db.models import Exists, OuterRef
 from django.utils import timezone
 
-from frimble.core.conclusion import Conclusion, OutOfRange, Refused
-from frimble.core.exposure import trial
-from frimble.core.exposure.washed import against_protocol
+from frimble.core.conclusions import Conclusion, OutOfRange, Refused
+from frimble.core.exposure.steptest import comparison
+from frimble.core.stencil.wash import against_protocol
 from frimble.exposures import calibration, washing
 from frimble.exposures.models import StepTest, TestReading, Trial
 from frimble.people import standards
@@ -25,8 +25,8 @@ class Found:
         span_s: shortest and longest time that both windows' pictures must hold.
     """
 
-    one: trial.Side
-    other: trial.Side
+    one: comparison.Side
+    other: comparison.Side
     alike: tuple[tuple[str, str], ...]
     differ: tuple[tuple[str, str, str], ...]
     factor: Conclusion
@@ -59,16 +59,18 @@ def compare(one: StepTest, other: StepTest) -> Found:
     if all(washed) and not against_protocol(*washed, standards.current()):
         made[1]["wash"] = made[0]["wash"]
     fits = calibration.fits_of((one, other))
-    a, b = (trial.Side(str(t), m, fit, t.screen.frame.code) for t, m, fit in zip((one, other), made, fits, strict=True))
-    differ = trial.differences(a, b)
+    a, b = (
+        comparison.Side(str(t), m, fit, t.screen.frame.code) for t, m, fit in zip((one, other), made, fits, strict=True)
+    )
+    differ = comparison.differences(a, b)
     try:
-        factor = trial.compare(a, b, standards.current())
+        factor = comparison.compare(a, b, standards.current())
     except Refused as refusal:
         factor = Conclusion(None, "×", "not known", refusal.reason, "measured here")
     times = [*one.times_s, *other.times_s]
     return Found(
         a, b, tuple((k, w) for k, w in a.made_with.items() if k not in differ),
-        tuple((k, a.made_with[k], b.made_with[k]) for k in differ), factor, trial.headroom(a, b),
+        tuple((k, a.made_with[k], b.made_with[k]) for k in differ), factor, comparison.headroom(a, b),
         (min(times) / 1.3, max(times) * 1.3),
     )  # fmt: skip
 

@@ -3,7 +3,7 @@
 from django.contrib import messages
 from django.shortcuts import redirect, render
 
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 from frimble.exposures import trials
 from frimble.exposures.forms import TrialForm
 from frimble.people.permissions import recorders

@@ -1,6 +1,6 @@
 """How a step test is to be washed out, and how it was."""
 
-from frimble.core.exposure.washed import against_protocol
+from frimble.core.stencil.wash import against_protocol
 from frimble.exposures.models import StepTest, Washout
 from frimble.people import standards
 from frimble.screens.models import LifeEvent

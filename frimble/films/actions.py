@@ -2,7 +2,7 @@
 
 from django.utils import timezone
 
-from frimble.core.conclusion import OutOfRange, require_positive
+from frimble.core.conclusions import OutOfRange, require_positive
 from frimble.core.film import densities
 from frimble.core.film.costs import film_cost
 from frimble.films.models import DensityReading, FilmSystem, Positive, TouchUp

@@ -7,7 +7,7 @@ from django.db import transaction
 from django.utils import timezone
 from django_tasks import task
 
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 from frimble.films import scanpictures
 from frimble.films.models import Positive, ScanCheck
 from frimble.people import standards
@@ -21,7 +21,7 @@ def submit(positive: Positive, person, *, scan, dpi, encoding, wedge, mesh) -> S
     Raises:
         OutOfRange: not a picture of a kind that can be read, or a wedge that cannot be.
     """
-    from frimble.core.film.opening import kind_of
+    from frimble.core.film.scan.opening import kind_of
 
     kind_of(scan.read(16))
     scan.seek(0)
@@ -40,7 +40,7 @@ def again(check: ScanCheck, person, *, wedge: str, mesh) -> ScanCheck:
 
 
 def _queue(positive, person, *, wedge, **given) -> ScanCheck:
-    from frimble.core.film.wedge import wedge_or_densities
+    from frimble.core.film.wedge.definition import wedge_or_densities
 
     wedge_or_densities(wedge)
     with transaction.atomic():
@@ -79,9 +79,9 @@ def _check(check: ScanCheck) -> None:
     # The image libraries load with the first check, not with the first page.
     from frimble.core.film.check import check_and_read
     from frimble.core.film.findings import limits_for
-    from frimble.core.film.opening import open_scan
-    from frimble.core.film.register import find_marks
-    from frimble.core.film.wedge import wedge_or_densities
+    from frimble.core.film.registration import find_marks
+    from frimble.core.film.scan.opening import open_scan
+    from frimble.core.film.wedge.definition import wedge_or_densities
 
     in_force = standards.current()
     with check.scan.open() as file:

@@ -3,7 +3,7 @@
 from django import forms
 
 from frimble.core.film import densities
-from frimble.core.film.coding import ENCODINGS
+from frimble.core.film.scan.coding import ENCODINGS
 from frimble.films.models import FilmSystem
 from frimble.screens.forms import ActForm, NumberField, QuantityField, RecordField
 from frimble.screens.models import MeshKind

@@ -2,7 +2,7 @@
 
 from django.utils import timezone
 
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 from frimble.films.models import DensityReading, Judgement, ScanCheck
 
 

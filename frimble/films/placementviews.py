@@ -7,9 +7,9 @@ from dataclasses import replace
 from django.http import HttpResponse
 from django.shortcuts import render
 
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 from frimble.core.film.placement import Art, Bench, plan_films
-from frimble.core.reclaim import in_the_way
+from frimble.core.mesh.blemishes import in_the_way
 from frimble.core.units import read_quantity
 from frimble.films.forms import PlacementForm
 from frimble.people import standards

@@ -6,7 +6,7 @@ from django.db.models import Q
 from django.http import HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 from frimble.films import actions, checking, judging, scanpictures
 from frimble.films.forms import AgainForm, JudgeForm, PositiveForm, ScanForm, TouchUpForm
 from frimble.films.models import Positive, ScanCheck
@@ -130,16 +130,16 @@ def separations(request, job_number):
 
 
 def _against(reference, film, check):
-    from frimble.core.film import register
+    from frimble.core.film import registration
 
     row = {"film": film, "check": check}
     try:
-        fit = register.compare(reference.result["marks"], check.result["marks"])
+        fit = registration.compare(reference.result["marks"], check.result["marks"])
     except OutOfRange as error:
         return row | {"refusal": str(error)}
     line_mm = reference.result["limits"]["line_mm"]
     twice = film.separation and film.separation == reference.positive.separation
-    verdict = (register.judge_stack if twice else register.judge)(fit, line_mm)
+    verdict = (registration.judge_stack if twice else registration.judge)(fit, line_mm)
     return row | {"fit": fit, "verdict": verdict, "twice": twice}
 
 

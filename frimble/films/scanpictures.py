@@ -63,7 +63,7 @@ def loupe(check: ScanCheck, x_mm: float, y_mm: float, side_mm: float, dark: bool
 
 def _unpacked(check: ScanCheck) -> str:
     """Path of the unpacked scan, made again where it was cleared away."""
-    from frimble.core.film.opening import open_scan
+    from frimble.core.film.scan.opening import open_scan
 
     if not os.path.exists(check.detail.path):
         with check.scan.open() as file:

@@ -2,7 +2,7 @@
 
 from django.db import transaction
 
-from frimble.core.conclusion import require_between
+from frimble.core.conclusions import require_between
 from frimble.jobs.models import PressReport, PressVisit
 from frimble.people import standards
 from frimble.screens import ledger

@@ -6,8 +6,10 @@ from django.db.models import Count
 from django.utils import timezone
 
 from frimble.coatings import dryroom, outcomes, pots, runs
-from frimble.core import coatedstock, lifecycle, wetcoat
-from frimble.core.coating import parse_formula
+from frimble.core import lifecycle
+from frimble.core.coating import stock as coated_stock
+from frimble.core.coating import wet as wet_coat
+from frimble.core.coating.formula import parse_formula
 from frimble.jobs.models import Job, ScreenNeed
 from frimble.screens.models import Frame, Screen
 
@@ -25,16 +27,16 @@ def stock(in_force, now) -> list[dict]:
     return [r | {"coat": coats.get(r["screen"].meshing_id)} for r in rows]
 
 
-def balances(rows, needs, today) -> list[coatedstock.Balance]:
+def balances(rows, needs, today) -> list[coated_stock.Balance]:
     """Wanted against coated, for each mesh and coat the coming jobs name."""
     wants = [
-        coatedstock.Want(str(n.job), (n.job.press_on - today).days, str(n.mesh), n.formula, n.number) for n in needs
+        coated_stock.Want(str(n.job), (n.job.press_on - today).days, str(n.mesh), n.formula, n.number) for n in needs
     ]
     coated = Counter((str(r["screen"].mesh), r["coat"].formula) for r in rows if r["coat"] and not r["late"])
     meshes = {n.mesh_id: str(n.mesh) for n in needs}
     counted = Screen.objects.filter(state=lifecycle.State.BARE, meshing__mesh__in=meshes).order_by()
     bare = {meshes[key]: number for key, number in counted.values_list("meshing__mesh").annotate(Count("pk"))}
-    return coatedstock.balance(wants, coated, bare)
+    return coated_stock.balance(wants, coated, bare)
 
 
 def emulsion_needed(found, needs, in_force) -> tuple[float, list]:
@@ -47,7 +49,7 @@ def emulsion_needed(found, needs, in_force) -> tuple[float, list]:
     litres = 0.0
     for balance in found:
         formula, geometry = parse_formula(balance.formula, in_force), meshes[balance.mesh].geometry(in_force)
-        litres += balance.short * wetcoat.screen_ml(formula, geometry, wide, high, in_force) / 1000
+        litres += balance.short * wet_coat.screen_ml(formula, geometry, wide, high, in_force) / 1000
     return litres, pots.outlooks(in_force, litres)
 
 

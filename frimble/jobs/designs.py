@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 from datetime import timedelta
 
-from frimble.core.conclusion import Conclusion
-from frimble.core.tension import match_within_job
+from frimble.core.conclusions import Conclusion
+from frimble.core.tension.measurement import match_within_job
 from frimble.exposures.models import Exposure
 from frimble.films.models import Positive
 from frimble.jobs.models import Job, Photo, PressVisit

@@ -7,7 +7,7 @@ from contextlib import closing
 from dataclasses import dataclass
 from pathlib import Path
 
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 
 DATABASE, FILES = "frimble.sqlite3", "media.tar"
 

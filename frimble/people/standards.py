@@ -4,8 +4,8 @@ import threading
 
 from django.db import DatabaseError
 
-from frimble.core.conclusion import OutOfRange
-from frimble.core.standards import REGISTER, Standards
+from frimble.core.conclusions import OutOfRange
+from frimble.core.settings import REGISTER, Standards
 from frimble.people.models import HouseStandard
 
 # What a request has read; empty outside of requests, where every call reads anew.

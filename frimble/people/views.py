@@ -10,8 +10,8 @@ from django.utils import timezone
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
-from frimble.core.conclusion import OutOfRange
-from frimble.core.standards import MARKS, REGISTER
+from frimble.core.conclusions import OutOfRange
+from frimble.core.settings import MARKS, REGISTER
 from frimble.people import standards
 from frimble.people.forms import SignInForm
 from frimble.people.models import HouseStandard, Person

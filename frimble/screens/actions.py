@@ -5,8 +5,10 @@ from collections.abc import Sequence
 from django.db import transaction
 from django.utils import timezone
 
-from frimble.core import lifecycle, storage, tension
-from frimble.core.conclusion import OutOfRange, Refused, require_between
+from frimble.core import lifecycle
+from frimble.core.conclusions import OutOfRange, Refused, require_between
+from frimble.core.storage import racks as rack_rules
+from frimble.core.tension import measurement as tension_measurement
 from frimble.people import standards
 from frimble.screens import ledger
 from frimble.screens.models import Screen, TensionMeasuring, TensionValue
@@ -22,7 +24,7 @@ RECLAIM_OUTCOMES = {
 @transaction.atomic
 def record_tension(
     code,
-    readings: Sequence[tension.TensionReading],
+    readings: Sequence[tension_measurement.TensionReading],
     person,
     *,
     simulated=False,
@@ -41,9 +43,9 @@ def record_tension(
         Refused: there is no mesh, or a wet coat on it.
     """
     in_force = standards.current()
-    summary = tension.summarise(readings, in_force)
+    summary = tension_measurement.summarise(readings, in_force)
     screen = ledger.lock(code, revision)
-    if not sure and (far := tension.far_from_last(summary.mean, screen.tension_n_per_cm, in_force)):
+    if not sure and (far := tension_measurement.far_from_last(summary.mean, screen.tension_n_per_cm, in_force)):
         raise OutOfRange(far, "sure")
     if reason := lifecycle.tension_refused(screen.life, timezone.now()):
         raise Refused(reason)
@@ -144,7 +146,7 @@ def place(code, slot, person, *, revision=None, note=""):
     screen = ledger.lock(code, revision)
     if reason := lifecycle.place_refused(screen.life):
         raise Refused(reason)
-    if reason := storage.why_not(
+    if reason := rack_rules.why_not(
         screen_facts(screen), slot_facts(slot, getattr(slot, "screen", None)), standards.current()
     ):
         raise Refused(reason, field="slot")
@@ -159,16 +161,16 @@ def unplace(code, person, *, summary: str, note=""):
     return ledger.record(code, "place", person, facts={"slot": ""}, summary=summary, note=note)
 
 
-def screen_facts(screen: Screen) -> storage.ScreenFacts:
-    return storage.ScreenFacts(
+def screen_facts(screen: Screen) -> rack_rules.ScreenFacts:
+    return rack_rules.ScreenFacts(
         screen.code, screen.frame.outer_width_mm, screen.frame.outer_height_mm,
         lifecycle.State(screen.state) in lifecycle.LIVE, screen.life.wet(timezone.now()),
     )  # fmt: skip
 
 
-def slot_facts(slot, holder: Screen | None) -> storage.SlotFacts:
+def slot_facts(slot, holder: Screen | None) -> rack_rules.SlotFacts:
     """The core's value of a slot, and of the screen that stands in it."""
-    return storage.SlotFacts(
+    return rack_rules.SlotFacts(
         slot.code, slot.width_mm, slot.height_mm, slot.rack.dark, holder.code if holder else "", slot.rack.level,
         slot.rack.cabinet,
     )  # fmt: skip

@@ -2,8 +2,8 @@
 
 from django.utils import timezone
 
-from frimble.core import reclaim
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
+from frimble.core.mesh import blemishes
 from frimble.screens.models import Blemish, Meshing, Screen
 from frimble.ui.photos import redrawn
 
@@ -20,7 +20,7 @@ def note_blemish(screen: Screen, person, *, kind, x_mm, y_mm, width_mm, height_m
         OutOfRange: it lies beyond the frame, its kind is not known, or the photograph cannot be read.
     """
     frame = (screen.frame.outer_width_mm, screen.frame.outer_height_mm)
-    found = reclaim.checked_blemish(kind, x_mm, y_mm, width_mm, height_mm, frame)
+    found = blemishes.checked_blemish(kind, x_mm, y_mm, width_mm, height_mm, frame)
     mark = Blemish(
         meshing=screen.meshing, kind=found.kind, x_mm=found.x_mm, y_mm=found.y_mm, width_mm=found.width_mm,
         height_mm=found.height_mm, at=timezone.now(), by=person,

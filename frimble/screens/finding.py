@@ -1,7 +1,7 @@
 """Where a scanned or typed text leads within the register."""
 
-from frimble.core import mesh
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
+from frimble.core.mesh import geometry as mesh_geometry
 from frimble.people import standards
 from frimble.screens.models import Frame, MeshKind, Slot
 
@@ -14,10 +14,10 @@ def find(text: str):
     if Slot.objects.filter(code=code).exists():
         return ("screens:rack", code)
     try:
-        spec = mesh.parse_mesh(text, standards.current())
+        spec = mesh_geometry.parse_mesh(text, standards.current())
     except OutOfRange:
         return None
-    specs = spec.choices if isinstance(spec, mesh.Ambiguous) else (spec,)
+    specs = spec.choices if isinstance(spec, mesh_geometry.Ambiguous) else (spec,)
     for choice in specs:
         kinds = MeshKind.objects.filter(count_per_cm__range=(choice.count_per_cm - 0.4, choice.count_per_cm + 0.4))
         if choice.thread_um:

@@ -3,7 +3,7 @@
 from django import forms
 from django.forms.models import ModelChoiceIterator
 
-from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.conclusions import OutOfRange, Refused
 from frimble.core.units import read_quantity
 from frimble.screens.ledger import Conflict
 

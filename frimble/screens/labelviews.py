@@ -3,7 +3,7 @@
 from django.http import HttpResponse
 from django.shortcuts import render
 
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 from frimble.screens.models import Screen
 from frimble.screens.registerforms import LabelForm
 from frimble.screens.stepviews import get_screen

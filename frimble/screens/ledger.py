@@ -4,7 +4,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from frimble.core import lifecycle
-from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.conclusions import OutOfRange, Refused
 from frimble.people import standards
 from frimble.screens.models import Cycle, LifeEvent, Screen, Slot
 

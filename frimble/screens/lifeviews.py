@@ -2,7 +2,7 @@
 
 from django.shortcuts import render
 
-from frimble.core import meshlife
+from frimble.core.mesh import life as mesh_life
 from frimble.screens import lives
 from frimble.screens.meshforms import CostForm
 from frimble.screens.models import Frame, Meshing, MeshKind
@@ -22,7 +22,7 @@ def show_lives(request):
     for mesh_id, material in kinds:
         curve = lives.life_curve(mesh_id, material)
         cost = (
-            meshlife.cost_per_use(cycles=max(1, round(curve.median)), **_money(costs))
+            mesh_life.cost_per_use(cycles=max(1, round(curve.median)), **_money(costs))
             if costs and curve.median
             else None
         )

@@ -8,7 +8,9 @@ from django.core.cache import cache
 from django.db.models import Count, Q
 from django.utils import timezone
 
-from frimble.core import meshlife, survival, tensionloss
+from frimble.core.mesh import life as mesh_life
+from frimble.core.statistics import survival
+from frimble.core.tension import loss as tension_loss
 from frimble.people import standards
 from frimble.screens.meshings import ENDINGS
 from frimble.screens.models import Cycle, LifeEvent, Meshing, Screen
@@ -24,11 +26,11 @@ class MeshLife:
     """All that is foretold of a screen's mesh: its measurings, the forecast or None, sudden changes by measuring, the life
     curve of its kind, and what to do with it."""
 
-    history: list[tensionloss.Measured]
-    forecast: tensionloss.Forecast | None
+    history: list[tension_loss.Measured]
+    forecast: tension_loss.Forecast | None
     sudden: dict[int, str]
     lives: survival.Survival | None
-    advice: meshlife.Advice
+    advice: mesh_life.Advice
     since: object
 
     def crossing_days(self) -> tuple[date | None, date | None, date | None]:
@@ -49,18 +51,18 @@ def life_of(screen: Screen, marks) -> MeshLife:
     history = histories([meshing])[meshing.pk]
     belief, forecast, sudden = _belief(screen, in_force), None, {}
     if history:
-        forecast = tensionloss.forecast(history, belief, in_force, _cycles_a_day(screen, history))
-        sudden = dict(tensionloss.sudden_changes(history, belief, in_force))
+        forecast = tension_loss.forecast(history, belief, in_force, _cycles_a_day(screen, history))
+        sudden = dict(tension_loss.sudden_changes(history, belief, in_force))
     lives = life_curve(meshing.mesh_id, screen.frame.material)
     kinds = {mark.kind for mark in marks}
-    facts = meshlife.MeshFacts(
+    facts = mesh_life.MeshFacts(
         screen.frame.material, screen.cycles, screen.tension_n_per_cm, "hole" in kinds, "ghost" in kinds
     )
-    advice = meshlife.advise(facts, in_force, forecast, lives)
+    advice = mesh_life.advise(facts, in_force, forecast, lives)
     return MeshLife(history, forecast, sudden, lives, advice, meshing.mounted_at)
 
 
-def histories(meshings) -> dict[int, list[tensionloss.Measured]]:
+def histories(meshings) -> dict[int, list[tension_loss.Measured]]:
     """Measurings of meshes, oldest first, with cycles closed by then; stretching readings count as any other."""
     meshings = list(meshings)
     events = LifeEvent.objects.standing().filter(meshing__in=meshings, kind="tension").order_by("at", "pk")
@@ -70,11 +72,11 @@ def histories(meshings) -> dict[int, list[tensionloss.Measured]]:
     ):
         closed[meshing_id].append(at)
     mounted = {m.pk: m.mounted_at for m in meshings}
-    found: dict[int, list[tensionloss.Measured]] = {m.pk: [] for m in meshings}
+    found: dict[int, list[tension_loss.Measured]] = {m.pk: [] for m in meshings}
     for meshing_id, at, facts in events.values_list("meshing_id", "at", "facts"):
         days = max(0.0, (at - mounted[meshing_id]).total_seconds() / _SECONDS_A_DAY)
         cycles = sum(end <= at for end in closed[meshing_id])
-        found[meshing_id].append(tensionloss.Measured(days, cycles, facts["mean"]))
+        found[meshing_id].append(tension_loss.Measured(days, cycles, facts["mean"]))
     return found
 
 
@@ -84,7 +86,7 @@ def _belief(screen: Screen, in_force):
     def learned():
         others = _alike(screen.meshing.mesh_id, screen.frame.material).exclude(frame=screen.frame)
         latest = others.order_by("-mounted_at")[:_MOST_OTHERS]
-        return tensionloss.shop_belief([h for h in histories(latest).values() if h], in_force)
+        return tension_loss.shop_belief([h for h in histories(latest).values() if h], in_force)
 
     key = f"tension-belief-{screen.meshing.mesh_id}-{screen.frame.material}-{screen.pk}"
     return cache.get_or_set(key, learned, _BELIEF_KEPT_S)

@@ -1,6 +1,6 @@
 """The last tension measuring of a screen, with its statistics."""
 
-from frimble.core.tension import DIRECTIONS, TensionReading, summarise
+from frimble.core.tension.measurement import DIRECTIONS, TensionReading, summarise
 from frimble.people import standards
 
 

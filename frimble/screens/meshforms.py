@@ -2,7 +2,8 @@
 
 from django import forms
 
-from frimble.core import meshchoice, meshcustoms
+from frimble.core.mesh import choice as mesh_choice
+from frimble.core.mesh import practice as mesh_practice
 from frimble.screens.forms import ActForm, NumberField
 from frimble.screens.models import MeshKind
 
@@ -23,7 +24,7 @@ class MeasuredForm(ActForm):
 
 
 def _custom_field(aspect, label):
-    named = [(name, custom.words) for name, custom in meshcustoms.CUSTOMS[aspect].items()]
+    named = [(name, custom.words) for name, custom in mesh_practice.CUSTOMS[aspect].items()]
     return forms.ChoiceField(label=label, required=False, choices=[("", "any"), *named])
 
 
@@ -38,7 +39,7 @@ class ChooserForm(ActForm):
     ink = _custom_field("ink", "Ink")
     goods = _custom_field("goods", "Goods")
     stroke = _custom_field("stroke", "Printed")
-    school = forms.ChoiceField(label="Choose for", choices=list(meshchoice.SCHOOLS.items()))
+    school = forms.ChoiceField(label="Choose for", choices=list(mesh_choice.SCHOOLS.items()))
     owned = forms.ChoiceField(label="From", choices=[("owned", "our meshes"), ("all", "all usual")])
 
 

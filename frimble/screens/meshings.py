@@ -6,7 +6,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from frimble.core import lifecycle
-from frimble.core.conclusion import OutOfRange, Refused, require_between
+from frimble.core.conclusions import OutOfRange, Refused, require_between
 from frimble.people import standards
 from frimble.screens import ledger
 from frimble.screens.models import Frame, LifeEvent, Meshing, MeshKind, Screen

@@ -3,9 +3,11 @@
 from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 
-from frimble.core import halftone, mesh, meshchoice, moire
 from frimble.core.calculators import numbers
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
+from frimble.core.mesh import choice as mesh_choice
+from frimble.core.mesh import geometry as mesh_geometry
+from frimble.core.mesh import halftone, moire
 from frimble.people import standards
 from frimble.people.permissions import leads
 from frimble.screens.meshforms import ChooserForm, MeasuredForm, MeshForm, MoireForm
@@ -36,7 +38,7 @@ def mesh_card(request, pk):
     context = {
         "mesh": kind,
         "geometry": kind.geometry(standards.current()),
-        "use": meshchoice.use_of(kind.count_per_cm),
+        "use": mesh_choice.use_of(kind.count_per_cm),
         "screens": screens[:_SCREENS_SHOWN],
         "more": max(0, screens.count() - _SCREENS_SHOWN),
         "form": form,
@@ -79,7 +81,7 @@ def choose(request):
         "choices": choices,
         "other": other,
         "asked_counts": _asked_counts(form, in_force) if choices else None,
-        "schools": meshchoice.SCHOOLS,
+        "schools": mesh_choice.SCHOOLS,
     }
     return render(request, "screens/choose_mesh.html", context, status=422 if form.errors else 200)
 
@@ -99,12 +101,15 @@ def _choices(cleaned, in_force):
     if cleaned["owned"] == "owned":
         cloths = [(name, kind.geometry(in_force)) for name, kind in kinds.items()]
     else:
-        cloths = [(f"{cm:g}-{um:g} ({inch}/in)", mesh.geometry(cm, um, in_force)) for inch, cm, um in mesh.USUAL_MESHES]
+        cloths = [
+            (f"{cm:g}-{um:g} ({inch}/in)", mesh_geometry.geometry(cm, um, in_force))
+            for inch, cm, um in mesh_geometry.USUAL_MESHES
+        ]
     asked = {k: v for k, v in cleaned.items() if k not in ("school", "owned")}
     school = cleaned["school"]
-    found = meshchoice.choose(cloths, meshchoice.Wanted(school, **asked), in_force)
-    against = next(s for s in meshchoice.SCHOOLS if s != school)
-    other = meshchoice.choose(cloths, meshchoice.Wanted(against, **asked), in_force)
+    found = mesh_choice.choose(cloths, mesh_choice.Wanted(school, **asked), in_force)
+    against = next(s for s in mesh_choice.SCHOOLS if s != school)
+    other = mesh_choice.choose(cloths, mesh_choice.Wanted(against, **asked), in_force)
     first = other[0] if other and other[0].serves else None
     return [(choice, kinds.get(choice.name)) for choice in found], (against, first)
 
@@ -157,13 +162,13 @@ def add_mesh(request):
 
 def _add_mesh(cleaned):
     in_force = standards.current()
-    spec = mesh.parse_mesh(cleaned["notation"], in_force)
-    if isinstance(spec, mesh.Ambiguous):
+    spec = mesh_geometry.parse_mesh(cleaned["notation"], in_force)
+    if isinstance(spec, mesh_geometry.Ambiguous):
         raise OutOfRange(f"{spec.question} Write it with its unit, such as {spec.choices[0]}.", "notation")
     if spec.thread_um is None:
         raise OutOfRange("Give the thread diameter too, such as 43-80: opening and ink volume need it.", "notation")
     thickness = cleaned["fabric_thickness_um"]
-    mesh.geometry(spec.count_per_cm, spec.thread_um, in_force, thickness)
+    mesh_geometry.geometry(spec.count_per_cm, spec.thread_um, in_force, thickness)
     kind, made = MeshKind.objects.get_or_create(
         count_per_cm=spec.count_per_cm,
         thread_um=spec.thread_um,

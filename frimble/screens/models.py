@@ -11,8 +11,9 @@ from django.utils.dateparse import parse_datetime
 from django.utils.functional import cached_property
 from simple_history.models import HistoricalRecords
 
-from frimble.core import lifecycle, reclaim
-from frimble.core.mesh import MeshGeometry, geometry
+from frimble.core import lifecycle
+from frimble.core.mesh import blemishes
+from frimble.core.mesh.geometry import MeshGeometry, geometry
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly, AppendOnlyQuerySet
 
@@ -282,7 +283,7 @@ class Blemish(AppendOnly):
     """A ghost, haze, hole or spot on a mesh, mm from the frame's outer top left, print side up; or that one is gone."""
 
     meshing = models.ForeignKey(Meshing, on_delete=models.PROTECT, related_name="blemishes")
-    kind = models.CharField(max_length=8, choices=list(reclaim.BLEMISHES.items()))
+    kind = models.CharField(max_length=8, choices=list(blemishes.BLEMISHES.items()))
     x_mm = models.FloatField()
     y_mm = models.FloatField()
     width_mm = models.FloatField()
@@ -298,8 +299,8 @@ class Blemish(AppendOnly):
     def __str__(self) -> str:
         return f"{self.get_kind_display()} on {self.meshing.frame}"
 
-    def as_core(self) -> reclaim.Blemish:
-        return reclaim.Blemish(self.kind, self.x_mm, self.y_mm, self.width_mm, self.height_mm)
+    def as_core(self) -> blemishes.Blemish:
+        return blemishes.Blemish(self.kind, self.x_mm, self.y_mm, self.width_mm, self.height_mm)
 
 
 class ReclaimProduct(models.Model):

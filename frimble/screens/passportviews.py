@@ -4,10 +4,11 @@ from django.contrib import messages
 from django.shortcuts import redirect, render
 from django.utils import timezone
 
-from frimble.core import lifecycle, meshlife
-from frimble.core.offcontact import off_contact, on_press
-from frimble.core.storage import why_not
-from frimble.core.tension import STAGES
+from frimble.core import lifecycle
+from frimble.core.mesh import life as mesh_life
+from frimble.core.press.offcontact import off_contact, on_press
+from frimble.core.storage.racks import why_not
+from frimble.core.tension.measurement import STAGES
 from frimble.people import standards
 from frimble.people.permissions import recorders
 from frimble.screens import blemishes, ledger, lives
@@ -156,8 +157,8 @@ def _keep_or_reclaim(screen, *, chance, days, minutes, goods):
     free = [slot_facts(s, None) for s in Slot.objects.filter(screen__isnull=True).select_related("rack")]
     fitting = sum(not why_not(facts, s, in_force) for s in free)
     alike = Screen.objects.filter(meshing__mesh=screen.meshing.mesh_id, state=lifecycle.State.BARE).count()
-    remake = meshlife.Remake(minutes, goods)
-    return meshlife.keep_or_reclaim(chance / 100, days, remake, fitting, alike, in_force)
+    remake = mesh_life.Remake(minutes, goods)
+    return mesh_life.keep_or_reclaim(chance / 100, days, remake, fitting, alike, in_force)
 
 
 def _by_cycle(events):

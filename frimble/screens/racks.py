@@ -3,8 +3,9 @@
 from django.db import transaction
 from django.db.models import Count, F, Q
 
-from frimble.core import lifecycle, storage
-from frimble.core.conclusion import OutOfRange, Refused, require_between
+from frimble.core import lifecycle
+from frimble.core.conclusions import OutOfRange, Refused, require_between
+from frimble.core.storage import racks as rack_rules
 from frimble.people import standards
 from frimble.screens import actions
 from frimble.screens.models import Rack, Screen, Slot
@@ -75,11 +76,11 @@ def read_walk(text: str, rack: Rack) -> dict[str, str]:
     return seen
 
 
-def compare(seen: dict[str, str]) -> storage.StockTake:
+def compare(seen: dict[str, str]) -> rack_rules.StockTake:
     """What was seen against what is written down."""
     screens = Screen.objects.values_list("frame__code", "slot__code")
     recorded = {code: slot or "" for code, slot in screens}
-    return storage.stock_take({c: s for c, s in recorded.items() if s}, seen, recorded)
+    return rack_rules.stock_take({c: s for c, s in recorded.items() if s}, seen, recorded)
 
 
 @transaction.atomic
@@ -105,7 +106,7 @@ def write_down(seen: dict[str, str], person) -> tuple[int, list[str]]:
     return len(away) - len(refused), refused
 
 
-def best_slot(screen: Screen) -> storage.SlotFacts | None:
+def best_slot(screen: Screen) -> rack_rules.SlotFacts | None:
     """The slot to offer a screen, of all that are free and large enough."""
     large = max(screen.frame.outer_width_mm, screen.frame.outer_height_mm)
     free = Slot.objects.filter(screen__isnull=True).filter(Q(width_mm__gte=large) | Q(height_mm__gte=large))
@@ -113,7 +114,7 @@ def best_slot(screen: Screen) -> storage.SlotFacts | None:
     # Both lights are looked at: the tightest slot may be in the wrong one.
     slots = [s for dark in (False, True) for s in tightest.filter(rack__dark=dark)[:_OFFERED_FROM]]
     facts = [actions.slot_facts(slot, None) for slot in slots]
-    return storage.best_slot(actions.screen_facts(screen), facts, standards.current())
+    return rack_rules.best_slot(actions.screen_facts(screen), facts, standards.current())
 
 
 def free_by_size() -> list[tuple[tuple[float, float], bool, int, int]]:

@@ -4,8 +4,9 @@ from django.contrib import messages
 from django.db.models import Count, prefetch_related_objects
 from django.shortcuts import get_object_or_404, redirect, render
 
-from frimble.core import lifecycle, storage
-from frimble.core.conclusion import OutOfRange
+from frimble.core import lifecycle
+from frimble.core.conclusions import OutOfRange
+from frimble.core.storage import racks as rack_rules
 from frimble.people import standards
 from frimble.people.permissions import leads, recorders
 from frimble.screens import actions, racks
@@ -149,7 +150,9 @@ def _racks(for_screen=None, marked="", among=None):
             slot.rack = found
             holder, reason = standing.get(slot.pk), ""
             if for_screen is not None:
-                reason = storage.why_not(actions.screen_facts(for_screen), actions.slot_facts(slot, holder), in_force)
+                reason = rack_rules.why_not(
+                    actions.screen_facts(for_screen), actions.slot_facts(slot, holder), in_force
+                )
             slots.append({"slot": slot, "screen": holder, "reason": reason, "marked": slot.code == marked})
         free = sum(1 for s in slots if s["screen"] is None)
         found_racks.append({"rack": found, "slots": slots, "free": free})

@@ -4,8 +4,8 @@ from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 
-from frimble.core import reclaim as rules
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
+from frimble.core.stencil import reclaim as rules
 from frimble.people import standards
 from frimble.people.permissions import leads, recorders
 from frimble.screens import actions, blemishes

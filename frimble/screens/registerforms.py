@@ -2,7 +2,7 @@
 
 from django import forms
 
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 from frimble.core.lifecycle import STATE_WORDS, Line
 from frimble.core.units import read_quantity
 from frimble.screens.forms import ActForm, NumberField, QuantityField, RecordField, WholeField

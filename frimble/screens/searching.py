@@ -6,8 +6,9 @@ from datetime import timedelta
 from django.db.models import Q
 from django.utils import timezone
 
-from frimble.core import lifecycle, mesh
-from frimble.core.conclusion import OutOfRange
+from frimble.core import lifecycle
+from frimble.core.conclusions import OutOfRange
+from frimble.core.mesh import geometry as mesh_geometry
 from frimble.people import standards
 from frimble.screens.models import Screen
 
@@ -69,10 +70,10 @@ def _text(text: str) -> Q:
         return Q()
     answers = Q(frame__code__startswith=code) | Q(slot__code=code)
     try:
-        spec = mesh.parse_mesh(text, standards.current())
+        spec = mesh_geometry.parse_mesh(text, standards.current())
     except OutOfRange:
         return answers
-    for choice in spec.choices if isinstance(spec, mesh.Ambiguous) else (spec,):
+    for choice in spec.choices if isinstance(spec, mesh_geometry.Ambiguous) else (spec,):
         near = Q(meshing__mesh__count_per_cm__range=(choice.count_per_cm - 0.4, choice.count_per_cm + 0.4))
         answers |= near & Q(meshing__mesh__thread_um=choice.thread_um) if choice.thread_um else near
     return answers

@@ -2,8 +2,8 @@
 
 from django import forms
 
-from frimble.core.conclusion import require_between
-from frimble.core.reclaim import BLEMISHES
+from frimble.core.conclusions import require_between
+from frimble.core.mesh.blemishes import BLEMISHES
 from frimble.screens.actions import PRE_COAT_LOOKS, RECLAIM_OUTCOMES
 from frimble.screens.forms import ActForm, NumberField, StepForm, WholeField
 from frimble.screens.meshings import ENDINGS

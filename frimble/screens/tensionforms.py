@@ -2,8 +2,8 @@
 
 from django import forms
 
-from frimble.core.conclusion import OutOfRange
-from frimble.core.tension import DIRECTIONS, FIVE_PLACES, NINE_PLACES, STAGES, TensionReading, check_reading
+from frimble.core.conclusions import OutOfRange
+from frimble.core.tension.measurement import DIRECTIONS, FIVE_PLACES, NINE_PLACES, STAGES, TensionReading, check_reading
 from frimble.screens.forms import NumberField, StepForm
 
 

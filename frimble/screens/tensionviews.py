@@ -6,9 +6,9 @@ from django.shortcuts import redirect, render
 from django.utils import timezone
 
 from frimble.core import lifecycle
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 from frimble.core.instruments import tension_gauge
-from frimble.core.tension import FIVE_PLACES, NINE_PLACES, STAGES, summarise
+from frimble.core.tension.measurement import FIVE_PLACES, NINE_PLACES, STAGES, summarise
 from frimble.people import standards
 from frimble.people.permissions import recorders
 from frimble.screens import actions

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import segno
 from django.utils.safestring import mark_safe
 
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 from frimble.ui.pictures.svg import element, text
 
 # A quarter of the code may be smeared or scratched. Source: ISO/IEC 18004, error correction level Q.

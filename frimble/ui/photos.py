@@ -4,7 +4,7 @@ import io
 
 from django.core.files.base import ContentFile
 
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 
 _SIDE = 1600
 _MOST_PIXELS = 120e6

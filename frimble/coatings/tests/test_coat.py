@@ -6,8 +6,8 @@ from django.utils import timezone
 from frimble.browser.shop import small_shop
 from frimble.coatings import actions
 from frimble.coatings.models import Batch, Coat, Emulsion
-from frimble.core.conclusion import OutOfRange, Refused
-from frimble.core.drying import Air
+from frimble.core.coating.drying import Air
+from frimble.core.conclusions import OutOfRange, Refused
 from frimble.screens.actions import degrease, record_mesh_dry
 from frimble.screens.ledger import Conflict
 from frimble.screens.models import Screen

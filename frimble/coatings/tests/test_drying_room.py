@@ -10,9 +10,9 @@ from django.utils import timezone
 from frimble.coatings import drylearning, dryroom
 from frimble.coatings.models import AirReading, Coat, DryCheck
 from frimble.coatings.tests.test_coat import CoatCase
-from frimble.core import drychecks
-from frimble.core.conclusion import OutOfRange, Refused
-from frimble.core.drying import Air
+from frimble.core.coating import dryness
+from frimble.core.coating.drying import Air
+from frimble.core.conclusions import OutOfRange, Refused
 from frimble.people import standards
 from frimble.screens import racks
 from frimble.screens.actions import degrease, place
@@ -32,7 +32,7 @@ class DryCase(CoatCase):
         return patch("django.utils.timezone.now", return_value=timezone.now() + timedelta(minutes=minutes))
 
     def look(self, method="touch", verdict="dry"):
-        found = drychecks.by_touch([] if verdict == "dry" else ["tack"])
+        found = dryness.by_touch([] if verdict == "dry" else ["tack"])
         return dryroom.check_dry("Q-014", self.tamsin, method=method, found=found)
 
     def put_in(self):
@@ -96,7 +96,7 @@ class LookTests(DryCase):
             self.look()
         self.assertIn("nineteen of twenty", caught.exception.reason)
         with self.later(10):
-            weighed = drychecks.by_weight(2400, 2400, 12, 0.1, standards.current())
+            weighed = dryness.by_weight(2400, 2400, 12, 0.1, standards.current())
             dryroom.check_dry("Q-014", self.tamsin, method="weight", found=weighed)
         self.assertIsNone(self.screen().wet_until)
 

@@ -8,7 +8,7 @@ from django.utils import timezone
 from frimble.browser.shop import small_shop
 from frimble.coatings import coaters, pots
 from frimble.coatings.models import Batch, Coater, Emulsion, PotRecord
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 from frimble.people import standards
 from frimble.screens.models import Frame
 

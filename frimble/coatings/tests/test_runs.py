@@ -9,8 +9,8 @@ from django.utils import timezone
 from frimble.coatings import actions, coaters, outcomes, pots, runs, thickness
 from frimble.coatings.models import Batch, Coat, CoatRecipe, CoatThickness, Emulsion
 from frimble.coatings.tests.test_coat import CoatCase
-from frimble.core.conclusion import OutOfRange, Refused
-from frimble.core.drying import Air
+from frimble.core.coating.drying import Air
+from frimble.core.conclusions import OutOfRange, Refused
 from frimble.people import standards
 from frimble.screens.actions import degrease, record_mesh_dry
 from frimble.screens.models import LifeEvent, Screen

@@ -9,8 +9,8 @@ from frimble.browser.shop import small_shop
 from frimble.coatings import outcomes, thickness
 from frimble.coatings.actions import coat, current_coat, note_defect
 from frimble.coatings.models import Batch, CoatThickness
-from frimble.core.coating import parse_formula
-from frimble.core.drying import Air
+from frimble.core.coating.drying import Air
+from frimble.core.coating.formula import parse_formula
 from frimble.people import standards
 from frimble.people.tests.test_kept import KEEPING
 from frimble.screens.ledger import differences, record, take_back

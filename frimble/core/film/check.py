@@ -7,12 +7,14 @@ from dataclasses import replace
 import cv2
 import numpy as np
 
-from frimble.core.film import dust, holes, lettering, solids, thinlines, tints, vectors, words
+from frimble.core.film import words
+from frimble.core.film.detection import dust, holes, lettering, lines, solids, tints
 from frimble.core.film.findings import FilmCheck, Finding, Limits, checked_limits
-from frimble.core.film.reading import Reading, read_densities
-from frimble.core.film.scan import Cells, Scan, cells_of, levels_of
-from frimble.core.film.seeing import Seeing, begin
-from frimble.core.film.wedge import Wedge
+from frimble.core.film.scan import vectors
+from frimble.core.film.scan.density import Reading, read_densities
+from frimble.core.film.scan.grid import Cells, Scan, cells_of, levels_of
+from frimble.core.film.scan.passes import Seeing, begin
+from frimble.core.film.wedge.definition import Wedge
 
 Progress = Callable[[float, str], None]
 
@@ -112,10 +114,10 @@ def _mark_findings(reading: Reading, limits: Limits, seeing: Seeing, progress: P
     found, patches, texture = _spot_findings(reading, limits, seeing, left_out, progress)
     progress(0.75, "measuring lines and gaps")
     judged = reading.scan, reading.levels, limits, left_out, texture
-    lines = thinlines.thin_lines(seeing.lines.result(), *judged)
-    gaps = thinlines.thin_lines(seeing.gaps.result(), *judged)
+    thin = lines.thin_lines(seeing.lines.result(), *judged)
+    gaps = lines.thin_lines(seeing.gaps.result(), *judged)
     scratches = [f for f in found if f.kind in ("scratch", "thin_line")]
-    found += lines + [g for g in gaps if not any(_overlap(g, s) for s in scratches)]
+    found += thin + [g for g in gaps if not any(_overlap(g, s) for s in scratches)]
     found += tints.too_small(patches, limits)
     return found, patches, seeing.turn.result()
 

@@ -3,7 +3,7 @@
 import math
 from dataclasses import dataclass
 
-from frimble.core.conclusion import OutOfRange, require_between, require_positive
+from frimble.core.conclusions import OutOfRange, require_between, require_positive
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusion import Conclusion, OutOfRange, require_between, require_positive
+from frimble.core.conclusions import Conclusion, OutOfRange, require_between, require_positive
 from frimble.core.units import show_seconds
 
 BANDS = {"uv": "UV", "visual": "visual"}

@@ -3,9 +3,9 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from frimble.core import halftone
-from frimble.core.conclusion import require_between
-from frimble.core.mesh import USUAL_MESHES, MeshGeometry, geometry
+from frimble.core.conclusions import require_between
+from frimble.core.mesh import halftone
+from frimble.core.mesh.geometry import USUAL_MESHES, MeshGeometry, geometry
 
 KINDS = {
     "pinhole": ("pinhole", "mm"),

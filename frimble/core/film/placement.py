@@ -7,7 +7,7 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusion import OutOfRange, require_between, require_positive
+from frimble.core.conclusions import OutOfRange, require_between, require_positive
 
 # Only their lengths decide; drawn this deep they can be told.
 _TOOL_DEPTH_MM = 22

@@ -2,7 +2,7 @@
 
 import random
 
-from frimble.core.tension import DIRECTIONS, FIVE_PLACES, TensionReading
+from frimble.core.tension.measurement import DIRECTIONS, FIVE_PLACES, TensionReading
 
 _GAUGE_SCATTER = 0.25
 _PLACE_SCATTER = 0.5

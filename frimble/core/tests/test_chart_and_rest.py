@@ -2,13 +2,14 @@ import json
 from dataclasses import replace
 from datetime import datetime, timedelta
 
-from frimble.core import cautions, storage, units
+from frimble.core import cautions, units
 from frimble.core.calculators import CALCULATORS, calculate
-from frimble.core.conclusion import OutOfRange
-from frimble.core.exposure.chart import CalibratedTime, Conditions, months_apart, time_for
-from frimble.core.instruments.shop import SimulatedScreen, past
-from frimble.core.standards import MARKS, REGISTER, Standards
-from frimble.core.tests.case import CoreCase
+from frimble.core.conclusions import OutOfRange
+from frimble.core.exposure.chart.times import CalibratedTime, Conditions, months_apart, time_for
+from frimble.core.settings import MARKS, REGISTER, Standards
+from frimble.core.simulation.shop import SimulatedScreen, past
+from frimble.core.storage import racks as rack_rules
+from frimble.core.testing.case import CoreCase
 
 NOW = datetime(2026, 11, 23, 10)
 WANTED = Conditions("77-48 yellow", "P1 S1", "Saltern Dual", "Lantern A", "Inkjet dye")
@@ -64,7 +65,7 @@ class StandardsTests(CoreCase):
                 self.assertEqual(item.parse(str(item.default)), item.default)
 
     def test_a_changed_standard_changes_the_conclusion(self):
-        from frimble.core.tension import judge
+        from frimble.core.tension.measurement import judge
 
         self.assertEqual(judge(21, 21, 21, self.standards).verdict, "will do")
         self.assertEqual(judge(21, 21, 21, Standards({"tension.poor_below": 21.5})).verdict, "poor")
@@ -115,11 +116,11 @@ class UnitsTests(CoreCase):
 
 
 class StorageTests(CoreCase):
-    SCREEN = storage.ScreenFacts("Q-014", 580, 790, live_emulsion=True)
-    SLOT = storage.SlotFacts("D-01", 680, 930, dark=True)
+    SCREEN = rack_rules.ScreenFacts("Q-014", 580, 790, live_emulsion=True)
+    SLOT = rack_rules.SlotFacts("D-01", 680, 930, dark=True)
 
     def why(self, screen=SCREEN, slot=SLOT):
-        return storage.why_not(screen, slot, self.standards)
+        return rack_rules.why_not(screen, slot, self.standards)
 
     def test_a_coated_screen_goes_to_a_dark_free_slot_that_fits(self):
         # Common practice, no source. Coated screens stand in the dark; one place for one screen.

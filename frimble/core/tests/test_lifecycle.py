@@ -12,7 +12,7 @@ from frimble.core.lifecycle import (
     tension_refused,
     verdict,
 )
-from frimble.core.tests.case import CoreCase
+from frimble.core.testing.case import CoreCase
 
 T0 = datetime(2026, 3, 2, 8)
 

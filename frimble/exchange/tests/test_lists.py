@@ -9,7 +9,7 @@ from django.test import TestCase, override_settings
 from openpyxl import Workbook, load_workbook
 
 from frimble.browser.shop import small_shop
-from frimble.core.standards import Standards
+from frimble.core.settings import Standards
 from frimble.exchange import matching, reading
 from frimble.exchange.models import Draft
 from frimble.screens.models import MeshKind, Screen

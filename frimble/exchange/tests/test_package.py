@@ -9,8 +9,8 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase, TransactionTestCase, override_settings
 
 from frimble.browser.shop import small_shop
-from frimble.core.conclusion import OutOfRange
-from frimble.core.tension import DIRECTIONS, FIVE_PLACES, TensionReading
+from frimble.core.conclusions import OutOfRange
+from frimble.core.tension.measurement import DIRECTIONS, FIVE_PLACES, TensionReading
 from frimble.exchange import package
 from frimble.jobs.models import Job, Photo
 from frimble.people.models import Person

@@ -8,11 +8,11 @@ from django.utils import timezone
 from frimble.browser.shop import small_shop
 from frimble.coatings.actions import coat
 from frimble.coatings.models import Batch
-from frimble.core.conclusion import OutOfRange, Refused
-from frimble.core.drying import Air
-from frimble.core.exposure.reading import StepGrade
-from frimble.core.exposure.steptest import plan_moving_card
-from frimble.core.standards import Standards
+from frimble.core.coating.drying import Air
+from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.exposure.steptest.plan import plan_moving_card
+from frimble.core.exposure.steptest.reading import StepGrade
+from frimble.core.settings import Standards
 from frimble.exposures import accepting, actions, calibration
 from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, Run, StepTest, Tap

@@ -13,10 +13,11 @@ from django.db.models import QuerySet
 from django.utils import timezone
 
 from frimble.coatings.models import Batch
-from frimble.core.conclusion import OutOfRange, Refused
-from frimble.core.exposure import greyscale, steptest
-from frimble.core.exposure.reading import StepGrade
-from frimble.core.standards import Standards
+from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.exposure.steptest import greyscale as grey_scale
+from frimble.core.exposure.steptest import plan as steptest
+from frimble.core.exposure.steptest.reading import StepGrade
+from frimble.core.settings import Standards
 from frimble.exposures import (
     accepting,
     actions,
@@ -64,7 +65,7 @@ class KindTests(LampCase):
         self.assertAlmostEqual(actions.read_test(test, steps, "middle", 150, self.tamsin).recommended_s, 10)
 
     def test_a_grey_scale_is_read_by_its_highest_solid_step(self):
-        test = self.one_exposure("grey", greyscale.factors())
+        test = self.one_exposure("grey", grey_scale.factors())
         self.assertEqual(len(test.real_times_s), 21)
         with self.assertRaises(Refused):
             actions.read_grey_scale(test, 5, "middle", self.tamsin)

@@ -6,7 +6,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 from django.utils import timezone
 
-from frimble.core.exposure.reading import StepGrade
+from frimble.core.exposure.steptest.reading import StepGrade
 from frimble.exposures import accepting, actions, carrying, lamps
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, LampRecord, Run, StepPhoto, StepTest
 from frimble.exposures.tests.test_exposures import LampCase

@@ -12,7 +12,7 @@ from django.urls import reverse
 from django.utils import timezone
 from PIL import Image
 
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 from frimble.core.exposure.photo import concluding
 from frimble.exposures import accepting, actions, calibration, lamps, lightroom, photos, trials, washing
 from frimble.exposures.coverage import coverage

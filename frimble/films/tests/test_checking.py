@@ -12,7 +12,7 @@ from django.core.management import CommandError, call_command
 from django.test import TestCase, override_settings
 
 from frimble.browser.shop import small_shop
-from frimble.core.instruments.film_scanner import ScannerOptics, SimulatedFilm, scan
+from frimble.core.simulation.scanner import ScannerOptics, SimulatedFilm, scan
 from frimble.films import scanpictures
 from frimble.films.models import DensityReading, FilmSystem, Judgement, Positive, ScanCheck
 from frimble.screens.models import MeshKind

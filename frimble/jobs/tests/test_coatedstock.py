@@ -6,7 +6,7 @@ from django.test import SimpleTestCase, override_settings
 from django.utils import timezone
 
 from frimble.coatings.tests.test_coat import CoatCase
-from frimble.core.coatedstock import Want, balance
+from frimble.core.coating.stock import Want, balance
 from frimble.jobs.models import Job, ScreenNeed
 
 

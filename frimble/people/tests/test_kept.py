@@ -3,7 +3,7 @@
 from django.db import transaction
 from django.test import TestCase, override_settings
 
-from frimble.core.standards import Standards
+from frimble.core.settings import Standards
 from frimble.people.kept import Kept
 
 KEEPING = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "LOCATION": "kept"}}

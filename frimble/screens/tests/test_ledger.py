@@ -6,7 +6,7 @@ from django.test import TestCase
 from django.utils import timezone
 
 from frimble.browser.shop import small_shop
-from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.conclusions import OutOfRange, Refused
 from frimble.core.instruments.tension_gauge import read_screen
 from frimble.screens import actions, ledger, meshings
 from frimble.screens.models import LifeEvent, Screen, Slot

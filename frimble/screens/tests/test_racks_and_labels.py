@@ -6,7 +6,7 @@ import pypdfium2
 from django.test import TestCase, override_settings
 
 from frimble.browser.shop import small_shop
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 from frimble.screens import actions, racks
 from frimble.screens.ledger import differences, record
 from frimble.screens.models import Rack, SavedLook, Screen, Slot

@@ -7,7 +7,7 @@ from django.utils import timezone
 
 from frimble.browser.shop import small_shop
 from frimble.core.lifecycle import State
-from frimble.core.tension import DIRECTIONS, FIVE_PLACES, NINE_PLACES, TensionReading
+from frimble.core.tension.measurement import DIRECTIONS, FIVE_PLACES, NINE_PLACES, TensionReading
 from frimble.screens import actions, blemishes, lives, meshings
 from frimble.screens.ledger import differences, record
 from frimble.screens.models import Blemish, LifeEvent, MeshKind, Screen

@@ -6,7 +6,7 @@ from django.urls import reverse
 from django.utils import timezone
 
 from frimble.core import units
-from frimble.core.exposure.production import moved_window
+from frimble.core.exposure.chart.production import moved_window
 from frimble.core.lifecycle import STATE_WORDS, State
 from frimble.ui.pictures.blemish_map import blemish_map
 from frimble.ui.pictures.coat_section import coat_section

@@ -4,8 +4,8 @@ import math
 from types import SimpleNamespace
 from unittest import TestCase
 
-from frimble.core.exposure import light
-from frimble.core.standards import Standards
+from frimble.core.exposure.light import source as light_source
+from frimble.core.settings import Standards
 from frimble.ui.pictures.light_field import light_field
 from frimble.ui.pictures.step_pair import step_pair
 from frimble.ui.pictures.step_photo import step_curve, step_photo
@@ -88,7 +88,7 @@ class PhotoTests(TestCase):
 
 class FieldTests(TestCase):
     def test_what_is_too_dim_is_said_and_not_only_shaded(self):
-        field = light.field_of([[8, 9, 8], [9, 10, 9], [8, 9, 8]], Standards())
+        field = light_source.field_of([[8, 9, 8], [9, 10, 9], [8, 9, 8]], Standards())
         root = parse(light_field(field, 0.15))
         words = ["".join(e.itertext()) for e in root.iter() if e.tag.endswith("text")]
         self.assertEqual(words.count("too dim"), 4)

@@ -7,9 +7,10 @@ from types import SimpleNamespace
 
 from django.test import SimpleTestCase
 
-from frimble.core import survival, tensionloss
-from frimble.core.standards import Standards
-from frimble.core.tensionloss import Measured
+from frimble.core.settings import Standards
+from frimble.core.statistics import survival
+from frimble.core.tension import loss as tension_loss
+from frimble.core.tension.loss import Measured
 from frimble.ui import labels
 from frimble.ui.pictures.blemish_map import blemish_map
 from frimble.ui.pictures.layers import film_layers
@@ -33,8 +34,8 @@ class PictureCase(SimpleTestCase):
 class LifeLineTests(PictureCase):
     def life(self, *measured, sudden=None):
         history = [Measured(d, 0, v) for d, v in measured]
-        belief = tensionloss.shop_belief([], Standards())
-        forecast = tensionloss.forecast(history, belief, Standards(), 0.02) if history else None
+        belief = tension_loss.shop_belief([], Standards())
+        forecast = tension_loss.forecast(history, belief, Standards(), 0.02) if history else None
         return SimpleNamespace(since=NOW - timedelta(days=100), history=history, forecast=forecast, sudden=sudden or {})
 
     def test_cycles_marks_tension_and_forecast_are_drawn(self):

@@ -7,11 +7,11 @@ from dataclasses import asdict, dataclass
 import numpy as np
 from scipy import special
 
-from frimble.core.conclusion import Conclusion, OutOfRange, Refused, require_between
+from frimble.core.conclusions import Conclusion, OutOfRange, Refused, require_between
 from frimble.core.exposure.photo.closing import Creep, find_creep
 from frimble.core.exposure.photo.curing import Cure, find_cure
 from frimble.core.exposure.photo.measuring import Measured
-from frimble.core.exposure.reading import OPENERS, Edge, Reading, StepGrade, Window
+from frimble.core.exposure.steptest.reading import OPENERS, Edge, Reading, StepGrade, Window
 from frimble.core.units import show_seconds
 
 # How far lamp, hand and coat move from screen to screen, in ln of time: room that is wanted at both ends.

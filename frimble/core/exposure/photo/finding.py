@@ -8,7 +8,7 @@ import cv2
 import numpy as np
 from scipy.optimize import least_squares
 
-from frimble.core.conclusion import Refused
+from frimble.core.conclusions import Refused
 from frimble.core.exposure.target.drawing import DICTIONARY
 from frimble.core.exposure.target.geometry import Target
 

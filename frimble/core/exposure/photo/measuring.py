@@ -7,10 +7,10 @@ from functools import cached_property
 import cv2
 import numpy as np
 
-from frimble.core.conclusion import Refused
+from frimble.core.conclusions import Refused
 from frimble.core.exposure.photo.finding import Place
 from frimble.core.exposure.target.geometry import Box, Patch, Target
-from frimble.core.film.coding import light_of
+from frimble.core.film.scan.coding import light_of
 
 _MOST_PER_MM = 14.0
 _INSET_MM = 1.0

@@ -7,7 +7,7 @@ import cv2
 import numpy as np
 from PIL import Image, UnidentifiedImageError
 
-from frimble.core.conclusion import OutOfRange
+from frimble.core.conclusions import OutOfRange
 
 ACCEPTED = "JPEG, PNG and WebP are accepted"
 _SIGNATURES = ((b"\xff\xd8\xff", "JPEG"), (b"\x89PNG\r\n\x1a\n", "PNG"))

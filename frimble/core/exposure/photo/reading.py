@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusion import OutOfRange, Refused, require_between
+from frimble.core.conclusions import OutOfRange, Refused, require_between
 from frimble.core.exposure.photo.concluding import PhotoReading, checked_times, conclude, unread
 from frimble.core.exposure.photo.finding import find
 from frimble.core.exposure.photo.measuring import Straight, measure, straighten

@@ -11,7 +11,7 @@ from dataclasses import dataclass, fields
 
 import numpy as np
 
-from frimble.core.conclusion import OutOfRange, require_between
+from frimble.core.conclusions import OutOfRange, require_between
 from frimble.core.units import MM_PER_INCH
 
 FORMAT = "step-test film 1"

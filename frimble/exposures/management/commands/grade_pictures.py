@@ -5,7 +5,7 @@ from pathlib import Path
 from django.conf import settings
 from django.core.management.base import BaseCommand
 
-from frimble.core.standards import Standards
+from frimble.core.settings import Standards
 
 FOLDER = Path(settings.BASE_DIR) / "frimble/exposures/static/exposures/grades"
 # Seconds of a made-up stencil that is cured through at 20 and closes its fine openings at 45.
@@ -21,7 +21,7 @@ class Command(BaseCommand):
         from PIL import Image
 
         from frimble.core.exposure.target import geometry, writers
-        from frimble.core.instruments.stencil_photo import COLOURS, HiddenStencil, spread_that_closes, stencil_light
+        from frimble.core.simulation.photo import COLOURS, HiddenStencil, spread_that_closes, stencil_light
         from frimble.ui.roomlight import png
 
         film = geometry.design(len(_SECONDS) * 2, _DPI, Standards())

@@ -21,7 +21,7 @@ class Command(BaseCommand):
         parser.add_argument("--json", action="store_true", help="one JSON object instead of sentences")
 
     def handle(self, *args, **options):
-        from frimble.core.conclusion import OutOfRange
+        from frimble.core.conclusions import OutOfRange
 
         try:
             found = _read(options)

@@ -17,7 +17,7 @@ class Command(BaseCommand):
 
     def handle(self, *args, **options):
         # Loaded here: the drawing libraries cost a second that no other command should pay.
-        from frimble.core.conclusion import OutOfRange
+        from frimble.core.conclusions import OutOfRange
         from frimble.core.exposure.target import geometry, writers
 
         try:

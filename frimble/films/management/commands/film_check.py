@@ -27,11 +27,11 @@ class Command(BaseCommand):
 
     def handle(self, *args, **options):
         # Loaded here: the image libraries cost a second that no other command should pay.
-        from frimble.core.conclusion import OutOfRange
+        from frimble.core.conclusions import OutOfRange
         from frimble.core.film.check import check_scan, with_seconds
         from frimble.core.film.findings import limits_for
-        from frimble.core.film.opening import open_scan
-        from frimble.core.film.wedge import parse_wedge
+        from frimble.core.film.scan.opening import open_scan
+        from frimble.core.film.wedge.definition import parse_wedge
 
         in_force = standards.current_or_defaults()
         try:

@@ -5,7 +5,7 @@ import json
 from django.core.management.base import BaseCommand, CommandError
 
 from frimble.core.calculators import CALCULATORS, calculate
-from frimble.core.conclusion import OutOfRange, Refused
+from frimble.core.conclusions import OutOfRange, Refused
 from frimble.people import standards
 
 

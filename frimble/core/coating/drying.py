@@ -1,0 +1,200 @@
+"""Drying a coat: foretold from water per area and the air's drying power, learned from when coats were found dry.
+
+ln minutes is linear in the logarithms of the water to lose and of the vapour-pressure deficit, in how the fan stands and
+in whether the layer lies on another; the prior is common practice, the shop's own damp and dry looks take over.
+"""
+
+import math
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+
+import numpy as np
+import psychrolib
+from scipy import special
+
+from frimble.core.coating.formula import CoatFormula, Layer, parse_formula
+from frimble.core.coating.wet import wet_um
+from frimble.core.conclusions import Conclusion, OutOfRange, require_between, require_positive
+from frimble.core.mesh.geometry import MeshGeometry, geometry
+from frimble.core.statistics import learning
+
+psychrolib.SetUnitSystem(psychrolib.SI)
+
+# The cloth, formula and air that the house's reference drying time is stated for.
+_REFERENCE_COUNT, _REFERENCE_THREAD_UM = 43, 80
+_REFERENCE_FORMULA, _REFERENCE_C, _REFERENCE_RH = "P1 S1", 35, 0.40
+_REFERENCE_SOLIDS = 0.40
+
+FANS = {"off": "off", "low": "low", "high": "high"}
+_FAN_STEPS = {"off": -1.0, "low": 0.0, "high": 1.0}
+
+
+@dataclass(frozen=True)
+class Air:
+    """The air a coat dries in: °C, relative humidity 0..1, how the fan stands."""
+
+    air_c: float
+    humidity: float
+    fan: str = "low"
+
+
+@dataclass(frozen=True)
+class DryFacts:
+    """What a layer's drying rests on: water to lose in g/m², air, and whether it lies on a layer before it."""
+
+    water_g_m2: float
+    air: Air
+    later_layer: bool = False
+
+
+@dataclass(frozen=True)
+class Seen:
+    """When a coat was seen damp last and dry first, min after coating; `damp_min` 0 when nobody looked before,
+    `dry_min` infinite when nobody has seen it dry."""
+
+    facts: DryFacts
+    damp_min: float
+    dry_min: float
+
+
+def vapour_pressure_deficit_pa(air_c: float, humidity: float, standards: Mapping) -> float:
+    """How far the air is from saturated, Pa: the drive that takes water out of a coat.
+
+    Args:
+        air_c: dry-bulb temperature, °C, from freezing to the hottest the house believes.
+        humidity: relative humidity, 0..1.
+
+    Raises:
+        OutOfRange: temperature or humidity is impossible for a drying room.
+
+    Source: ASHRAE Handbook Fundamentals ch. 1, saturation pressure (eq. 5 and 6), through PsychroLib.
+    """
+    require_between(air_c, 0, standards["dry.highest_c"], "A drying room's air, in °C,", "air_c")
+    if not 0 <= humidity <= 1:
+        raise OutOfRange(f"Humidity {humidity * 100:g} % is not between 0 and 100 %.", "humidity")
+    return psychrolib.GetSatVapPres(air_c) * (1 - humidity)
+
+
+def layer_facts(
+    formula: CoatFormula, number: int, mesh: MeshGeometry, solids: float, air: Air, standards: Mapping
+) -> DryFacts:
+    """What the drying of one layer of a formula rests on; `number` is 1 for the first layer.
+
+    Raises:
+        OutOfRange: solids that are no share.
+    """
+    water = layer_water_g_per_m2(formula.layers[number - 1], mesh, solids, number == 1, standards)
+    return DryFacts(water, air, number > 1)
+
+
+def layer_water_g_per_m2(
+    layer: Layer, mesh: MeshGeometry, solids: float, first_layer: bool, standards: Mapping
+) -> float:
+    """Water that one wet layer brings, g/m²; the first layer also fills the mesh. Scraping strokes bring none."""
+    if not 0 < solids < 1:
+        raise OutOfRange(f"Solids {solids * 100:g} % are not between 0 and 100 %.", "solids")
+    return wet_um(layer, mesh, first_layer, standards) * (1 - solids)
+
+
+def prior(standards: Mapping) -> learning.Belief:
+    """What common practice says of drying, before the shop has seen any of its own coats dry."""
+    return learning.prior(
+        [math.log(standards["dry.reference_min"]), 1.0, 1.0, -standards["dry.fan_step"], 0.0],
+        [math.log(standards["dry.spread"]), 0.25, 0.25, 0.2, 0.2],
+        standards["dry.scatter"],
+    )
+
+
+def learn(seen: Iterable[Seen], standards: Mapping) -> learning.Belief:
+    """The prior after coats that were looked at while they dried."""
+    known = list(seen)
+    rows = np.array([_row(s.facts, standards) for s in known]).reshape(-1, 5)
+    low = np.array([math.log(s.damp_min) if s.damp_min > 0 else -np.inf for s in known])
+    return learning.learn_between(prior(standards), rows, low, np.log([s.dry_min for s in known]))
+
+
+def drying_minutes(facts: DryFacts, belief: learning.Belief, standards: Mapping) -> Conclusion:
+    """Minutes until a layer is dry through, in the dark, print side down, with its 90 % interval.
+
+    Returns:
+        The expected time; refuses (value None) when the air takes up no water.
+
+    Raises:
+        OutOfRange: impossible air, or an unknown fan setting.
+    """
+    air = facts.air
+    deficit = vapour_pressure_deficit_pa(air.air_c, air.humidity, standards)
+    if deficit < standards["dry.least_deficit_pa"]:
+        return Conclusion(
+            None, "min", "will not dry",
+            f"Air at {air.air_c:g} °C and {air.humidity * 100:.0f} % humidity takes up no water. Warm or dry the cabinet "
+            "first.",
+            "psychrometrics", next_best_measurement="humidity in the cabinet",
+        )  # fmt: skip
+    told = learning.predict(belief, _row(facts, standards))
+    value, low, high = (math.exp(v) for v in (told.value, told.low, told.high))
+    return Conclusion(
+        value, "min", _air_verdict(air, standards),
+        f"{facts.water_g_m2:.0f} g/m² of water to lose at {air.air_c:g} °C and {air.humidity * 100:.0f} % humidity."
+        + _air_remark(air, standards),
+        f"{belief.records} coats seen drying here, {told.prior_share * 100:.0f} % common practice",
+        low=low, high=high, next_best_measurement="two weighings 10 min apart, or a moisture meter",
+    )  # fmt: skip
+
+
+def remaining_min(left_min: float, whole_then_min: float, whole_now_min: float) -> float:
+    """Minutes left of a drying after the air has changed: what was left of it, at the new pace.
+
+    Args:
+        left_min: by the air so far. whole_then_min, whole_now_min: the whole drying in the air before and in that of now.
+    """
+    require_positive(whole_then_min, "A drying time, in min,", "minutes")
+    return max(0.0, left_min) * whole_now_min / whole_then_min
+
+
+def still_damp(told: Conclusion, elapsed_min: float) -> float:
+    """Minutes more to expect of a coat that is still damp after `elapsed_min`: the middle of what is left of the interval.
+
+    The time is taken as log-normal with the conclusion's 90 % interval.
+    """
+    sd = math.log(told.high / told.low) / (2 * special.ndtri(0.95))
+    reached = (math.log(max(elapsed_min, 1e-9)) - math.log(told.value)) / sd
+    middle = -special.ndtri(special.ndtr(-reached) / 2)
+    return told.value * math.exp(middle * sd) - elapsed_min
+
+
+def _row(facts: DryFacts, standards: Mapping) -> list[float]:
+    require_positive(facts.water_g_m2, "The water to lose, in g/m²,", "water_g_m2")
+    if facts.air.fan not in _FAN_STEPS:
+        raise OutOfRange(f"A fan stands at {', '.join(FANS)}.", "fan")
+    deficit = vapour_pressure_deficit_pa(facts.air.air_c, facts.air.humidity, standards)
+    return [
+        1.0, math.log(facts.water_g_m2 / _reference_water(standards)),
+        math.log(_reference_deficit(standards) / max(deficit, standards["dry.least_deficit_pa"])),
+        _FAN_STEPS[facts.air.fan], float(facts.later_layer),
+    ]  # fmt: skip
+
+
+def _air_verdict(air: Air, standards: Mapping) -> str:
+    if air.humidity > standards["dry.damp_rh"]:
+        return "too damp"
+    return "too hot" if air.air_c > standards["dry.hottest_c"] else "drying"
+
+
+def _air_remark(air: Air, standards: Mapping) -> str:
+    remark = ""
+    if air.humidity > standards["dry.damp_rh"]:
+        remark += " Too damp for a safe coat: it may be wet inside and dry outside."
+    if air.air_c > standards["dry.hottest_c"]:
+        remark += f" Hotter than {standards['dry.hottest_c']:g} °C starts to harden the coat."
+    return remark
+
+
+def _reference_deficit(standards: Mapping) -> float:
+    return vapour_pressure_deficit_pa(_REFERENCE_C, _REFERENCE_RH, standards)
+
+
+def _reference_water(standards: Mapping) -> float:
+    mesh = geometry(_REFERENCE_COUNT, _REFERENCE_THREAD_UM, standards)
+    layer = parse_formula(_REFERENCE_FORMULA, standards).layers[0]
+    return layer_water_g_per_m2(layer, mesh, _REFERENCE_SOLIDS, True, standards)

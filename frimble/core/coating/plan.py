@@ -1,0 +1,58 @@
+"""What a coat formula comes to before it is laid: deposit on press, drying, exposure, and the order of a run."""
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from frimble.core.coating.formula import CoatFormula
+from frimble.core.conclusions import Conclusion
+from frimble.core.exposure.light.dose import thickness_time
+from frimble.core.mesh.geometry import MeshGeometry
+
+
+def wet_deposit(mesh: MeshGeometry, eom: Conclusion) -> Conclusion:
+    """Wet ink on the goods, µm = cm³/m²: the mesh's volume and, at edges and in fine detail, the stencil's height.
+
+    Common practice: broad areas lose part of the stencil's part, since the squeegee presses the mesh into them.
+    """
+    volume = mesh.ink_volume_cm3_per_m2
+    return Conclusion(
+        volume + eom.value, "µm", "",
+        f"{volume:.0f} µm from the mesh, up to {eom.value:.0f} µm from the stencil; broad areas lose part of that.",
+        eom.rests_on, low=volume, high=volume + eom.high,
+    )  # fmt: skip
+
+
+def exposure_factor(mesh: MeshGeometry, eom: Conclusion, standards: Mapping) -> Conclusion:
+    """Times an ordinary coat's exposure on the same mesh: an estimate to test, not a time.
+
+    Source: as `thickness_time`; an ordinary coat is the house's share of the fabric.
+    """
+    ordinary = standards["coat.eom_share"] * mesh.fabric_thickness_um
+    of = lambda um: thickness_time(1.0, um - ordinary, standards["coat.penetration_um"])  # noqa: E731
+    return Conclusion(
+        of(eom.value), "×", "estimate until tested",
+        f"{eom.value - ordinary:+.0f} µm against an ordinary coat on this mesh.", eom.rests_on, low=of(eom.low),
+        high=of(eom.high), next_best_measurement="a step test on this coat",
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Turn:
+    """A screen waiting for its turn in a run: anything, its formula, minutes its next layer dries, ml it takes."""
+
+    screen: Any
+    formula: CoatFormula
+    layer: int
+    dry_min: float
+    ml: float
+
+    @property
+    def round_edge(self) -> bool:
+        return any(s.round_edge for s in self.formula.layers[self.layer - 1].strokes)
+
+
+def run_order(turns: Sequence[Turn]) -> list[Turn]:
+    """The order of a run: one edge after the other, and what dries longest first, so that all are dry soonest."""
+    return sorted(turns, key=lambda t: (t.round_edge, -math.ceil(t.dry_min), str(t.formula)))

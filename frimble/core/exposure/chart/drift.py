@@ -1,0 +1,88 @@
+"""Drift: the control strip on every production screen, its chart, and how far a time may follow it.
+
+A control strip is a short grey scale: the highest step that stands solid is read, √2 of light from step to step.
+Source: NIST/SEMATECH e-Handbook of Statistical Methods, 6.3.2 (control charts, EWMA).
+"""
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from frimble.core.conclusions import Conclusion
+from frimble.core.exposure.steptest.greyscale import LIGHT_A_STEP
+from frimble.core.statistics.control import Chart, Signal, drift_reach, ewma, signals
+
+# The first strips after a calibration say what they read at a right time: half of them, within these numbers.
+_BASELINE = (3, 10)
+
+
+@dataclass(frozen=True)
+class Baseline:
+    """What strips read at a right time: the mean of the first so many after a calibration, and its standard error."""
+
+    step: float
+    sd: float
+    strips: int
+
+
+@dataclass(frozen=True)
+class Drift:
+    """The chart of a lamp and emulsion, what it says last, and by what factor to change the time meanwhile."""
+
+    chart: Chart
+    signal: Signal | None
+    factor: Conclusion
+
+
+def baseline_of(steps_read: Sequence[float], standards: Mapping) -> Baseline | None:
+    """What a right time reads, from the strips since a calibration, oldest first; None while there are too few.
+
+    Which step that is belongs to the lamp, the coat and the strip: a house's usual step says nothing of it.
+    """
+    fewest, most = _BASELINE
+    count = max(fewest, min(most, len(steps_read) // 2))
+    if len(steps_read) < count:
+        return None
+    return Baseline(sum(steps_read[:count]) / count, standards["drift.sigma_steps"] / math.sqrt(count), count)
+
+
+def drift_of(steps_read: Sequence[float], standards: Mapping, baseline: Baseline | None = None) -> Drift | None:
+    """What the control strips say, oldest first; None while there are too few.
+
+    Args:
+        steps_read: highest solid step on each screen. baseline: what they are held against; by default the first of
+            themselves, which are then not judged.
+
+    A strip is read in whole steps, so that the house's reading error is the sigma believed.
+    """
+    if len(steps_read) < standards["drift.fewest"]:
+        return None
+    if own := baseline is None:
+        baseline = baseline_of(steps_read, standards)
+    first, sigma = baseline.strips if own else 0, standards["drift.sigma_steps"]
+    weighted = (baseline.step,) * first + ewma(steps_read[first:], baseline.step)
+    seen = signals(steps_read, baseline.step, sigma, weighted, baseline.sd)
+    chart = Chart(
+        tuple(map(float, steps_read)), baseline.step, sigma, tuple(s for s in seen if s.at >= first), weighted
+    )
+    last = len(steps_read) - 1
+    signal = next((s for s in chart.signals if s.at == last), None)
+    return Drift(chart, signal, _factor(weighted[-1] - baseline.step, sigma, baseline, signal, standards))
+
+
+def _factor(off: float, sigma: float, baseline: Baseline, signal: Signal | None, standards: Mapping) -> Conclusion:
+    """The time's factor while a signal stands, within the house's bounds; 1 while chance explains what is seen."""
+    if signal is None:
+        return Conclusion(
+            1.0, "×", "steady", "The control strips show nothing that chance does not explain.", "measured here"
+        )
+    most = 1 + standards["drift.most_change"]
+    raw = LIGHT_A_STEP**-off
+    value = min(max(raw, 1 / most), most)
+    spread = LIGHT_A_STEP ** (drift_reach(sigma, centre_sd=baseline.sd) * 1.64 / 3)
+    held = f" Held to ×{value:.2f}: more than that wants a step test, not a correction." if value != raw else ""
+    reason = (
+        f"The strips read {abs(off):.1f} steps {'more' if off > 0 else 'less'} light than the first {baseline.strips} after "
+        f"calibration did ({signal.words}), so ×{raw:.2f}.{held}"
+    )
+    return Conclusion(value, "×", "recalibrate", reason, "measured here", value / spread, value * spread, "a step test")

@@ -1,0 +1,205 @@
+"""Exposure of combinations nobody has tested, from physics and the shop's own step tests.
+
+ln of full cure is linear in the stencil's thickness (mesh and coat) over the depth light reaches, in the film's clear
+density, in the logarithm of the lamp's distance, in its hours and the emulsion's age; yellow mesh, each lamp and each
+emulsion have a part of their own. How much longer the finest detail lasts is learned beside it. The prior is common
+practice; a prediction is never a calibrated time.
+
+Source: Jacobs, Rapid Prototyping & Manufacturing (1992), working curve, for the thickness; inverse-square law for distance.
+"""
+
+import math
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from frimble.core.conclusions import Conclusion
+from frimble.core.statistics import learning
+from frimble.core.units import show_seconds
+
+# An ordinary stencil, lamp and window, about which the prior is written down.
+_STENCIL_UM, _DISTANCE_MM, _TIME_S, _HEADROOM = 147.0, 500.0, 40.0, 1.9
+_REACH = 1.645
+# How tests of one combination differ is known better than from four of them.
+_NOISE_RECORDS = 12
+
+
+@dataclass(frozen=True)
+class CellFacts:
+    """What an exposure rests on.
+
+    Attributes:
+        stencil_um: mesh and coat together. yellow: dyed mesh. dmin: clear film to the lamp's light.
+        emulsion, lamp: which. age: share of the batch's life that was used. distance_mm: of the lamp; None for the sun.
+        hours: the lamp had burned.
+    """
+
+    stencil_um: float
+    yellow: bool
+    dmin: float
+    emulsion: str
+    lamp: str
+    distance_mm: float | None
+    hours: float = 0.0
+    age: float = 0.0
+
+
+@dataclass(frozen=True)
+class Tested:
+    """A tested combination: between which times, s, it was cured through and its detail began to close."""
+
+    facts: CellFacts
+    cured_s: tuple[float, float]
+    closes_s: tuple[float, float] | None = None
+
+
+@dataclass(frozen=True)
+class Learned:
+    """What the shop's step tests taught, and the lamps and emulsions they were of."""
+
+    cure: learning.Belief
+    headroom: learning.Belief
+    lamps: tuple[str, ...]
+    emulsions: tuple[str, ...]
+    tests: int
+
+    def prediction(self, facts: CellFacts) -> "Predicted":
+        at = _columns(facts, self.lamps, self.emulsions)
+        room = _room_columns(facts, self.lamps)
+        return Predicted(learning.predict(self.cure, at), learning.predict(self.headroom, room))
+
+
+@dataclass(frozen=True)
+class Predicted:
+    """ln s of full cure, and ln of how many times longer the finest detail lasts."""
+
+    cure: learning.Prediction
+    headroom: learning.Prediction
+
+    @property
+    def cured_s(self) -> tuple[float, float, float]:
+        """Best estimate of full cure with its 90 % interval, s."""
+        return tuple(math.exp(v) for v in (self.cure.value, self.cure.low, self.cure.high))
+
+    @property
+    def closes_s(self) -> tuple[float, float, float]:
+        """Best estimate of when the finest detail closes, with its 90 % interval, s."""
+        middle = self.cure.value + self.headroom.value
+        reach = _REACH * math.hypot(self.cure.sd, self.headroom.sd)
+        return tuple(math.exp(v) for v in (middle, middle - reach, middle + reach))
+
+    @property
+    def middle_s(self) -> tuple[float, float, float]:
+        """The geometric middle of the window, with its 90 % interval, s."""
+        middle = self.cure.value + self.headroom.value / 2
+        # The cure's own interval has the longer tails of few tests.
+        widened = (self.cure.high - self.cure.low) / 2 / (_REACH * self.cure.sd)
+        reach = widened * _REACH * math.hypot(self.cure.sd, self.headroom.sd / 2)
+        return tuple(math.exp(v) for v in (middle, middle - reach, middle + reach))
+
+
+def learn(tests: Iterable[Tested], standards: Mapping) -> Learned:
+    """What the shop's tests teach; with none, common practice alone."""
+    tests = list(tests)
+    lamps = tuple(sorted({t.facts.lamp for t in tests}))
+    emulsions = tuple(sorted({t.facts.emulsion for t in tests}))
+    cure, headroom = _prior(lamps, emulsions, standards)
+    known = [t for t in tests if _bracketed(t.cured_s)]
+    if known:
+        x = np.array([_columns(t.facts, lamps, emulsions) for t in known])
+        cure = _learn_bracketed(cure, x, [t.cured_s for t in known])
+    both = [t for t in known if t.closes_s and _bracketed(t.closes_s)]
+    if both:
+        x = np.array([_room_columns(t.facts, lamps) for t in both])
+        ends = [(t.closes_s[0] / t.cured_s[1], t.closes_s[1] / t.cured_s[0]) for t in both]
+        headroom = _learn_bracketed(headroom, x, ends)
+    return Learned(cure, headroom, lamps, emulsions, len(tests))
+
+
+def _bracketed(ends: tuple[float, float]) -> bool:
+    return ends[0] > 0 and math.isfinite(ends[1])
+
+
+def _learn_bracketed(belief: learning.Belief, x: np.ndarray, ends: Sequence[tuple[float, float]]) -> learning.Belief:
+    """What values known to lie between two ends teach: their middles, each for as much as its bracket is narrow.
+
+    Within its bracket a value is as likely here as there; that adds a twelfth of the bracket's square to the variance.
+    """
+    low, high = np.log(np.array(ends)).T
+    root = np.sqrt(belief.noise_sd**2 / (belief.noise_sd**2 + (high - low) ** 2 / 12))
+    return learning.learn(belief, x * root[:, None], (low + high) / 2 * root)
+
+
+def _prior(lamps: Sequence[str], emulsions: Sequence[str], standards: Mapping):
+    """Beliefs from common practice; one column more for a lamp and an emulsion not yet met."""
+    yellow = math.log(standards["exposure.yellow_factor"])
+    told = [
+        (math.log(_TIME_S), 1.0), (1.0, 0.3), (yellow, 0.2), (1.0, 0.2), (1.0, 0.25), (standards["lamp.fading"], 0.15),
+        (0.1, 0.15), *[(0.0, 0.8)] * (len(lamps) + 1), *[(0.0, 0.5)] * (len(emulsions) + 1),
+    ]  # fmt: skip
+    room = [(math.log(_HEADROOM), 0.35), (-0.2, 0.3), (0.1, 0.15), *[(0.0, 0.25)] * (len(lamps) + 1)]
+    cure = learning.prior(*zip(*told, strict=True), standards["exposure.scatter"], _NOISE_RECORDS)
+    return cure, learning.prior(*zip(*room, strict=True), standards["exposure.headroom_scatter"], _NOISE_RECORDS)
+
+
+def _columns(facts: CellFacts, lamps, emulsions) -> list[float]:
+    away = 2 * math.log(facts.distance_mm / _DISTANCE_MM) if facts.distance_mm else 0.0
+    return [
+        1.0, (facts.stencil_um - _STENCIL_UM) / 90.0, float(facts.yellow), math.log(10) * facts.dmin, away,
+        facts.hours / 1000, facts.age, *_one_of(facts.lamp, lamps), *_one_of(facts.emulsion, emulsions),
+    ]  # fmt: skip
+
+
+def _room_columns(facts: CellFacts, lamps) -> list[float]:
+    return [1.0, (facts.stencil_um - _STENCIL_UM) / 90.0, float(facts.yellow), *_one_of(facts.lamp, lamps)]
+
+
+def _one_of(name: str, known: Sequence[str]) -> list[float]:
+    return [float(name == k) for k in known] + [float(name not in known)]
+
+
+def predict(facts: CellFacts, learned: Learned) -> Conclusion:
+    """The time of an untested combination: an estimate with its interval and what it rests on, never a calibrated time."""
+    found = learned.prediction(facts)
+    value, low, high = found.middle_s
+    share = found.cure.prior_share
+    tests = f"{learned.tests} step test{'s' if learned.tests != 1 else ''} here"
+    rests = f"predicted from {tests} and common practice" if learned.tests else "predicted from common practice alone"
+    known = [w for w, k in ((facts.lamp, learned.lamps), (facts.emulsion, learned.emulsions)) if w not in k]
+    unknown = f" Nothing was ever tested with {' or '.join(known)}." if known else ""
+    reason = (
+        f"Full cure near {show_seconds(found.cured_s[0])}; nine times in ten the right time lies between "
+        f"{show_seconds(low)} and {show_seconds(high)}. {share * 100:.0f} % of this rests on common practice, the rest on "
+        f"{tests}.{unknown}"
+    )
+    return Conclusion(value, "s", "estimate until tested", reason, rests, low, high, "a step test of this combination")
+
+
+def teaches_most(cells: Sequence[CellFacts], learned: Learned) -> int | None:
+    """Which of these untested cells, if tested, would narrow all their predictions most; None without any."""
+    if not cells:
+        return None
+    x = np.array([_columns(c, learned.lamps, learned.emulsions) for c in cells])
+    spread = x @ np.linalg.solve(learned.cure.precision, x.T)
+    narrowed = (spread**2).sum(0) / (1 + np.diag(spread))
+    return int(np.argmax(narrowed))
+
+
+def parts(facts: CellFacts, reference: CellFacts, learned: Learned) -> list[tuple[str, float, float, float]]:
+    """(what differs, factor, low, high) of each thing in which `facts` differs from a tested `reference`."""
+    a, b = (np.array(_columns(f, learned.lamps, learned.emulsions)) for f in (facts, reference))
+    names = ["", "thickness of mesh and coat", "colour of the thread", "clear film", "distance of the lamp",
+             "hours of the lamp", "age of the emulsion"]  # fmt: skip
+    groups = [(name, [k]) for k, name in enumerate(names) if name]
+    lamps_end = 7 + len(learned.lamps) + 1
+    groups += [("lamp", list(range(7, lamps_end))), ("emulsion", list(range(lamps_end, len(a))))]
+    covariance, told = learned.cure.covariance, []
+    for name, columns in groups:
+        change = np.zeros(len(a))
+        change[columns] = (a - b)[columns]
+        if np.any(change):
+            mean = float(change @ learned.cure.mean)
+            reach = _REACH * math.sqrt(float(change @ covariance @ change))
+            told.append((name, math.exp(mean), math.exp(mean - reach), math.exp(mean + reach)))
+    return told

@@ -1,0 +1,162 @@
+import itertools
+import math
+
+from frimble.core.conclusions import Refused
+from frimble.core.exposure import timer
+from frimble.core.exposure.light import dose
+from frimble.core.exposure.steptest import factorfilm as factor_film
+from frimble.core.exposure.steptest.plan import (
+    effective_times,
+    plan_moving_card,
+    series_times,
+    slower_plans,
+    strip_edges_mm,
+)
+from frimble.core.exposure.timer import Phase, Schedule, Tap
+from frimble.core.testing.case import CoreCase
+
+
+class PlanTests(CoreCase):
+    def plan(self, *arguments, **named):
+        return plan_moving_card(*arguments, standards=self.standards, **named)
+
+    def test_a_series_with_ratio_root_two_doubles_every_second_step(self):
+        # Source: arithmetic of the √2 series; one stop of light is a factor of two.
+        times = self.plan(22, 8, "sqrt2").times_s
+        for longer, shorter in zip(times, times[2:], strict=False):
+            self.assertAlmostEqual(longer / shorter, 2, delta=0.02)
+        self.assertAlmostEqual(math.sqrt(times[0] * times[-1]), 22, delta=0.2)
+
+    def test_cube_and_fourth_roots_double_after_three_and_four_steps(self):
+        # Source: arithmetic, (∛2)³ = (⁴√2)⁴ = 2.
+        self.assertAlmostEqual(series_times(400, 4, "cbrt2")[0] / series_times(400, 4, "cbrt2")[3], 2, places=2)
+        self.assertAlmostEqual(series_times(400, 5, "4thrt2")[0] / series_times(400, 5, "4thrt2")[4], 2, places=2)
+
+    def test_equal_seconds_run_up_to_double_the_guess(self):
+        # Common practice, no source. The classic card: double the guess, the card moved at equal intervals.
+        self.assertEqual(self.plan(30, 6, "arithmetic").times_s, (60, 50, 40, 30, 20, 10))
+
+    def test_strip_1_gets_the_whole_time_and_each_later_strip_less(self):
+        # Common practice, no source. Strip 1 gets the whole time, each later strip less.
+        for card in ("cover", "uncover"):
+            with self.subTest(card):
+                plan = self.plan(30, 6, "arithmetic", card=card)
+                taps = [m.at_s for m in plan.moves]
+                self.assertEqual(taps, sorted(taps))
+                self.assertEqual(effective_times(plan, taps, plan.total_s), plan.times_s)
+
+    def test_the_card_covers_from_the_last_strip_in_or_uncovers_from_the_first_out(self):
+        cover = self.plan(30, 6, "arithmetic")
+        self.assertEqual([(m.at_s, m.strip) for m in cover.moves], [(10, 6), (20, 5), (30, 4), (40, 3), (50, 2)])
+        uncover = self.plan(30, 6, "arithmetic", card="uncover")
+        self.assertEqual([(m.at_s, m.strip) for m in uncover.moves], [(10, 2), (20, 3), (30, 4), (40, 5), (50, 6)])
+
+    def test_the_lamps_lag_lengthens_the_run_not_the_steps(self):
+        plan = self.plan(30, 6, "arithmetic", lag_s=1.5)
+        self.assertEqual(plan.total_s, 61.5)
+        self.assertEqual(plan.moves[0].at_s, 11.5)
+        self.assertEqual(effective_times(plan, [m.at_s for m in plan.moves], 61.5), plan.times_s)
+
+    def test_what_is_analysed_is_what_was_tapped(self):
+        plan = self.plan(30, 3, "arithmetic")
+        self.assertEqual(effective_times(plan, [19, 44], 63), (63, 44, 19))
+
+    def test_taps_missing_or_out_of_order_are_refused(self):
+        plan = self.plan(30, 3, "arithmetic", lag_s=2)
+        self.assertOutOfRange("taps", "2 card moves belong", effective_times, plan, [20], 60)
+        self.assertOutOfRange("taps", "order of time", effective_times, plan, [40, 20], 60)
+        self.assertOutOfRange("taps", "no light at all", effective_times, plan, [1, 20], 60)
+
+    def test_moves_a_hand_cannot_make_are_refused_with_a_slower_series(self):
+        with self.assertRaises(Refused) as caught:
+            self.plan(12, 8, "4thrt2")
+        # Common practice, no source. A hand needs about 2 s between moves.
+        self.assertIn("a hand needs 2 s", caught.exception.reason)
+        self.assertIn("equal seconds, 8 steps", caught.exception.reason)
+        for offer in slower_plans(12, 8, "4thrt2", self.standards):
+            times = series_times(12, offer.steps, offer.series)
+            gaps = [a - b for a, b in itertools.pairwise(times)]
+            self.assertGreaterEqual(min(*gaps, times[-1]), 2)
+
+    def test_a_guess_too_short_for_any_card_says_what_else(self):
+        with self.assertRaises(Refused) as caught:
+            self.plan(1, 8, "sqrt2")
+        self.assertIn("move the lamp back", caught.exception.reason)
+
+    def test_absurd_input_is_refused_beside_its_field(self):
+        for field, arguments in (
+            ("guess_s", (0, 8, "sqrt2")), ("guess_s", (-3, 8, "sqrt2")), ("guess_s", (float("nan"), 8, "sqrt2")),
+            ("guess_s", (99999, 8, "sqrt2")), ("steps", (20, 2, "sqrt2")), ("steps", (20, 400, "sqrt2")),
+            ("steps", (20, 4.5, "sqrt2")), ("series", (20, 8, "fibonacci")), ("guess_s", (3000, 8, "sqrt2")),
+        ):  # fmt: skip
+            with self.subTest(arguments):
+                self.assertOutOfRange(field, "", self.plan, *arguments)
+
+    def test_strips_are_equal_and_wide_enough_to_read(self):
+        self.assertEqual(strip_edges_mm(240, 8, self.standards), (0, 30, 60, 90, 120, 150, 180, 210, 240))
+        self.assertOutOfRange("length_mm", "at least 12 mm", strip_edges_mm, 60, 8, self.standards)
+
+
+class FactorFilmTests(CoreCase):
+    TEN = (1, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4, 0.3, 0.2, 0.1)
+
+    def test_two_minutes_and_factor_one_half_are_one_minute(self):
+        # Common practice, no source. Two minutes × 0.5 = one minute.
+        self.assertAlmostEqual(factor_film.best_time(120, (1, 0.7, 0.5, 0.33, 0.25), [0.5]).value, 60)
+
+    def test_rows_two_and_three_tenths_of_sixty_seconds_are_about_fifteen(self):
+        # Common practice, no source. 60 s with rows 0.2 and 0.3 best: 12 to 18, about 15 s, ±20 %.
+        found = factor_film.best_time(60, self.TEN, [0.2, 0.3])
+        self.assertAlmostEqual(found.value, 15, delta=0.5)
+        self.assertEqual((round(found.low, 6), round(found.high, 6)), (12, 18))
+        self.assertIn("±20 %", found.reason)
+
+    def test_a_best_column_at_an_end_is_not_bracketed(self):
+        found = factor_film.best_time(60, self.TEN, [1])
+        self.assertEqual(found.verdict, "not bracketed")
+        self.assertIn("120 s", found.next_best_measurement)
+        self.assertIn("30 s", factor_film.best_time(60, self.TEN, [0.1]).next_best_measurement)
+
+    def test_a_factor_that_is_not_on_the_film_is_refused(self):
+        self.assertOutOfRange("best", "on the film", factor_film.best_time, 60, self.TEN, [0.25])
+
+
+class DoseTests(CoreCase):
+    def test_twice_the_distance_wants_four_times_the_time(self):
+        # Source: inverse-square law.
+        self.assertAlmostEqual(dose.inverse_square_time(15, 400, 800), 60)
+
+    def test_light_times_time_is_the_dose(self):
+        # Source: SI, 1 W = 1 J/s: 8 mW/cm² for 20 s are 160 mJ/cm².
+        self.assertAlmostEqual(dose.dose_mj_cm2(8, 20), 160)
+        self.assertOutOfRange("light_mw_cm2", "more than 0", dose.dose_mj_cm2, 0, 20)
+
+    def test_extra_coats_add_the_trades_quarter(self):
+        # Common practice, no source. Two or three extra coats: 15–20 % more thickness, 25–30 % more time, exp(H/Dp) 4–6.
+        height, ratio = 180, 4.5
+        more = dose.thickness_time(1, 0.17 * height, height / math.log(ratio))
+        self.assertTrue(1.25 <= more <= 1.32, more)
+
+
+class RunnerTests(CoreCase):
+    SCHEDULE = Schedule((10, 20), 30, warm_up_s=60)
+
+    def test_a_run_is_its_taps(self):
+        taps = [Tap("warm_up", 100), Tap("start", 165), Tap("move", 175.2), Tap("move", 184.9), Tap("stop", 196)]
+        phases = [timer.read_taps(self.SCHEDULE, taps[:n]).phase for n in range(6)]
+        self.assertEqual(phases, [Phase.READY, Phase.WARM_UP, Phase.LIGHT, Phase.LIGHT, Phase.LIGHT, Phase.DONE])
+        found = timer.read_taps(self.SCHEDULE, taps)
+        self.assertAlmostEqual(found.moves_s[0], 10.2)
+        self.assertAlmostEqual(found.off_s, 31, msg="the warm-up does not count")
+
+    def test_taps_that_do_not_fit_are_refused(self):
+        for taps in (
+            [Tap("move", 1)],
+            [Tap("start", 1), Tap("start", 2)],
+            [Tap("start", 5), Tap("stop", 4)],
+            [Tap("start", 1), Tap("move", 2), Tap("move", 3), Tap("move", 4)],
+            [Tap("start", 1), Tap("stop", 2), Tap("move", 3)],
+            [Tap("jump", 1)],
+        ):
+            with self.subTest(taps):
+                self.assertOutOfRange("taps", "", timer.read_taps, self.SCHEDULE, taps)

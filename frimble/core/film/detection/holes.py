@@ -1,0 +1,263 @@
+"""Bright marks in the black: which are pinholes, which scratches, and which were meant."""
+
+from collections.abc import Sequence
+
+import cv2
+import numpy as np
+
+from frimble.core.film.detection.marks import MARK_MM, DarkMarks, Marks, dark_about, diameter_mm, passed_light
+from frimble.core.film.findings import Finding, Limits, pixel_box
+from frimble.core.film.scan.grid import Levels, Scan
+
+# A hole within this share of a limit is taken as at it: the measure itself is a few per cent off.
+NEAR_LIMIT = 0.88
+_LARGEST_PINHOLE_MM = 0.9
+_LEAST_FRAGMENT_MM = 0.5
+_LEAST_SCRATCH_MM = 1.6
+_LONG_SCRATCH_MM = 6.0
+_LONG_FOR_WIDTH = 5
+_WIDEST_SCRATCH_MM = 0.5
+_GAP_MM = 2.5
+# Pieces of one scratch from two tiles overlap by twice a mark, more on the slant.
+_OVERLAP_MM = 3.4
+_LARGEST_LETTER_MM = 25.0
+
+
+def holes_and_scratches(
+    scan: Scan, levels: Levels, limits: Limits, bright: Marks, meant: np.ndarray, dark: DarkMarks, left_out
+) -> list[Finding]:
+    """Findings among bright marks.
+
+    Args:
+        bright: every bright mark; `meant` (n,) True where it belongs to a pattern. dark: dark marks with labels.
+        left_out: test of centres (n, 2) in pixels for places not to look at, such as the wedge.
+    """
+    free = ~meant & ~left_out(bright.centres)
+    strokes = free & _elongated(bright, scan)
+    strokes[strokes] = ~_in_letters(bright, np.flatnonzero(strokes), dark, scan)
+    scratches, used = _scratches(scan, levels, limits, bright, np.flatnonzero(strokes), np.flatnonzero(free))
+    spots = np.flatnonzero(free & ~used & (bright.longest * scan.pixel_mm <= MARK_MM))
+    spots = spots[~_in_letters(bright, spots, dark, scan)]
+    spots = spots[~_punctuation(bright, spots, scan)]
+    pinholes = [f for k in spots if (f := _pinhole(scan, levels, limits, bright.boxes[k]))]
+    return pinholes + scratches
+
+
+def _elongated(marks: Marks, scan: Scan) -> np.ndarray:
+    """Marks long for their area: three times as long as wide or more."""
+    length = np.hypot(marks.boxes[:, 2], marks.boxes[:, 3])
+    return (length * scan.pixel_mm >= _LEAST_FRAGMENT_MM) & (marks.areas < 0.3 * length**2)
+
+
+def _in_letters(bright: Marks, spots: np.ndarray, dark: DarkMarks, scan: Scan) -> np.ndarray:
+    """Holes that are large for the dark shape they lie in: the counters of letters and figures."""
+    flags = np.zeros(len(spots), bool)
+    if not len(spots):
+        return flags
+    boxes, size = bright.boxes[spots], np.sqrt(bright.areas[spots])
+    x0, y0 = boxes[:, 0], boxes[:, 1]
+    x1, y1 = x0 + boxes[:, 2], y0 + boxes[:, 3]
+    middle_x, middle_y = bright.centres[spots].round().astype(int).T
+    for column, row in ((x0 - 2, middle_y), (x1 + 1, middle_y), (middle_x, y0 - 2), (middle_x, y1 + 1)):
+        within = dark.shape_at(column, row)
+        left, top, width, height = dark.boxes[np.maximum(within, 0)].T
+        encloses = (left < x0) & (left + width > x1) & (top < y0) & (top + height > y1)
+        longest = np.maximum(width, height)
+        around = np.where(longest * scan.pixel_mm < _LARGEST_LETTER_MM, np.sqrt(width * height.astype(float)), longest)
+        flags |= (within >= 0) & encloses & (size > 0.1 * around)
+    return flags
+
+
+def _punctuation(bright: Marks, spots: np.ndarray, scan: Scan) -> np.ndarray:
+    """Spots beside reversed letters and as thick as their strokes: dots on i and j, full stops."""
+    letters = np.flatnonzero(
+        (bright.longest * scan.pixel_mm > 0.8) & (bright.areas > 0.12 * bright.boxes[:, 2:].prod(axis=1))
+    )
+    if not len(spots) or not len(letters):
+        return np.zeros(len(spots), bool)
+    flags = np.zeros(len(spots), bool)
+    lx, ly, lw, lh = bright.boxes[letters].T
+    stroke = bright.areas[letters] / (lw + lh)
+    for n, k in enumerate(spots):
+        x, y = bright.centres[k]
+        size = np.sqrt(bright.areas[k])
+        beside = (x > lx - 0.6 * lh) & (x < lx + lw + 0.8 * lh) & (y > ly - 0.8 * lh) & (y < ly + 1.35 * lh)
+        flags[n] = bool((beside & (size > 0.5 * stroke) & (size < 2.5 * stroke)).any())
+    return flags
+
+
+def _pinhole(scan, levels, limits, box) -> Finding | None:
+    """A pinhole when black surrounds it on most sides and it is wide enough to count."""
+    if dark_about(scan, levels, box, 0.08, 0.14) < 0.85 or dark_about(scan, levels, box, 0.1, 0.3) < 0.66:
+        return None
+    diameter = diameter_mm(passed_light(scan, levels, box, black_is_ground=True))
+    if not NEAR_LIMIT * limits.pinhole_mm <= diameter <= _LARGEST_PINHOLE_MM:
+        return None
+    # More light than so small an opening can pass comes from a clear part beside it.
+    if diameter > 1.5 * max(box[2:]) * scan.pixel_mm + 2 * scan.pixel_mm:
+        return None
+    wide = max(0.5, diameter)
+    if dark_about(scan, levels, box, 0.1, wide) < 0.55:
+        return None
+    x, y, width, height = (int(v) for v in box)
+    return Finding("pinhole", *pixel_box(x, y, x + width, y + height, scan.pixel_mm), diameter)
+
+
+class _Stroke:
+    """A bright fragment as a straight stroke: ends (2, 2) in pixels, width in mm."""
+
+    def __init__(self, points: np.ndarray, members: Sequence[int], width_mm: float):
+        self.members = list(members)
+        self.width_mm = width_mm
+        centre = points.mean(axis=0)
+        along = np.linalg.svd(points - centre, full_matrices=False)[2][0]
+        reach = (points - centre) @ along
+        self.ends = centre + np.outer([reach.min(), reach.max()], along)
+        self.along = along
+        self.points = points
+        off = (points - centre) @ np.array([-along[1], along[0]])
+        self.bow = float(off.std())
+
+    @property
+    def length(self) -> float:
+        return float(np.hypot(*(self.ends[1] - self.ends[0])))
+
+
+def _scratches(scan, levels, limits, bright, strokes, free):
+    """(scratch and thin-gap findings, flags of the marks they take up)."""
+    used = np.zeros(len(bright.areas), bool)
+    pieces = [s for k in strokes if (s := _piece(scan, levels, bright.boxes[k], [k]))]
+    pieces = [p for p in pieces if p.width_mm <= _WIDEST_SCRATCH_MM]
+    joined = _join(pieces, *(reach / scan.pixel_mm for reach in (_GAP_MM, _OVERLAP_MM, 0.2)))
+    findings = []
+    letters = _letter_like(bright, scan)
+    siblings = _siblings(joined)
+    for stroke, alike in zip(joined, siblings, strict=True):
+        length = stroke.length * scan.pixel_mm
+        stubby = length < max(_LEAST_SCRATCH_MM, _LONG_FOR_WIDTH * stroke.width_mm)
+        if stubby or (length < _LONG_SCRATCH_MM and _among_letters(stroke, bright, letters)):
+            continue
+        straight = stroke.bow * scan.pixel_mm < 0.1 * length
+        wide = stroke.width_mm >= (NEAR_LIMIT if alike else 1) * limits.line_mm
+        if wide and straight:
+            continue  # a reversed line wide enough to hold
+        _absorb(stroke, bright, free, scan, used)
+        (x0, y0), (x1, y1) = stroke.points.min(axis=0), stroke.points.max(axis=0) + 1
+        kind = "thin_line" if alike else "scratch"
+        findings.append(Finding(kind, *pixel_box(x0, y0, x1, y1, scan.pixel_mm), stroke.width_mm))
+        used[stroke.members] = True
+    return findings, used
+
+
+def _piece(scan, levels, box, members) -> _Stroke | None:
+    """The fragment in a box, when black lies on both sides of it."""
+    x, y, width, height = (int(v) for v in box)
+    pad = max(3, round(0.2 / scan.pixel_mm))
+    window, left, top = scan.window(x - pad, y - pad, x + width + pad, y + height + pad)
+    ground = float(np.partition(window.ravel(), window.size // 5)[window.size // 5])
+    share = (window - ground) / max(levels.clear - ground, 1e-3)
+    rows, columns = np.nonzero(share > max(0.04, 0.25 * float(share.max())))
+    if len(rows) < 4 or ground > 0.3 * levels.clear:
+        return None
+    if not _in_black(share, scan):
+        return None
+    points = np.column_stack([columns + left, rows + top]).astype(float)
+    stroke = _Stroke(points, members, 0.0)
+    if stroke.length < 3 * np.sqrt(len(points) / max(stroke.length, 1)):
+        return None
+    stroke.width_mm = float(np.clip(share, 0, None).sum()) / max(stroke.length, 1) * scan.pixel_mm
+    return stroke
+
+
+def _in_black(share: np.ndarray, scan: Scan) -> bool:
+    """Whether what is bright in a window has black all along both sides: not the foot of a larger bright shape."""
+    peak = float(share.max())
+    rim = np.concatenate([share[0], share[-1], share[:, 0], share[:, -1]])
+    if (rim > 0.4 * peak).mean() > 0.25:
+        return False
+    shape = (share > max(0.04, 0.25 * peak)).astype(np.uint8)
+    reach = max(2, round(0.1 / scan.pixel_mm))
+    padded = np.pad(shape, reach + 1)
+    near = cv2.dilate(padded, np.ones((2 * reach - 1, 2 * reach - 1), np.uint8))
+    ring = cv2.dilate(padded, np.ones((2 * reach + 1, 2 * reach + 1), np.uint8)) & ~near
+    inside = ring[reach + 1 : -reach - 1, reach + 1 : -reach - 1].astype(bool)
+    return bool(inside.sum() > 0 and (share[inside] < 0.5 * peak).mean() > 0.9)
+
+
+def _join(pieces: list[_Stroke], gap: float, overlap: float, off: float) -> list[_Stroke]:
+    """Fragments that follow each other on one line, as one stroke."""
+    pieces = sorted(pieces, key=lambda p: -p.length)
+    joined: list[_Stroke] = []
+    while pieces:
+        stroke = pieces.pop(0)
+        grew = True
+        while grew:
+            grew = False
+            for other in pieces:
+                if _follows(stroke, other, gap, overlap, off):
+                    total = stroke.length + other.length
+                    width = (stroke.width_mm * stroke.length + other.width_mm * other.length) / total
+                    stroke = _Stroke(np.vstack([stroke.points, other.points]), stroke.members + other.members, width)
+                    pieces.remove(other)
+                    grew = True
+                    break
+        joined.append(stroke)
+    return joined
+
+
+def _follows(stroke, other, gap, overlap, off) -> bool:
+    distance = np.hypot(*(stroke.ends[:, None] - other.ends[None]).transpose(2, 0, 1))
+    apart = distance.min()
+    nearest = other.ends[np.unravel_index(distance.argmin(), distance.shape)[1]]
+    along = (nearest - stroke.ends[0]) @ stroke.along
+    if apart > (overlap if 0 < along < stroke.length else gap):
+        return False
+    side = np.array([-stroke.along[1], stroke.along[0]])
+    away = np.abs((other.ends - stroke.points.mean(axis=0)) @ side)
+    slack = off + 3 * stroke.bow + 0.12 * (apart + other.length)
+    return bool((away < slack).all())
+
+
+def _siblings(strokes: list[_Stroke]) -> list[bool]:
+    """Whether a stroke has two parallels of its length and width beside it: lines that were drawn."""
+    flags = []
+    for s in strokes:
+        alike = sum(
+            1
+            for o in strokes
+            if o is not s
+            and abs(float(o.along @ s.along)) > 0.9995
+            and abs(o.length - s.length) < 0.05 * s.length
+            and abs(o.width_mm - s.width_mm) < 0.35 * max(o.width_mm, s.width_mm)
+        )
+        flags.append(alike >= 2)
+    return flags
+
+
+def _letter_like(bright: Marks, scan: Scan) -> np.ndarray:
+    size = bright.longest * scan.pixel_mm
+    return np.flatnonzero((size > 0.5) & (size < 8))
+
+
+def _among_letters(stroke, bright, letters) -> bool:
+    """Whether two bright marks or more of like height stand beside the stroke: it is a letter's stem."""
+    centre = stroke.points.mean(axis=0)
+    boxes = bright.boxes[letters]
+    middle = boxes[:, :2] + boxes[:, 2:] / 2
+    size = np.hypot(boxes[:, 2], boxes[:, 3])
+    near = np.hypot(*(middle - centre).T) < 2.0 * stroke.length
+    alike = (size > 0.3 * stroke.length) & (size < 2.5 * stroke.length)
+    own = np.isin(letters, stroke.members)
+    side = np.array([-stroke.along[1], stroke.along[0]])
+    beside = np.abs((middle - centre) @ side) > 0.2 * stroke.length
+    return int((near & alike & beside & ~own).sum()) >= 2
+
+
+def _absorb(stroke, bright, free, scan, used) -> None:
+    """Spots along a broken scratch belong to it."""
+    side = np.array([-stroke.along[1], stroke.along[0]])
+    off = np.abs((bright.centres[free] - stroke.points.mean(axis=0)) @ side)
+    along = (bright.centres[free] - stroke.ends[0]) @ stroke.along
+    reach = _GAP_MM / 2 / scan.pixel_mm
+    on = (off < 0.12 / scan.pixel_mm + 2 * stroke.bow) & (along > -reach) & (along < stroke.length + reach)
+    used[free[on]] = True

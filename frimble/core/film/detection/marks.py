@@ -1,0 +1,211 @@
+"""Small marks on a scan: bright ones in the black (holes, scratches) and dark ones on clear film (specks, dots, type).
+
+Marks are found as what a flat opening takes away, so that weak areas and uneven light do not hide or make them, and
+measured by the light they pass, which the scanner's blur spreads but does not change.
+"""
+
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+
+from frimble.core.film.detection.lattice import Lattice, find_lattice
+from frimble.core.film.scan.grid import DARK_SHARE, Cells, Levels, Scan, grey_code
+
+# Largest hole or dot that is still a mark and not a shape, mm.
+MARK_MM = 1.0
+_CROWD_MM = 1.4
+# A hole shows when it lets through this share of the clear film's light more than the black about it.
+_SHOWS = 0.06
+_SHAPE_SHARE = 0.6
+_TILE = 1024
+
+
+@dataclass(frozen=True)
+class Marks:
+    """Connected marks of one polarity: boxes (n, 4) x, y, width, height and areas (n,) in pixels, centres (n, 2)."""
+
+    boxes: np.ndarray
+    areas: np.ndarray
+    centres: np.ndarray
+
+    def of(self, picked: np.ndarray) -> "Marks":
+        return Marks(self.boxes[picked], self.areas[picked], self.centres[picked])
+
+    @property
+    def longest(self) -> np.ndarray:
+        return self.boxes[:, 2:].max(axis=1)
+
+
+_NONE = Marks(np.zeros((0, 4), np.int32), np.zeros(0, np.int32), np.zeros((0, 2)))
+
+
+@dataclass(frozen=True)
+class DarkMarks(Marks):
+    """Dark marks: first the small ones, then every larger shape, which is also held as labels on a grid `shrink` coarser."""
+
+    labels: np.ndarray
+    number: np.ndarray
+    shrink: int
+
+    def shape_at(self, columns: np.ndarray, rows: np.ndarray) -> np.ndarray:
+        """(n,) number of the larger shape at each pixel, −1 where there is none."""
+        high, wide = self.labels.shape
+        label = self.labels[np.clip(rows // self.shrink, 0, high - 1), np.clip(columns // self.shrink, 0, wide - 1)]
+        return self.number[label]
+
+    @property
+    def larger(self) -> np.ndarray:
+        """(n,) True for the larger shapes."""
+        return np.isin(np.arange(len(self.areas)), self.number)
+
+    def outline(self, k: int) -> np.ndarray:
+        """The larger shape k as 0 and 1 in its box on the coarser grid."""
+        x, y, width, height = (int(v) // self.shrink for v in self.boxes[k])
+        label = int(np.flatnonzero(self.number == k)[0])
+        return (self.labels[y : y + height, x : x + width] == label).astype(np.uint8)
+
+
+def bright_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> Marks:
+    """Everything bright, and narrower than a mark, that lies in black. `grey` is the scan's grey picture."""
+    side = _odd(MARK_MM / scan.pixel_mm)
+    rise = grey_code(levels.black + _SHOWS * levels.clear) - grey_code(levels.black)
+    rise = max(rise, 7 * levels.grey_noise, 3)
+    dark = round(grey_code(DARK_SHARE * levels.clear))
+
+    def mask_of(part):
+        opened = cv2.morphologyEx(part, cv2.MORPH_OPEN, np.ones((side, side), np.uint8))
+        mask = cv2.compare(cv2.subtract(part, opened), rise, cv2.CMP_GT)
+        mask &= cv2.compare(opened, dark, cv2.CMP_LT)
+        return mask
+
+    low, high = scan.in_grey(cells.low), scan.in_grey(cells.high)
+    return _in_tiles(grey, mask_of, side, (low < dark) & (cv2.subtract(_most_about(high), low) > rise), cells.side)
+
+
+def dark_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> DarkMarks:
+    """Everything that is not clear film: shapes, letters, dots and dust."""
+    side = _odd(MARK_MM / scan.pixel_mm)
+    bar = round(grey_code(_SHAPE_SHARE * levels.clear))
+    low, high = scan.in_grey(cells.low), scan.in_grey(cells.high)
+    edges = (low < bar) & (_most_about(high) >= bar)
+    shrink = max(1, int(0.09 / scan.pixel_mm))
+    with ThreadPoolExecutor(1) as pool:
+        shapes = pool.submit(_shapes, grey, bar, shrink)
+        small = _in_tiles(grey, lambda part: cv2.compare(part, bar, cv2.CMP_LT), side, edges, cells.side)
+        count, labels, stats, centres = shapes.result()
+    small = small.of(small.longest <= side)
+    large = np.flatnonzero(stats[:, 2:4].max(axis=1) * shrink > side)
+    large = large[large > 0]
+    number = np.full(count, -1)
+    number[large] = len(small.areas) + np.arange(len(large))
+    return DarkMarks(
+        np.concatenate([small.boxes, stats[large, :4] * shrink]),
+        np.concatenate([small.areas, stats[large, 4] * shrink**2]),
+        np.concatenate([small.centres, centres[large] * shrink]),
+        labels, number, shrink,
+    )  # fmt: skip
+
+
+def _shapes(grey: np.ndarray, bar: int, shrink: int):
+    """OpenCV's components with their stats of what is darker than `bar` on a coarser grid."""
+    coarse = cv2.resize(grey, None, fx=1 / shrink, fy=1 / shrink, interpolation=cv2.INTER_AREA) if shrink > 1 else grey
+    return cv2.connectedComponentsWithStats(cv2.compare(coarse, bar, cv2.CMP_LT), connectivity=8)
+
+
+def _most_about(values: np.ndarray) -> np.ndarray:
+    """Greatest value of each cell and its neighbours: an edge may fall between two cells."""
+    return cv2.dilate(values, np.ones((3, 3), np.uint8))
+
+
+def _in_tiles(grey: np.ndarray, mask_of, side: int, wanted: np.ndarray, cell: int) -> Marks:
+    """Marks of a mask worked in tiles, which keeps memory small; one longer than the overlap comes as pieces.
+
+    Only tiles with a wanted cell are looked at, and of each the part that holds marks: labelling costs the same with
+    nothing in it.
+
+    Args:
+        mask_of: mask of a piece of the picture, right from `side` pixels off its rim.
+        wanted: cells that can hold a mark's edge.
+        cell: side of a cell, pixels.
+    """
+    wanted = _reaching_the_rim(wanted, grey.shape, cell)
+
+    def tile(corner: tuple[int, int]) -> Marks:
+        row, column = corner
+        if not wanted[
+            row // cell : (row + _TILE + side) // cell + 1, column // cell : (column + _TILE + side) // cell + 1
+        ].any():
+            return _NONE
+        low, right = min(row + _TILE + 2 * side, len(grey)), min(column + _TILE + 2 * side, grey.shape[1])
+        top, left = max(0, row - side), max(0, column - side)
+        mask = mask_of(grey[top : min(low + side, len(grey)), left : min(right + side, grey.shape[1])])
+        found = _connected(mask[row - top : low - top, column - left : right - left])
+        begins, ends = found.boxes[:, :2], found.boxes[:, :2] + found.boxes[:, 2:]
+        # What touches the inner rim was met whole in the tile before, unless it is too long to be a mark.
+        before = (begins == 0) & (ends < 2 * side) & (np.array([column, row]) > 0)
+        found = found.of((begins < _TILE).all(axis=1) & ~before.any(axis=1))
+        return Marks(found.boxes + np.array([column, row, 0, 0]), found.areas, found.centres + np.array([column, row]))
+
+    corners = [(r, c) for r in range(0, len(grey), _TILE) for c in range(0, grey.shape[1], _TILE)]
+    with ThreadPoolExecutor(2) as pool:  # image passes let go of the interpreter
+        tiles = list(pool.map(tile, corners))
+    return Marks(*(np.concatenate([getattr(t, n) for t in tiles]) for n in ("boxes", "areas", "centres")))
+
+
+def _reaching_the_rim(wanted: np.ndarray, shape: tuple[int, int], cell: int) -> np.ndarray:
+    """Cells cut by the sheet's right and lower edge were not measured: they are looked at."""
+    missing = [(0, -(-n // cell) - m) for n, m in zip(shape, wanted.shape, strict=True)]
+    return np.pad(wanted, missing, constant_values=True)
+
+
+def _connected(mask) -> Marks:
+    x, y, width, height = cv2.boundingRect(mask)
+    part = np.ascontiguousarray(mask[y : y + height, x : x + width])
+    if not part.size:
+        return _NONE
+    count, _, stats, centres = cv2.connectedComponentsWithStats(part, connectivity=8)
+    return Marks(stats[1:count, :4] + np.array([x, y, 0, 0]), stats[1:count, 4], centres[1:count] + np.array([x, y]))
+
+
+def _odd(length) -> int:
+    return max(3, round(length) | 1)
+
+
+def lattice_of(marks: Marks, scan: Scan) -> tuple[np.ndarray, Lattice]:
+    """(numbers of the marks small enough to be dots, which of those belong to a pattern)."""
+    small = np.flatnonzero(marks.longest * scan.pixel_mm <= MARK_MM)
+    return small, find_lattice(marks.centres[small], marks.areas[small], _CROWD_MM / scan.pixel_mm)
+
+
+def passed_light(scan: Scan, levels: Levels, box, black_is_ground: bool) -> float:
+    """Area, mm², of a fully clear hole (or fully black spot) that passes (stops) as much light as the mark in `box`.
+
+    The ground is the median of a rim about the box, so a hole in a weak area is measured against that.
+    """
+    x, y, width, height = (int(v) for v in box)
+    reach = max(3, round(0.13 / scan.pixel_mm))
+    window, _, _ = scan.window(x - reach, y - reach, x + width + reach, y + height + reach)
+    ground = float(np.median(np.concatenate([window[0], window[-1], window[:, 0], window[:, -1]])))
+    if black_is_ground:
+        share = (window - ground) / max(levels.clear - ground, 1e-3)
+    else:
+        share = (ground - window) / max(ground - levels.black, 1e-3)
+    return float(share.sum()) * scan.pixel_mm**2
+
+
+def diameter_mm(area_mm2: float) -> float:
+    """Diameter of a disc of that area."""
+    return float(np.sqrt(4 * max(area_mm2, 0) / np.pi))
+
+
+def dark_about(scan: Scan, levels: Levels, box, near_mm: float, far_mm: float) -> float:
+    """Share of a frame about the box, from `near_mm` to `far_mm` off it, that is black; 1 off the sheet."""
+    x, y, width, height = (int(v) for v in box)
+    near, far = max(2, round(near_mm / scan.pixel_mm)), max(3, round(far_mm / scan.pixel_mm))
+    top, left = max(0, y - far), max(0, x - far)
+    codes = scan.codes[top : y + height + far, left : x + width + far]
+    dark = codes < scan.code(DARK_SHARE * levels.clear)
+    inner = dark[max(0, y - near - top) : y + height + near - top, max(0, x - near - left) : x + width + near - left]
+    return float((dark.sum() - inner.sum()) / max(1, dark.size - inner.size))

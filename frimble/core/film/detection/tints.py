@@ -1,0 +1,89 @@
+"""Halftone patches on a film: ruling, angle, coverage and the smallest dot or hole, held against what the mesh holds."""
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+
+from frimble.core.film.detection.holes import NEAR_LIMIT
+from frimble.core.film.detection.lattice import Lattice
+from frimble.core.film.detection.marks import Marks, diameter_mm
+from frimble.core.film.findings import Finding, Limits, Tint, pixel_box
+from frimble.core.film.scan.grid import Levels, Scan
+from frimble.core.units import MM_PER_INCH
+
+_FEWEST_DOTS = 12
+_SAMPLED = 80
+
+
+@dataclass(frozen=True)
+class Patch:
+    """A patch of dots (or holes): the tint, its members' centres (n, 2) and pitch in pixels."""
+
+    tint: Tint
+    members: np.ndarray
+    pitch_px: float
+
+
+def tints_of(
+    scan: Scan, levels: Levels, marks: Marks, small: np.ndarray, lattice: Lattice, holes: bool, left_out
+) -> list[Patch]:
+    """Every lattice patch of a dozen dots or more."""
+    if not len(small):
+        return []
+    found = []
+    order = np.argsort(lattice.patch, kind="stable")
+    numbers, starts = np.unique(lattice.patch[order], return_index=True)
+    for number, members in zip(numbers, np.split(order, starts[1:]), strict=True):
+        if number < 0 or len(members) < _FEWEST_DOTS or left_out(marks.centres[small[members[:1]]])[0]:
+            continue
+        found.append(_patch(scan, levels, marks.of(small[members]), lattice, members, holes))
+    return found
+
+
+def _patch(scan, levels, dots: Marks, lattice, members, holes) -> Patch:
+    pitch = float(np.median(lattice.pitch[members]))
+    # Angles are of a square lattice: modulo 90°, averaged around the circle.
+    around = np.exp(4j * np.radians(lattice.angle[members]))
+    angle = float(np.degrees(np.angle(around.mean())) / 4) % 90
+    x0, y0 = dots.boxes[:, :2].min(axis=0)
+    x1, y1 = (dots.boxes[:, :2] + dots.boxes[:, 2:]).max(axis=0)
+    areas = _dot_areas(scan, levels, dots, pitch, angle, holes)
+    mean = float(np.median(areas)) / (pitch * scan.pixel_mm) ** 2
+    tint = Tint(
+        *pixel_box(x0, y0, x1, y1, scan.pixel_mm),
+        ruling_lpi=MM_PER_INCH / (pitch * scan.pixel_mm),
+        angle_deg=(-angle) % 90,
+        coverage=float(np.clip(1 - mean if holes else mean, 0, 1)),
+        smallest_mm=diameter_mm(float(np.quantile(areas, 0.1))),
+        holes=holes,
+    )
+    return Patch(tint, dots.centres, pitch)
+
+
+def _dot_areas(scan, levels, dots: Marks, pitch, angle, holes) -> np.ndarray:
+    """Area of a sample of dots, mm²: the light that one lattice cell about each stops (or passes)."""
+    step = max(1, len(dots.areas) // _SAMPLED)
+    areas = []
+    half = pitch / 2
+    for x, y in dots.centres[::step]:
+        reach = int(np.ceil(pitch * 0.75)) + 1
+        window, left, top = scan.window(round(x) - reach, round(y) - reach, round(x) + reach + 1, round(y) + reach + 1)
+        cell = np.array([[-half, -half], [half, -half], [half, half], [-half, half]])
+        turn = np.radians(angle)
+        turned = cell @ np.array([[np.cos(turn), np.sin(turn)], [-np.sin(turn), np.cos(turn)]]) + (x - left, y - top)
+        mask = np.zeros((window.shape[0] * 4, window.shape[1] * 4), np.uint8)
+        cv2.fillConvexPoly(mask, np.round((turned + 0.5) * 4 * 16 - 8).astype(np.int32), 255, shift=4)
+        weight = cv2.resize(mask, window.shape[::-1], interpolation=cv2.INTER_AREA) / 255.0
+        share = np.clip((window - levels.black) / (levels.clear - levels.black), 0, 1)
+        areas.append(float((weight * (share if holes else 1 - share)).sum()) * scan.pixel_mm**2)
+    return np.array(areas)
+
+
+def too_small(patches: list[Patch], limits: Limits) -> list[Finding]:
+    """A finding for each patch whose smallest dot or hole is under what holds."""
+    return [
+        Finding("small_dot", p.tint.x_mm, p.tint.y_mm, p.tint.width_mm, p.tint.height_mm, p.tint.smallest_mm)
+        for p in patches
+        if p.tint.smallest_mm < NEAR_LIMIT * limits.dot_mm
+    ]

@@ -1,0 +1,36 @@
+"""How far the film lies turned on the scanner's glass, from the direction of its straight edges."""
+
+import cv2
+import numpy as np
+
+from frimble.core.film.scan.grid import Scan
+
+_MOST_DEG = 8.0
+_STEP_DEG = 0.1
+
+
+def skew_deg(grey: np.ndarray, scan: Scan) -> float:
+    """Turn of the artwork in degrees, counter-clockwise positive; 0 when no direction stands out.
+
+    Edges of frames, bars and register marks lie along and across the sheet: their direction, modulo 90°, peaks there.
+    """
+    shrink = max(1, int(0.17 / scan.pixel_mm))
+    small = cv2.resize(grey, None, fx=1 / shrink, fy=1 / shrink, interpolation=cv2.INTER_AREA) if shrink > 1 else grey
+    # A sharp edge of few pixels points along the grid; blurred a little it points where it lies.
+    small = cv2.GaussianBlur(small, (0, 0), 3)
+    across = cv2.Sobel(small, cv2.CV_32F, 1, 0, ksize=5)
+    down = cv2.Sobel(small, cv2.CV_32F, 0, 1, ksize=5)
+    strength = cv2.magnitude(across, down)
+    strong = strength > 0.4 * float(strength.max())
+    # Normals of horizontal edges point down the sheet, of vertical ones across it: one right angle apart.
+    direction = np.degrees(np.arctan2(down[strong], across[strong]))
+    turn = -((direction + 45) % 90 - 45)
+    bins = np.arange(-_MOST_DEG, _MOST_DEG + _STEP_DEG, _STEP_DEG)
+    tally, _ = np.histogram(turn, bins=bins, weights=strength[strong])
+    smooth = np.convolve(tally, np.ones(5) / 5, mode="same")
+    peak = int(smooth.argmax())
+    if smooth[peak] < 6 * max(np.median(smooth), 1e-9):
+        return 0.0
+    near = slice(max(0, peak - 3), peak + 4)
+    middles = (bins[:-1] + bins[1:]) / 2
+    return float(np.average(middles[near], weights=tally[near] + 1e-9))

@@ -1,0 +1,118 @@
+"""What looks like a fault and was meant, and faults in awkward places."""
+
+import numpy as np
+
+from frimble.core.film.check import check_scan
+from frimble.core.film.findings import limits_for
+from frimble.core.film.scan.grid import Scan
+from frimble.core.mesh.geometry import geometry
+from frimble.core.settings import Standards
+from frimble.core.simulation.scanner import ScannerOptics, SimulatedFilm, scan
+from frimble.core.testing.case import CoreCase
+from frimble.core.units import MM_PER_POINT
+
+
+class BaitTests(CoreCase):
+    def kinds(self, film, limits=None, **optics):
+        codes, _ = scan(film, ScannerOptics(**({"skew_deg": 1.2} | optics)), 5)
+        found = check_scan(Scan(codes, float(film.dpi)), limits or limits_for(self.standards)).findings
+        return sorted(f.kind for f in found)
+
+    def sheet(self, dpi=600):
+        film = SimulatedFilm(90, 70, dpi)
+        film.solid(5, 5, 30, 30)
+        return film
+
+    def test_lettering_with_counters_dots_and_stops(self):
+        film = self.sheet()
+        for k, words in enumerate(("Oyster 8 & 6 % B", "iijj: a.e.g; 0123", "Regatta @ 9 o'clock")):
+            film.text(38, 14 + 9 * k, 5, words, 600)
+        self.assertEqual(self.kinds(film), [])
+
+    def test_reversed_lettering_and_lines_wide_enough(self):
+        film = SimulatedFilm(90, 60, 600)
+        film.solid(5, 5, 80, 50)
+        film.text(10, 20, 6, "Tide i.j: 8 % e", 700, ink=0.0)
+        for k in range(3):
+            film.line([(10, 30 + 4 * k), (70, 30 + 4 * k)], 0.32, ink=0.0)
+        self.assertEqual(self.kinds(film), [])
+
+    def test_tints_from_highlight_to_shadow(self):
+        film = self.sheet()
+        for k, coverage in enumerate((0.08, 0.5, 0.75, 0.92)):
+            film.halftone(40 + k % 2 * 22, 5 + k // 2 * 22, 18, 18, 45, 15, coverage)
+        self.assertEqual(self.kinds(film), [])
+
+    def test_a_register_cross_and_a_ring(self):
+        film = self.sheet()
+        film.line([(50, 20), (62, 20)], 0.3)
+        film.line([(56, 14), (56, 26)], 0.3)
+        film.dot(72, 50, 14)
+        film.dot(72, 50, 11, ink=0.0)
+        self.assertEqual(self.kinds(film), [])
+
+    def test_a_pinhole_close_to_an_edge(self):
+        film = self.sheet()
+        film.pinhole(34.4, 20, 0.15)
+        self.assertEqual(self.kinds(film), ["pinhole"])
+
+    def test_a_pinhole_in_a_thick_letter(self):
+        film = self.sheet()
+        film.text(40, 50, 30, "LT", 800)
+        film.pinhole(44.5, 40, 0.15)
+        self.assertEqual(self.kinds(film), ["pinhole"])
+
+    def test_scratches_down_across_and_out_of_the_black(self):
+        for points in ([(15, 8), (15, 30)], [(8, 15), (30, 15.2)], [(20, 20), (45, 26)]):
+            film = self.sheet()
+            film.scratch(points, 0.08)
+            self.assertEqual(self.kinds(film), ["scratch"], points)
+
+    def test_a_faint_scratch_is_one_scratch_and_no_weak_area(self):
+        film = self.sheet()
+        film.scratch([(8, 10), (20, 18), (32, 30)], 0.07, depth=0.35)
+        self.assertEqual(self.kinds(film), ["scratch"])
+
+    def test_small_type_is_told_by_its_strokes(self):
+        film = self.sheet()
+        film.text(40, 20, 1.9, "printed by the estuary", 400)
+        self.assertEqual(self.kinds(film), ["type"])
+        # On a fine mesh and a house that trusts it the strokes hold; 1.9 mm is 5.4 pt, below the trade's 8.
+        fine = limits_for(Standards({"film.least_line_mm": 0.08}), geometry(140, 31, self.standards), "140-31")
+        self.assertEqual(self.kinds(film, fine), ["type_size"])
+
+    def test_the_size_of_type_is_told_by_its_letters(self):
+        fine = limits_for(Standards({"film.least_line_mm": 0.05}), geometry(140, 31, self.standards), "140-31")
+        for points in (5, 6, 7):
+            film = self.sheet()
+            film.text(40, 20, points * MM_PER_POINT, "Regatta at high tide", 700)
+            codes, _ = scan(film, ScannerOptics(), 5)
+            check = check_scan(Scan(codes, float(film.dpi)), fine)
+            told = [f for f in check.findings if f.kind == "type_size"]
+            self.assertEqual(len(told), len(check.findings), points)
+            self.assertTrue(told, points)
+            # From memory: faces differ in their heights by a tenth and more, and small letters are small capitals too.
+            widest = max(told, key=lambda f: f.width_mm)
+            self.assertLess(abs(np.log(widest.value / points)), np.log(1.4), widest)
+            self.assertTrue(check.passed)
+        # From memory: 10 pt and above is above every floor for type without serifs.
+        film = self.sheet()
+        film.text(40, 20, 10 * MM_PER_POINT, "Regatta at high tide", 500)
+        self.assertEqual(self.kinds(film, fine), [])
+
+    def test_a_thin_gap_between_two_blacks(self):
+        film = SimulatedFilm(90, 60, 600)
+        film.solid(5, 5, 30, 40)
+        film.solid(35.12, 5, 30, 40)
+        self.assertEqual(len(self.kinds(film)), 1)
+        self.assertIn(self.kinds(film)[0], ("thin_line", "scratch"))
+        wide = SimulatedFilm(90, 60, 600)
+        wide.solid(5, 5, 30, 40)
+        wide.solid(35.5, 5, 30, 40)
+        self.assertEqual(self.kinds(wide), [])
+
+    def test_a_coarse_scan_still_finds_what_it_can_resolve(self):
+        film = self.sheet(dpi=300)
+        film.pinhole(20, 20, 0.2)
+        film.weak_area(8, 8, 8, 8, 1.6)
+        self.assertEqual(self.kinds(film), ["pinhole", "weak_area"])

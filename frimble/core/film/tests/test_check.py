@@ -1,0 +1,229 @@
+"""The film check on sheets whose truth is known and that no rule was tuned on."""
+
+import cv2
+import numpy as np
+from skimage import measure
+
+from frimble.core.conclusions import OutOfRange
+from frimble.core.film.check import check_scan
+from frimble.core.film.findings import limits_for
+from frimble.core.film.scan.coding import codes_of, light_of
+from frimble.core.film.scan.grid import Scan
+from frimble.core.film.wedge.definition import Wedge, checked_wedge, parse_wedge
+from frimble.core.simulation.scanner import WEDGE_DENSITIES, ScannerOptics, SimulatedFilm, scan
+from frimble.core.testing.case import CoreCase
+from frimble.core.testing.film_sheets import HELD_OUT_FROM, random_film, random_optics
+
+_TOLERANCE_MM = 0.4
+
+
+def meet(one, other):
+    """Whether two boxes overlap within the tolerance."""
+    return all(
+        a < b + size + _TOLERANCE_MM and b < a + own + _TOLERANCE_MM
+        for a, own, b, size in (
+            (one.x_mm, one.width_mm, other.x_mm, other.width_mm),
+            (one.y_mm, one.height_mm, other.y_mm, other.height_mm),
+        )
+    )
+
+
+class HeldOutTests(CoreCase):
+    """Sheets with seeds from HELD_OUT_FROM: skew, blur, flare, vignetting, noise, 400 to 720 dpi, 8 and 16 bits."""
+
+    @classmethod
+    def setUpClass(cls):
+        super().setUpClass()
+        cls.truth, cls.found, cls.checks = [], [], []
+        for seed in range(HELD_OUT_FROM, HELD_OUT_FROM + 12):
+            film, optics = random_film(seed, columns=3, rows=2), random_optics(seed)
+            codes, faults = scan(film, optics, seed)
+            check = check_scan(
+                Scan(codes, float(film.dpi), optics.encoding), limits_for(cls.standards), Wedge(*film.wedge)
+            )
+            cls.truth += [(seed, f) for f in faults]
+            cls.found += [(seed, f) for f in check.findings]
+            cls.checks.append((film, optics, check))
+
+    def share_found(self, *kinds):
+        wanted = [(s, t) for s, t in self.truth if t.kind in kinds]
+        self.assertGreater(len(wanted), 3, kinds)
+        hits = sum(any(s == o and f.kind == t.kind and meet(f, t) for o, f in self.found) for s, t in wanted)
+        return hits / len(wanted)
+
+    def test_pinholes_at_or_above_the_limit_are_found(self):
+        self.assertGreaterEqual(self.share_found("pinhole"), 0.98)
+
+    def test_weak_areas_scratches_banding_and_thin_lines_are_found(self):
+        self.assertGreaterEqual(self.share_found("weak_area", "scratch"), 0.95)
+        self.assertGreaterEqual(self.share_found("banding", "thin_line"), 0.95)
+
+    def test_what_is_reported_is_real(self):
+        real = sum(any(s == o and f.kind == t.kind and meet(f, t) for o, t in self.truth) for s, f in self.found)
+        self.assertGreaterEqual(real / len(self.found), 0.95)
+
+    def test_dmax_is_within_a_twentieth(self):
+        for film, optics, check in self.checks:
+            if check.dmax is not None and not check.dmax_is_lower_bound:
+                self.assertAlmostEqual(check.dmax, film.dmax, delta=0.05, msg=str(optics))
+
+    def test_skew_is_told(self):
+        misses = [abs(check.skew_deg - optics.skew_deg) for _, optics, check in self.checks]
+        self.assertLess(np.median(misses), 0.3)
+
+
+class OneFaultTests(CoreCase):
+    """Single sheets, each against a number known beforehand."""
+
+    def check(self, film, optics=None, wedge=None, **limits):
+        codes, _ = scan(film, optics or ScannerOptics(), 7)
+        held = limits_for(self.standards)
+        return check_scan(Scan(codes, float(film.dpi), (optics or ScannerOptics()).encoding), held, wedge, **limits)
+
+    def test_pinhole_sizes_agree_with_a_general_library(self):
+        film = SimulatedFilm(40, 40, 600)
+        film.solid(4, 4, 32, 32)
+        for k in range(4):
+            film.pinhole(8 + 7 * k, 12 + 3.3 * k % 5, 0.3 + 0.05 * k)
+        codes, _ = scan(film, ScannerOptics(noise=0), 1)
+        found = check_scan(Scan(codes, 600.0), limits_for(self.standards)).findings
+        # Source: scikit-image regionprops on the pixels that pass half of the clear film's light, away from the rim.
+        inner = light_of(codes[120:-120, 120:-120], "srgb", 8) > 0.5 * 10**-film.dmin
+        sizes = [r.equivalent_diameter_area * 25.4 / 600 for r in measure.regionprops(measure.label(inner))]
+        self.assertEqual(len(found), len(sizes))
+        for mine, theirs in zip(sorted(f.value for f in found), sorted(sizes), strict=True):
+            self.assertAlmostEqual(mine, theirs, delta=0.04)
+
+    def test_a_tint_is_measured(self):
+        film = SimulatedFilm(60, 40, 600)
+        film.solid(2, 2, 10, 10)
+        film.halftone(15, 5, 20, 20, 45, 22.5, 0.2)
+        check = self.check(film)
+        self.assertEqual(len(check.tints), 1)
+        tint = check.tints[0]
+        # Source: geometry; 45 lines an inch, and a round dot of area c·p².
+        self.assertAlmostEqual(tint.ruling_lpi, 45, delta=0.3)
+        self.assertAlmostEqual(min(tint.angle_deg, 90 - tint.angle_deg), 22.5, delta=1)
+        self.assertAlmostEqual(tint.coverage, 0.2, delta=0.01)
+        self.assertAlmostEqual(tint.smallest_mm, 25.4 / 45 * np.sqrt(0.2 * 4 / np.pi), delta=0.02)
+        self.assertEqual(check.findings, ())
+
+    def test_dots_no_mesh_holds_are_named(self):
+        film = SimulatedFilm(60, 40, 1200)
+        film.solid(2, 2, 10, 10)
+        film.halftone(15, 5, 15, 15, 85, 22.5, 0.03)
+        found = [f for f in self.check(film, ScannerOptics(blur_mm=0.012)).findings if f.kind == "small_dot"]
+        # Source: geometry of the tint; 25.4/85 mm × √(0.03·4/π) = 0.058 mm, under 0.088 mm, w + 2d of the finest usual mesh.
+        self.assertEqual(len(found), 1)
+        self.assertAlmostEqual(found[0].value, 0.058, delta=0.012)
+
+    def test_a_linear_eight_bit_scan_says_at_least(self):
+        film = SimulatedFilm(60, 40, 400, dmax=3.4)
+        film.solid(5, 5, 40, 30)
+        check = self.check(film, ScannerOptics(encoding="linear", noise=0.0005))
+        # From memory: an 8-bit linear scan tells densities up to about 2.3 (1 of 255 is 2.41).
+        self.assertTrue(check.dmax_is_lower_bound)
+        self.assertAlmostEqual(check.dmax, 2.3, delta=0.15)
+        self.assertTrue(check.passed)
+        self.assertIn("hold-out test", " ".join(check.notes))
+
+    def test_flare_is_taken_off_by_the_wedge(self):
+        film = SimulatedFilm(140, 60, 400, dmax=2.9)
+        film.solid(5, 5, 60, 30)
+        film.step_wedge(5, 45, 10)
+        optics = ScannerOptics(flare=0.003, bits=16)
+        bare, held = self.check(film, optics), self.check(film, optics, Wedge(*film.wedge))
+        self.assertLess(bare.dmax, 2.6)
+        self.assertAlmostEqual(held.dmax, 2.9, delta=0.05)
+
+    def test_dust_alone_fails_no_film(self):
+        film = SimulatedFilm(60, 40, 600)
+        film.solid(5, 5, 20, 20)
+        film.speck(45, 20, 0.25)
+        check = self.check(film)
+        self.assertEqual([f.kind for f in check.findings], ["speck"])
+        self.assertTrue(check.passed)
+        self.assertIn("1 speck", check.reason)
+
+    def test_each_finding_says_why_and_what_to_do(self):
+        film = SimulatedFilm(80, 60, 600)
+        film.solid(5, 5, 60, 40)
+        film.pinhole(20, 20, 0.2)
+        film.weak_area(30, 20, 15, 10, 1.6)
+        check = self.check(film)
+        self.assertEqual({f.kind for f in check.findings}, {"pinhole", "weak_area"})
+        for finding in check.findings:
+            self.assertGreater(len(finding.why), 20)
+            self.assertGreater(len(finding.remedy), 20)
+        self.assertFalse(check.passed)
+
+
+class CodingTests(CoreCase):
+    def test_srgb_curve(self):
+        # Source: IEC 61966-2-1; code 188 of 255 is 0.5029 of white, the toe is linear with 1/12.92.
+        self.assertAlmostEqual(float(light_of(188, "srgb", 8)), 0.5029, places=3)
+        self.assertAlmostEqual(float(light_of(5, "srgb", 8)), 5 / 255 / 12.92, places=9)
+
+    def test_there_and_back(self):
+        light = np.linspace(0, 1, 257)
+        for encoding in ("srgb", "linear"):
+            back = light_of(codes_of(light, encoding, 16), encoding, 16)
+            np.testing.assert_allclose(back, light, atol=1e-9)
+        with self.assertRaises(OutOfRange):
+            light_of(1, "gamma", 8)
+
+
+class WedgeTests(CoreCase):
+    def test_bad_wedges_are_refused_with_their_reason(self):
+        for text, says in (
+            ("10,10,8", "not a wedge"),
+            ("a,b,c,0.1/0.2/0.3", "not a wedge"),
+            ("10,10,8,0.1/0.2", "patches"),
+            ("10,10,8,-0.1/0.2/0.3", "between 0 and 6"),
+            ("10,10,8,0.5/0.2/0.9", "must rise, or fall"),
+            ("10,10,0.1,0.1/0.2/0.3", "between 1 and 100"),
+            ("-5,10,8,0.1/0.2/0.3", "must lie on the scan"),
+        ):
+            with self.subTest(text), self.assertRaises(OutOfRange) as caught:
+                parse_wedge(text)
+            self.assertIn(says, str(caught.exception))
+
+    def test_a_wedge_that_is_not_there_is_refused(self):
+        film = SimulatedFilm(140, 60, 300)
+        film.solid(5, 5, 60, 30)
+        codes, _ = scan(film, ScannerOptics(), 1)
+        for wedge, says in (
+            (checked_wedge(5, 42, 10, WEDGE_DENSITIES), "no such wedge"),
+            (checked_wedge(100, 42, 10, WEDGE_DENSITIES), "beyond the scan"),
+        ):
+            with self.assertRaises(OutOfRange) as caught:
+                check_scan(Scan(codes, 300.0), limits_for(self.standards), wedge)
+            self.assertIn(says, str(caught.exception))
+
+    def test_a_wedge_is_found_by_the_program(self):
+        film = SimulatedFilm(160, 80, 300, dmax=2.9)
+        film.solid(10, 10, 50, 30)
+        film.step_wedge(20, 60, 10)
+        codes, _ = scan(film, ScannerOptics(bits=16), 1)
+        check = check_scan(Scan(codes, 300.0), limits_for(self.standards), find_wedge_of=WEDGE_DENSITIES)
+        self.assertIn("Wedge found", check.notes[0])
+        self.assertAlmostEqual(check.dmax, 2.9, delta=0.05)
+
+
+class BadScanTests(CoreCase):
+    def refused(self, codes, dpi=300.0):
+        with self.assertRaises(OutOfRange) as caught:
+            check_scan(Scan(codes, dpi), limits_for(self.standards))
+        return str(caught.exception)
+
+    def test_all_black_all_white_and_tiny(self):
+        self.assertIn("black all over", self.refused(np.zeros((900, 900), np.uint8)))
+        self.assertIn("no black", self.refused(np.full((900, 900), 250, np.uint8)))
+        self.assertIn("too small", self.refused(np.zeros((1, 1), np.uint8)))
+
+    def test_a_sheet_without_marks_or_solids_is_not_an_error(self):
+        codes = np.full((900, 900), 240, np.uint8)
+        cv2.line(codes, (100, 100), (800, 130), 5, 6, cv2.LINE_AA)
+        check = check_scan(Scan(codes, 300.0), limits_for(self.standards))
+        self.assertIsNone(check.dmax)
+        self.assertIn("No solid", check.notes[-1])

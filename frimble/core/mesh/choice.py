@@ -1,0 +1,180 @@
+"""Which mesh: from what is to be printed to a ranked list with reasons."""
+
+import math
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+
+from frimble.core.conclusions import OutOfRange, require_positive
+from frimble.core.mesh import halftone
+from frimble.core.mesh.geometry import MeshGeometry
+from frimble.core.mesh.geometry import geometry as geometry_of
+from frimble.core.mesh.practice import CUSTOMS, judge_customs
+from frimble.core.units import per_inch
+
+# What the trade uses a mesh for, by threads per inch from this count up. Common practice.
+USES = (
+    (0, "glitter and other large particles, with a nearly full coater; slow to dry and expose"),
+    (60, "block prints and thick deposits"),
+    (100, "heavy opaque white, shimmer, water-based textile paint, a first screen"),
+    (140, "white base with detail"),
+    (180, "spot colours, top white, small labels"),
+    (220, "overprints, wet on wet, fine halftone"),
+    (290, "simulated process, little gain"),
+    (345, "four-colour process"),
+)
+_REFERENCE = (43, 80)
+SCHOOLS = {"opacity": "opacity in one pass", "soft": "softer hand, less ink"}
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """What is to be printed. Every field but the school may be left out.
+
+    Attributes:
+        ruling_lpi: halftone ruling, lines per inch.
+        finest_um: finest line or gap, µm.
+        particle_um: largest particle in the ink, µm.
+        deposit_cm3_per_m2: least wet deposit, cm³/m².
+        ink, goods, role, stroke: names from `meshcustoms.CUSTOMS`.
+    """
+
+    school: str
+    ruling_lpi: float | None = None
+    finest_um: float | None = None
+    particle_um: float | None = None
+    deposit_cm3_per_m2: float | None = None
+    ink: str | None = None
+    goods: str | None = None
+    role: str | None = None
+    stroke: str | None = None
+
+    @property
+    def customs(self) -> dict[str, str]:
+        """What is asked of the trade's customs, name by aspect."""
+        return {aspect: name for aspect in CUSTOMS if (name := getattr(self, aspect))}
+
+
+@dataclass(frozen=True)
+class Cost:
+    """What a mesh costs: emulsion, ml/m², and exposure against 43-80 white under the same lamp, to be tested.
+
+    Both from an ordinary coat; `exposure` is for white and yellow thread.
+    """
+
+    emulsion_ml_per_m2: float
+    exposure_white: float
+    exposure_yellow: float
+
+
+@dataclass(frozen=True)
+class Choice:
+    """One mesh judged: whether it serves, why or why not, where it departs from custom, and what it costs and holds."""
+
+    name: str
+    geometry: MeshGeometry
+    serves: bool
+    reasons: tuple[str, ...]
+    departs: tuple[str, ...]
+    floor_um: float
+    dots: halftone.DotRange | None
+    use: str
+    cost: Cost
+
+
+def cost_of(cloth: MeshGeometry, standards: Mapping) -> Cost:
+    """Emulsion and exposure a mesh asks for with an ordinary coat.
+
+    Emulsion fills the mesh and stands over it; wet = dry / solids. Time grows with exp(thickness / penetration), and the
+    penetration is the one at which 43-80's full cure is the house's multiple of its gel time.
+
+    Source: Jacobs, working curve; see `exposure.dose`.
+    """
+    over = standards["coat.eom_share"]
+    emulsion = (cloth.ink_volume_cm3_per_m2 + over * cloth.fabric_thickness_um) / standards["coat.solids"]
+    reference = geometry_of(*_REFERENCE, standards).fabric_thickness_um * (1 + over)
+    penetration = reference / math.log(standards["exposure.cure_over_gel"])
+    white = math.exp((cloth.fabric_thickness_um * (1 + over) - reference) / penetration)
+    return Cost(emulsion, white, white * standards["exposure.yellow_factor"])
+
+
+def use_of(count_per_cm: float) -> str:
+    """What the trade uses such a count for."""
+    count = round(per_inch(count_per_cm))
+    return [words for least, words in USES if count >= least][-1]
+
+
+def choose(meshes: Iterable[tuple[str, MeshGeometry]], wanted: Wanted, standards: Mapping) -> list[Choice]:
+    """Every mesh judged, those that serve first, best first under the school.
+
+    Raises:
+        OutOfRange: nothing is asked for, an absurd value, or an unknown school.
+    """
+    _check(wanted, standards)
+    judged = [_judge(name, geometry, wanted, standards) for name, geometry in meshes]
+    coarse_first = -1 if wanted.school == "opacity" else 1
+    return sorted(
+        judged,
+        key=lambda c: (
+            not c.serves,
+            len(c.reasons) if not c.serves else 0,
+            len(c.departs),
+            coarse_first * c.geometry.ink_volume_cm3_per_m2,
+        ),
+    )
+
+
+def _check(wanted: Wanted, standards: Mapping) -> None:
+    if wanted.school not in SCHOOLS:
+        raise OutOfRange(f"“{wanted.school}” is not a school: {', '.join(SCHOOLS)}.", "school")
+    asked = (wanted.ruling_lpi, wanted.finest_um, wanted.particle_um, wanted.deposit_cm3_per_m2)
+    if all(value is None for value in asked) and not wanted.customs:
+        raise OutOfRange("Say at least one thing about the print, such as its finest line or its ink.", "ruling_lpi")
+    if wanted.ruling_lpi is not None:
+        halftone.dot_pitch_um(wanted.ruling_lpi, standards)
+    for value, what, field in (
+        (wanted.finest_um, "The finest line", "finest_um"),
+        (wanted.particle_um, "The largest particle", "particle_um"),
+        (wanted.deposit_cm3_per_m2, "The deposit", "deposit_cm3_per_m2"),
+    ):
+        if value is not None:
+            require_positive(value, what, field)
+
+
+def _judge(name, geometry, wanted: Wanted, standards: Mapping) -> Choice:
+    floor = halftone.dot_floor_um(geometry.opening_um, geometry.thread_um)
+    against, speaks_for = [], []
+    dots = None
+    if wanted.ruling_lpi is not None:
+        dots = halftone.dot_range(geometry.opening_um, geometry.thread_um, wanted.ruling_lpi, standards)
+        _judge_ruling(geometry, wanted.ruling_lpi, dots, standards, against, speaks_for)
+    if wanted.finest_um is not None:
+        side = speaks_for if floor <= wanted.finest_um else against
+        side.append(f"holds lines from {floor:.0f} µm; {wanted.finest_um:g} µm is wanted")
+    if wanted.particle_um is not None:
+        factor = standards["mesh.particle_factor"]
+        side = speaks_for if geometry.opening_um >= factor * wanted.particle_um else against
+        side.append(f"opening {geometry.opening_um:.0f} µm; particles of {wanted.particle_um:g} µm want "
+                    f"{factor * wanted.particle_um:.0f}")  # fmt: skip
+    if wanted.deposit_cm3_per_m2 is not None:
+        side = speaks_for if geometry.ink_volume_cm3_per_m2 >= wanted.deposit_cm3_per_m2 else against
+        side.append(
+            f"lays {geometry.ink_volume_cm3_per_m2:.0f} cm³/m² by the mesh alone; {wanted.deposit_cm3_per_m2:g} is wanted"
+        )
+    agrees, departs = judge_customs(geometry.count_per_cm, wanted.customs, standards)
+    return Choice(
+        name, geometry, not against, tuple(against or speaks_for + agrees), tuple(departs), floor, dots,
+        use_of(geometry.count_per_cm), cost_of(geometry, standards),
+    )  # fmt: skip
+
+
+def _judge_ruling(geometry, ruling_lpi, dots, standards, against, speaks_for) -> None:
+    factor = standards["halftone.mesh_over_ruling"]
+    least = halftone.least_count_per_cm(ruling_lpi, factor, standards)
+    ratio = geometry.count_per_cm / (least / factor)
+    # The trade rounds: 45 lines × 5 is 225, and a 230 is bought; a hundredth is no thread.
+    side = speaks_for if ratio >= factor * 0.995 else against
+    side.append(f"{ratio:.1f} × the ruling; the house wants {factor:g}")
+    if dots is None:
+        against.append("no dot of this ruling spans an opening and its two threads")
+    else:
+        speaks_for.append(f"holds dots from {dots.smallest_dot * 100:.0f} % to {dots.largest_tone * 100:.0f} %")

@@ -1,0 +1,119 @@
+"""Whether a mesh is worth another cycle, and whether a finished stencil is worth keeping."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from frimble.core.conclusions import Conclusion, require_between
+from frimble.core.statistics.survival import Survival
+from frimble.core.tension.loss import Forecast
+
+RETENSIONABLE = frozenset({"roller", "draw_bar"})
+
+
+@dataclass(frozen=True)
+class MeshFacts:
+    """What is known of one mesh: its frame's kind, closed cycles, tension N/cm, whether it has a hole, and haze in the
+    image area that will not come out."""
+
+    frame_kind: str
+    cycles: int
+    tension_n_per_cm: float | None = None
+    damaged: bool = False
+    ghost_prints: bool = False
+
+
+@dataclass(frozen=True)
+class Advice:
+    """What to do with a mesh and every reason for it; `left` are the cycles to be expected, None where not known."""
+
+    verdict: str
+    reasons: tuple[str, ...]
+    left: float | None
+
+
+def advise(
+    facts: MeshFacts, standards: Mapping, forecast: Forecast | None = None, lives: Survival | None = None
+) -> Advice:
+    """Keep, re-tension, re-mesh, or keep for coarse work, with the reasons."""
+    against, toward = [], []
+    limit = standards["tension.poor_below"]
+    slack = facts.tension_n_per_cm is not None and facts.tension_n_per_cm < limit
+    if facts.damaged:
+        against.append("It is damaged: a hole prints.")
+    if facts.ghost_prints:
+        toward.append("A ghost prints: keep images off it, or use it for coarse and single-colour work.")
+    if slack:
+        against.append(f"At {facts.tension_n_per_cm:.1f} N/cm it is below {limit:g}.")
+    elif forecast and forecast.crossing.value is not None and forecast.crossing.value < standards["life.soon_days"]:
+        toward.append(forecast.crossing.reason)
+    left = lives.expected_left(facts.cycles) if lives else None
+    if lives and lives.deaths >= standards["life.fewest_deaths"]:
+        toward.append(_lived(facts.cycles, lives, left))
+    return Advice(_verdict(facts, slack), tuple(against + toward), left)
+
+
+def _verdict(facts: MeshFacts, slack: bool) -> str:
+    if facts.damaged:
+        return "re-mesh"
+    if slack:
+        return "re-tension" if facts.frame_kind in RETENSIONABLE else "re-mesh"
+    return "keep for coarse work" if facts.ghost_prints else "keep"
+
+
+def _lived(cycles: int, lives: Survival, left: float | None) -> str:
+    share = lives.at(cycles)
+    more = "none was seen older" if left is None else f"those that did had {left:.0f} more on average"
+    return f"Of {lives.lives} such meshes {share * 100:.0f} % lived beyond {cycles} cycles; {more}."
+
+
+def cost_per_use(mesh_price: float, stretching: float, cycles: int, reclaim: float) -> float:
+    """Cost of one use of a mesh in the shop's money: its price and stretching over its cycles, and a reclaim each.
+
+    Raises:
+        OutOfRange: a negative cost, or no cycle.
+    """
+    for value, what in ((mesh_price, "The mesh"), (stretching, "Stretching"), (reclaim, "A reclaim")):
+        require_between(value, 0, 1e6, f"{what}, in money,", "price")
+    require_between(cycles, 1, 10_000, "Cycles", "cycles")
+    return (mesh_price + stretching) / cycles + reclaim
+
+
+@dataclass(frozen=True)
+class Remake:
+    """What making the stencil again costs: minutes of hands, and film, emulsion and other goods in money."""
+
+    minutes: float
+    goods: float
+
+
+def keep_or_reclaim(
+    reorder_chance: float, days_until: float, remake: Remake, slots_free: int, screens_free: int, standards: Mapping
+) -> Conclusion:
+    """Whether to keep a finished stencil for a reorder; the value is what keeping gains, money.
+
+    Args:
+        reorder_chance: 0..1 that the job comes again. days_until: days it would stand. slots_free, screens_free: free
+            slots of its size and bare screens of its mesh; where either is short, what it ties up costs more.
+
+    Common practice: expected cost of keeping against chance × cost of remaking.
+    """
+    require_between(reorder_chance, 0, 1, "The chance of a reorder", "reorder_chance")
+    require_between(days_until, 0, 3650, "The days until it, ", "days_until")
+    saved = reorder_chance * (remake.minutes * standards["life.minute_costs"] + remake.goods)
+    scarce = _scarcity(slots_free, standards) * _scarcity(screens_free, standards)
+    tied_up = days_until * standards["life.slot_day_costs"] * scarce
+    gain = saved - tied_up
+    told = (
+        f"A chance of {reorder_chance * 100:.0f} % saves {saved:.2f} on average; {days_until:.0f} days in its slot cost "
+        f"{tied_up:.2f} with {slots_free} slots and {screens_free} such screens free."
+    )
+    rests = "house costs and the chance given"
+    if days_until > standards["life.longest_kept_days"]:
+        reason = f"{told} A stencil kept beyond {standards['life.longest_kept_days']:g} days is slow to remove."
+        return Conclusion(gain, "money", "reclaim", reason, rests)
+    return Conclusion(gain, "money", "keep" if gain > 0 else "reclaim", told, rests)
+
+
+def _scarcity(free: int, standards: Mapping) -> float:
+    """How much dearer the last few are than one of many."""
+    return max(1.0, standards["life.plenty"] / (free + 1))

@@ -1,0 +1,194 @@
+"""Moiré of mesh and halftone: both grids as frequency vectors, their beats as differences of low-order sums.
+
+Source: Amidror, The Theory of the Moiré Phenomenon (2000), ch. 2, the spectrum of superposed gratings.
+"""
+
+import cmath
+import itertools
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import cache
+
+import numpy as np
+
+from frimble.core.conclusions import Conclusion, OutOfRange, require_between, require_positive
+
+_MOST_PLATES = 8
+# Degrees within which two plates count as lying at one angle.
+_SAME_ANGLE = 0.05
+# Two grids that differ by less coincide.
+_NO_BEAT_PER_CM = 1e-9
+
+
+@dataclass(frozen=True)
+class Beat:
+    """One beat of the two grids.
+
+    Attributes:
+        period_mm: distance from band to band, infinite when the two coincide.
+        order: larger of the two grids' orders; lower is stronger.
+        mesh, dots: harmonics taken of each grid, along its two axes.
+    """
+
+    period_mm: float
+    order: int
+    mesh: tuple[int, int]
+    dots: tuple[int, int]
+
+
+def beats(
+    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, standards: Mapping
+) -> list[Beat]:
+    """Every beat up to the house's order, longest first.
+
+    Args:
+        count_per_cm: threads per cm. ruling_per_cm: dot rows per cm.
+        dot_angle_deg, mesh_angle_deg: of one axis of each grid, degrees from the frame's side.
+
+    Raises:
+        OutOfRange: a frequency is not positive or an angle is not a number.
+    """
+    periods, orders, mesh, dots = _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, standards)
+    return [
+        Beat(float(periods[m, d]), int(orders[m, d]), mesh[m], dots[d])
+        for m, d in zip(*_longest_first(periods, orders), strict=True)
+    ]
+
+
+def longest_beat(
+    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, standards: Mapping
+) -> Beat:
+    """The first of `beats`, without making the others."""
+    periods, orders, mesh, dots = _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, standards)
+    m, d = (int(which[0]) for which in _longest_first(periods, orders))
+    return Beat(float(periods[m, d]), int(orders[m, d]), mesh[m], dots[d])
+
+
+def _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, standards):
+    """(periods in mm, orders, mesh harmonics, dot harmonics): the first two by one harmonic of each grid."""
+    require_positive(count_per_cm, "Mesh count", "count")
+    require_positive(ruling_per_cm, "Ruling", "ruling_lpi")
+    for angle, field in ((dot_angle_deg, "dot_angle"), (mesh_angle_deg, "mesh_angle")):
+        require_between(angle, -360, 360, "The angle, in degrees,", field)
+    most = int(standards["moire.orders"])
+    dots = _harmonics(most)
+    mesh = [h for h in dots if h > (0, 0)]  # each beat has a twin with all signs turned
+    apart = np.abs(
+        _vectors(mesh, count_per_cm, mesh_angle_deg)[:, None] - _vectors(dots, ruling_per_cm, dot_angle_deg)[None, :]
+    )
+    periods = np.full(apart.shape, math.inf)
+    np.divide(10, apart, out=periods, where=apart >= _NO_BEAT_PER_CM)
+    orders = np.maximum(_orders(mesh)[:, None], _orders(dots)[None, :])
+    return periods, orders, mesh, dots
+
+
+def _longest_first(periods, orders):
+    """(mesh harmonics, dot harmonics) by their places, the longest beat first, of equal ones the lowest order."""
+    return np.unravel_index(np.lexsort((orders.ravel(), -periods.ravel())), periods.shape)
+
+
+def longest_visible(
+    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, standards: Mapping
+) -> Beat | None:
+    """The longest beat that shows, or None: all are shorter than a few dot pitches."""
+    threshold = standards["moire.visible_above"] * 10 / ruling_per_cm
+    longest = longest_beat(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, standards)
+    return longest if longest.period_mm > threshold else None
+
+
+def judge(
+    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, standards: Mapping
+) -> Conclusion:
+    """Whether moiré is to be expected, with the beat that would show and the angles that avoid it."""
+    longest = longest_beat(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, standards)
+    threshold = standards["moire.visible_above"] * 10 / ruling_per_cm
+    ratio = count_per_cm / ruling_per_cm
+    rests = "computed from both grids"
+    if longest.period_mm <= threshold:
+        reason = (
+            f"The longest beat up to order {standards['moire.orders']:g} is {longest.period_mm:.2f} mm, under "
+            f"{threshold:.2f} mm: it looks like the dots themselves. The mesh is {ratio:.1f} × the ruling."
+        )
+        return Conclusion(longest.period_mm, "mm", "no visible beat", reason, rests)
+    calm = best_angles(angle_scan(count_per_cm, ruling_per_cm, mesh_angle_deg, standards))
+    size = "without end" if math.isinf(longest.period_mm) else f"{longest.period_mm:.1f} mm wide"
+    reason = (
+        f"Bands {size} of order {longest.order} are to be expected: the mesh is {ratio:.1f} × the ruling. "
+        f"Calmer dot angles: {', '.join(f'{a:g}°' for a in calm)}."
+    )
+    return Conclusion(longest.period_mm, "mm", "moiré", reason, rests, next_best_measurement="a test print")
+
+
+def angle_scan(
+    count_per_cm: float, ruling_per_cm: float, mesh_angle_deg: float, standards: Mapping, step_deg: float = 1
+) -> list[tuple[float, Beat]]:
+    """(dot angle, longest beat) for dot angles from 0° up to 90°, where a square dot grid repeats."""
+    if not 0 < step_deg <= 45:
+        raise OutOfRange("The step is between 0 and 45 degrees.", "step_deg")
+    angles = [k * step_deg for k in range(int(90 / step_deg) + 1)]
+    return [(a, longest_beat(count_per_cm, ruling_per_cm, a, mesh_angle_deg, standards)) for a in angles]
+
+
+def best_angles(scan: Sequence[tuple[float, Beat]], wanted: int = 3) -> list[float]:
+    """Dot angles of a scan, degrees, whose longest beat is shortest; neighbours within 10° count once."""
+    chosen: list[float] = []
+    for angle, _ in sorted(scan, key=lambda s: s[1].period_mm):
+        if all(abs(angle - other) > 10 for other in chosen):
+            chosen.append(angle)
+        if len(chosen) == wanted:
+            break
+    return sorted(chosen)
+
+
+@cache
+def _harmonics(most: int) -> list[tuple[int, int]]:
+    """Harmonics (k, l) of a square grid up to an order."""
+    each = range(-most, most + 1)
+    return [(k, l_) for k in each for l_ in each if 0 < abs(k) + abs(l_) <= most]
+
+
+def _vectors(harmonics, frequency: float, angle_deg: float):
+    """The frequency vector of each harmonic as a complex number, per cm."""
+    axis = cmath.rect(frequency, math.radians(angle_deg))
+    return np.array([k * axis + l_ * axis * 1j for k, l_ in harmonics])
+
+
+def _orders(harmonics):
+    return np.array([abs(k) + abs(l_) for k, l_ in harmonics])
+
+
+@dataclass(frozen=True)
+class PlatePair:
+    """Two plates of one job: their dot angles, the period of their beat in mm, and whether it shows."""
+
+    angles: tuple[float, float]
+    period_mm: float
+    conflict: bool
+
+
+def judge_plates(
+    count_per_cm: float,
+    ruling_per_cm: float,
+    dot_angles_deg: Sequence[float],
+    mesh_angle_deg: float,
+    standards: Mapping,
+) -> tuple[list[tuple[float, Conclusion]], list[PlatePair]]:
+    """Every plate against the mesh, and every two plates against each other.
+
+    Plates at one and the same angle lie dot on dot and do not beat: the usual way of simulated process.
+
+    Raises:
+        OutOfRange: no angle, more than eight, or an absurd grid.
+    """
+    if not 1 <= len(dot_angles_deg) <= _MOST_PLATES:
+        raise OutOfRange(f"Give one to {_MOST_PLATES} dot angles, one for each plate.", "plates")
+    alone = [(angle, judge(count_per_cm, ruling_per_cm, angle, mesh_angle_deg, standards)) for angle in dot_angles_deg]
+    threshold = standards["moire.visible_above"] * 10 / ruling_per_cm
+    pairs = []
+    for one, other in itertools.combinations(dot_angles_deg, 2):
+        apart = abs((one - other + 45) % 90 - 45)
+        # The two lowest beats of equal grids at an angle: both axes turn by it.
+        period = math.inf if apart < _SAME_ANGLE else 10 / (2 * ruling_per_cm * math.sin(math.radians(apart / 2)))
+        pairs.append(PlatePair((one, other), period, apart >= _SAME_ANGLE and period > threshold))
+    return alone, pairs

@@ -1,0 +1,222 @@
+"""A simulated step test on its way from lamp to phone: dose, cure, washout, light table, camera.
+
+What the coat is made of is hidden from the reader that judges the picture. It only makes pictures; nothing is judged.
+
+Source: Jacobs, Rapid Prototyping & Manufacturing (1992), working curve, for the cured depth; transmittance T = 10^−D
+(ISO 5-2) for film and stencil.
+"""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from scipy import special
+
+from frimble.core.film.scan.coding import encode
+from frimble.core.units import MM_PER_INCH
+
+# Density of a full stencil to red, green and blue light, by how an emulsion looks.
+COLOURS = {
+    "blue": (0.95, 0.45, 0.12),
+    "green": (0.85, 0.2, 0.6),
+    "pink": (0.12, 0.75, 0.3),
+    "violet": (0.6, 0.9, 0.2),
+    "red": (0.1, 0.85, 0.7),
+    "pale": (0.1, 0.16, 0.42),
+}
+_LEVELS = 1024
+
+
+@dataclass(frozen=True)
+class HiddenStencil:
+    """True constants of a coat under a lamp through a film.
+
+    Attributes:
+        gel_s: time to the gel dose under clear film, s. cure_ratio: full cure over gel, exp(H / Dp).
+        spread_um: how far light creeps under an edge, sigma, µm. film_density: black above clear film.
+        falloff: light lost in the sheet's corners, a share. holds: share of the thickness below which all washes away.
+        colour: density of the full stencil in red, green, blue. threads_per_cm: of the mesh as the camera sees it; 0 for
+            one too fine to be seen.
+    """
+
+    gel_s: float
+    cure_ratio: float = 5.0
+    spread_um: float = 40.0
+    film_density: float = 3.0
+    falloff: float = 0.03
+    holds: float = 0.1
+    colour: tuple[float, float, float] = COLOURS["blue"]
+    threads_per_cm: float = 0
+
+    @property
+    def full_cure_s(self) -> float:
+        return self.gel_s * self.cure_ratio
+
+    @property
+    def leak(self) -> float:
+        return 10**-self.film_density
+
+    def closes_s(self, opening_um: float) -> float:
+        """Time at which a skin stays in the middle of a long opening, s."""
+        creeping = special.erfc(opening_um / 2 / (self.spread_um * math.sqrt(2)))
+        return self.gel_s * self.cure_ratio**self.holds / (creeping * (1 - self.leak) + self.leak)
+
+
+@dataclass(frozen=True)
+class PhoneCamera:
+    """How the picture is taken.
+
+    Attributes:
+        width: pixels of the longer side; 3:4. fills: share of the picture's width that the film takes up.
+        tilt_deg: from straight above, about both axes. turn_deg: in its plane; 180 is upside down. mirrored: from the back.
+        uneven: light of the table varies by ± this share. distortion: of the lens, at the picture's half width.
+        blur_px, sharpen, noise, quality: lens sigma, what the phone adds to edges, sigma in shares of white, JPEG.
+        level: linear light of the open mesh, share of white. glare: (x, y, radius) in shares of the picture.
+    """
+
+    width: int = 4000
+    fills: float = 0.93
+    tilt_deg: tuple[float, float] = (0.0, 0.0)
+    turn_deg: float = 0.0
+    mirrored: bool = False
+    uneven: float = 0.05
+    distortion: float = 0.0
+    blur_px: float = 0.8
+    sharpen: float = 0.0
+    noise: float = 0.006
+    quality: int = 90
+    level: float = 0.7
+    glare: tuple[tuple[float, float, float], ...] = ()
+
+
+def spread_that_closes(opening_um: float, gel_times: float) -> float:
+    """How far light must creep, sigma in µm, for an opening to close at so many times the gel time."""
+    return opening_um / 2 / (math.sqrt(2) * float(special.erfcinv(1 / gel_times)))
+
+
+def stencil_light(
+    film: np.ndarray, dpi: float, edges_mm: Sequence[float], times_s: Sequence[float], coat: HiddenStencil
+):
+    """(rows, columns, 3) uint16 shares of the light that the rinsed test lets through, 65535 being open mesh.
+
+    Args:
+        film: uint8, 0 black and 255 clear. edges_mm: of the strips from the sheet's left, one more than `times_s`.
+    """
+    per_mm = dpi / MM_PER_INCH
+    light = film.astype(np.float32) * ((1 - coat.leak) / 255) + coat.leak
+    light = cv2.GaussianBlur(light, (0, 0), coat.spread_um / 1000 * per_mm)
+    light *= _falloff(light.shape, coat.falloff)
+    columns = np.searchsorted(np.asarray(edges_mm[1:-1]) * per_mm, np.arange(light.shape[1]), side="right")
+    np.log(light, out=light)
+    light += np.log(np.asarray(times_s, np.float32)[columns] / coat.gel_s)
+    # Fine openings are few film pixels wide: each pixel is looked at in two places along the card's travel.
+    halves = [_cured_steps(light, way, coat) for way in (1, -1)]
+    share = np.arange(_LEVELS + 1) / _LEVELS
+    planes = []
+    for density in coat.colour:
+        through = np.floor(65535 / 2 * 10 ** (-density * share)).astype(np.uint16)
+        planes.append(_behind_threads(through[halves[0]] + through[halves[1]], coat.threads_per_cm, per_mm))
+    return np.dstack(planes)
+
+
+def _behind_threads(plane: np.ndarray, threads_per_cm: float, per_mm: float) -> np.ndarray:
+    """The light of a plane with the mesh's threads in it, as a lens softens them: three fifths of full between two."""
+    if not threads_per_cm:
+        return plane
+    down, across = (
+        0.8 + 0.2 * np.cos(np.arange(n, dtype=np.float32) * np.float32(0.2 * math.pi * threads_per_cm / per_mm))
+        for n in plane.shape
+    )
+    return (plane * across * down[:, None]).astype(np.uint16)
+
+
+def _cured_steps(dose: np.ndarray, way: int, coat: HiddenStencil) -> np.ndarray:
+    """Cured thickness in steps of `_LEVELS`, a quarter of a pixel to one side, from ln of dose over the gel dose."""
+    cured = (0.75 * dose + 0.25 * np.roll(dose, way, axis=1)) / math.log(coat.cure_ratio)
+    cured[cured < coat.holds] = 0
+    return np.clip(cured * _LEVELS, 0, _LEVELS).astype(np.uint16)
+
+
+def _falloff(shape, lost: float) -> np.ndarray:
+    """(rows, columns) shares of the middle's light; the corners get 1 − `lost`."""
+    y, x = (np.linspace(-1, 1, n, dtype=np.float32) for n in shape)
+    return 1 - lost / 2 * (y[:, None] ** 2 + x[None, :] ** 2)
+
+
+def photograph(light: np.ndarray, camera: PhoneCamera, seed: int) -> bytes:
+    """JPEG of a lit stencil of `light` as from `stencil_light`, on a table, as a phone takes it."""
+    chance = np.random.default_rng(seed)
+    height = camera.width * 3 // 4
+    to_photo = _projection(light.shape, camera, height)
+    # Shares of the lens's blur in film pixels, so that nothing finer than a pixel folds back.
+    scale = math.sqrt(abs(np.linalg.det(to_photo[:2, :2])))
+    table = _unevenness(height, camera, chance)
+    seen = np.empty((height, camera.width, 3), np.float32)
+    for k in range(3):
+        plane = cv2.GaussianBlur(light[:, :, k].astype(np.float32) / 65535, (0, 0), max(0.3, camera.blur_px / scale))
+        around = float(np.quantile(plane[::50, ::50], 0.2))
+        seen[:, :, k] = _warp(plane, to_photo, camera, height, around) * table * camera.level
+    for x, y, radius in camera.glare:
+        seen += _glare(seen.shape, x, y, radius)[:, :, None]
+    seen += chance.standard_normal(seen.shape, np.float32) * camera.noise * np.sqrt(np.clip(seen, 0.02, 1))
+    codes = encode(np.clip(seen, 0, 1), "srgb", 8)
+    if camera.sharpen:
+        soft = cv2.GaussianBlur(codes, (0, 0), 1.6)
+        codes = cv2.addWeighted(codes, 1 + camera.sharpen, soft, -camera.sharpen, 0)
+    return cv2.imencode(".jpg", codes[:, :, ::-1], [cv2.IMWRITE_JPEG_QUALITY, camera.quality])[1].tobytes()
+
+
+def _projection(shape, camera: PhoneCamera, height: int) -> np.ndarray:
+    """(3, 3) from film pixels to picture pixels: a pinhole camera above the middle of the sheet."""
+    rows, columns = shape[:2]
+    focal = camera.width * 0.75
+    distance = focal * columns / (camera.fills * camera.width)
+    a, b, c = (math.radians(v) for v in (*camera.tilt_deg, camera.turn_deg))
+    about_x = np.array([[1, 0, 0], [0, math.cos(a), -math.sin(a)], [0, math.sin(a), math.cos(a)]])
+    about_y = np.array([[math.cos(b), 0, math.sin(b)], [0, 1, 0], [-math.sin(b), 0, math.cos(b)]])
+    about_z = np.array([[math.cos(c), -math.sin(c), 0], [math.sin(c), math.cos(c), 0], [0, 0, 1]])
+    turned = about_x @ about_y @ about_z
+    flip = -1 if camera.mirrored else 1
+    plane = np.column_stack([turned[:, 0] * flip, turned[:, 1], [0, 0, distance]])
+    centre = np.array([[1, 0, -columns / 2], [0, 1, -rows / 2], [0, 0, 1]])
+    lens = np.array([[focal, 0, camera.width / 2], [0, focal, height / 2], [0, 0, 1]])
+    found = lens @ plane @ centre
+    return found / found[2, 2]
+
+
+def _warp(plane, to_photo, camera: PhoneCamera, height: int, around: float) -> np.ndarray:
+    if not camera.distortion:
+        return cv2.warpPerspective(plane, to_photo, (camera.width, height), flags=cv2.INTER_LINEAR, borderValue=around)
+    y, x = np.mgrid[0:height, 0 : camera.width].astype(np.float32)
+    half = camera.width / 2
+    u, v = (x - half) / half, (y - height / 2) / half
+    stretch = 1 + camera.distortion * (u * u + v * v)
+    straight = np.stack([u * stretch * half + half, v * stretch * half + height / 2], -1).reshape(-1, 1, 2)
+    at = cv2.perspectiveTransform(straight, np.linalg.inv(to_photo)).reshape(height, camera.width, 2)
+    return cv2.remap(plane, at[..., 0].astype(np.float32), at[..., 1].astype(np.float32), cv2.INTER_LINEAR,
+                     borderValue=around)  # fmt: skip
+
+
+def _unevenness(height: int, camera: PhoneCamera, chance) -> np.ndarray:
+    """(height, width) factors within ± `uneven`: a slope and a hump."""
+    y, x = (
+        np.linspace(-1, 1, height, dtype=np.float32)[:, None],
+        np.linspace(-1, 1, camera.width, dtype=np.float32)[None, :],
+    )
+    angle = chance.uniform(0, 2 * math.pi)
+    slope = (math.cos(angle) * x + math.sin(angle) * y) / math.sqrt(2)
+    hump = 1 - (x - chance.uniform(-0.4, 0.4)) ** 2 - (y - chance.uniform(-0.4, 0.4)) ** 2
+    share = chance.uniform(0.3, 0.7)
+    made = share * slope + (1 - share) * hump / 2
+    return 1 + camera.uneven * made / np.abs(made).max()
+
+
+def _glare(shape, x, y, radius) -> np.ndarray:
+    rows, columns = shape[:2]
+    across, down = (
+        np.arange(columns, dtype=np.float32) / columns - x,
+        np.arange(rows, dtype=np.float32) / columns - y * 0.75,
+    )
+    return 1.5 * np.exp(-(across[None, :] ** 2 + down[:, None] ** 2) / (2 * radius**2))

@@ -1,0 +1,215 @@
+"""How a mesh loses tension, and when it will cross the house limit.
+
+T = T0 − b · ln(1 + t / τ) − c · cycles, with t days since the mesh was mounted or re-tensioned. Common practice: fast in the
+first days, then with log time and use. b and c are learned from the shop's other screens of the same mesh and frame, then
+from the screen itself.
+"""
+
+import itertools
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from frimble.core.conclusions import Conclusion, OutOfRange
+from frimble.core.statistics import learning
+
+_DRAWS = 400
+_SEED = 7
+# The house's belief in how screens differ is worth so many screens.
+_DEFAULT_WEIGHT = 4
+_CURVE_POINTS = 40
+
+
+@dataclass(frozen=True)
+class Measured:
+    """One measuring: days since mounting, cycles closed by then, mean N/cm."""
+
+    days: float
+    cycles: float
+    n_per_cm: float
+
+
+@dataclass(frozen=True)
+class Forecast:
+    """What is to be expected of a screen's tension.
+
+    Attributes:
+        crossing: days from the last measuring until the limit is crossed, with its 90 % interval; value None when it is
+            not to be expected within the horizon. curve: (days, mean, low, high) from now on, N/cm.
+        prior_share: how much of the answer is common practice and not measured here.
+    """
+
+    crossing: Conclusion
+    curve: tuple[tuple[float, float, float, float], ...]
+    prior_share: float
+
+
+def _row(measured: Measured, standards: Mapping) -> list[float]:
+    return [1.0, -float(np.log1p(measured.days / standards["tension.settle_days"])), -measured.cycles]
+
+
+def shop_belief(histories: Sequence[Sequence[Measured]], standards: Mapping) -> learning.Belief:
+    """What other screens of the same mesh and frame tell: a belief of (T0, b, c).
+
+    Each screen's own T0 is taken out before b and c are learned together; how far screens differ from each other is put
+    back as doubt.
+    """
+    belief = learning.prior(
+        [standards["tension.fresh"], standards["tension.loss_log"], standards["tension.loss_cycle"]],
+        [standards["tension.fresh_sd"], standards["tension.loss_log"] / 2, standards["tension.loss_cycle"]],
+        standards["tension.noise"],
+    )
+    firsts = [h[0].n_per_cm for h in histories if h]
+    slopes = learning.Belief(
+        belief.mean[1:], belief.precision[1:, 1:], belief.shape, belief.rate, belief.before[1:, 1:]
+    )
+    for history in histories:
+        if len(history) > 1:
+            rows = np.array([_row(m, standards) for m in history])
+            seen = np.array([m.n_per_cm for m in history])
+            slopes = learning.learn(slopes, (rows - rows.mean(axis=0))[:, 1:], seen - seen.mean())
+    if not slopes.records:
+        return belief
+    return _widened(belief, slopes, firsts, *_within_and_between(histories, slopes, belief, standards), standards)
+
+
+def _within_and_between(histories, slopes, belief, standards) -> tuple[float, float]:
+    """(sigma of one measuring, N/cm; how far screens differ in their loss, as a share of it).
+
+    Each screen is given its own slope: what that leaves is the gauge's scatter, and what the slopes differ beyond that is
+    the screens'. Both are drawn toward the house's belief while screens are few.
+
+    Source: method of moments for a variance between groups, DerSimonian and Laird (1986).
+    """
+    loss, cycle_loss = slopes.mean
+    squares, freedom, own = 2 * belief.rate, 2 * belief.shape, []
+    for history in (h for h in histories if len(h) > 2):
+        rows = np.array([_row(m, standards) for m in history])
+        seen = np.array([m.n_per_cm for m in history]) - cycle_loss * rows[:, 2]
+        along, seen = rows[:, 1] - rows[:, 1].mean(), seen - seen.mean()
+        if (weight := float(along @ along)) > 0.5:
+            slope = float(along @ seen) / weight
+            own.append((slope, weight))
+            squares += float(((seen - slope * along) ** 2).sum())
+            freedom += len(history) - 2
+    noise = float(np.sqrt(squares / freedom))
+    default = (standards["tension.screens_differ"] * loss) ** 2
+    excess = sum((slope - loss) ** 2 - noise**2 / weight for slope, weight in own)
+    between = max(0.0, (excess + _DEFAULT_WEIGHT * default) / (len(own) + _DEFAULT_WEIGHT))
+    return noise, float(np.sqrt(between)) / max(abs(loss), 1e-6)
+
+
+def _widened(belief, slopes, firsts, noise, share, standards) -> learning.Belief:
+    """The shop's slopes as a prior for one more screen, which will differ from the others as they differ."""
+    differ = share * np.abs(slopes.mean) + 1e-6
+    covariance = np.linalg.inv(slopes.precision) * (slopes.noise_sd / noise) ** 2 + np.diag((differ / noise) ** 2)
+    precision = np.zeros((3, 3))
+    precision[0, 0] = (noise / standards["tension.fresh_sd"]) ** 2
+    precision[1:, 1:] = np.linalg.inv(covariance)
+    fresh = float(np.mean(firsts)) if firsts else belief.mean[0]
+    weight = min(slopes.shape, 10.0)  # other screens' noise is this screen's only so far
+    return learning.Belief(
+        np.r_[fresh, slopes.mean], precision, weight, weight * noise**2, belief.before, slopes.records
+    )
+
+
+def screen_belief(shop: learning.Belief, history: Sequence[Measured], standards: Mapping) -> learning.Belief:
+    """The shop's belief after this screen's own measurings."""
+    rows = np.array([_row(m, standards) for m in history]).reshape(-1, 3)
+    return learning.learn(shop, rows, np.array([m.n_per_cm for m in history]))
+
+
+def forecast(
+    history: Sequence[Measured],
+    shop: learning.Belief,
+    standards: Mapping,
+    cycles_a_day: float,
+    limit: float | None = None,
+) -> Forecast:
+    """When this screen crosses the limit.
+
+    Args:
+        history: its measurings since mounting, oldest first. cycles_a_day: how often it is used.
+        limit: N/cm; the house's least tension when left out.
+
+    Raises:
+        OutOfRange: it was never measured, or time goes backwards.
+    """
+    _check(history)
+    limit = standards["tension.poor_below"] if limit is None else limit
+    belief = screen_belief(shop, history, standards)
+    last = history[-1]
+    horizon = standards["tension.horizon_days"]
+    ahead = np.linspace(0, horizon, 361)
+    draws = belief.draws(_DRAWS, _SEED)
+    loss = np.log1p((last.days + ahead) / standards["tension.settle_days"])
+    used = last.cycles + ahead * cycles_a_day
+    levels = draws[:, :1] - draws[:, 1:2] * loss - draws[:, 2:] * used
+    own = learning.predict(belief, _row(last, standards))
+    return Forecast(
+        _crossing(levels, ahead, limit, last, belief, own.prior_share), _curve(levels, ahead), own.prior_share
+    )
+
+
+def _check(history) -> None:
+    if not history:
+        raise OutOfRange("It was never measured: measure it first, then a forecast can begin.", "history")
+    if any(b.days < a.days for a, b in itertools.pairwise(history)):
+        raise OutOfRange("A measuring lies before the one ahead of it: time goes backwards.", "history")
+
+
+def _crossing(levels, ahead, limit, last, belief, prior_share) -> Conclusion:
+    below = levels < limit
+    first = np.where(below.any(axis=1), ahead[below.argmax(axis=1)], np.inf)
+    low, middle, high = np.quantile(first, [0.05, 0.5, 0.95], method="nearest")
+    rests = f"{belief.records} measurings here, {prior_share * 100:.0f} % common practice"
+    if last.n_per_cm < limit:
+        reason = f"Measured {last.n_per_cm:.1f} N/cm, below {limit:g} already."
+        return Conclusion(0.0, "days", "below the limit", reason, "measured here", low=0.0, high=0.0)
+    if not np.isfinite(middle):
+        share = float(np.isfinite(first).mean())
+        reason = (
+            f"At {last.n_per_cm:.1f} N/cm and its rate of loss it stays above {limit:g} N/cm for {ahead[-1]:.0f} days "
+            f"and more; the chance that it does not is {share * 100:.0f} %."
+        )
+        return Conclusion(None, "days", "holds", reason, rests, low=float(low) if np.isfinite(low) else None)
+    until = f"to {high:.0f}" if np.isfinite(high) else f"to beyond {ahead[-1]:.0f}"
+    reason = (
+        f"At {last.n_per_cm:.1f} N/cm, losing {belief.mean[1]:.2f} an e-fold of days and {belief.mean[2]:.3f} a cycle, "
+        f"it crosses {limit:g} N/cm in about {middle:.0f} days ({low:.0f} {until})."
+    )
+    more = "measure again in two weeks" if prior_share > 0.3 else None
+    return Conclusion(
+        float(middle), "days", "will cross", reason, rests, low=float(low),
+        high=float(high) if np.isfinite(high) else None, next_best_measurement=more or "",
+    )  # fmt: skip
+
+
+def _curve(levels, ahead):
+    picked = np.linspace(0, len(ahead) - 1, _CURVE_POINTS).astype(int)
+    low, middle, high = np.quantile(levels[:, picked], [0.05, 0.5, 0.95], axis=0)
+    return tuple(zip(ahead[picked].tolist(), middle.tolist(), low.tolist(), high.tolist(), strict=True))
+
+
+def sudden_changes(history: Sequence[Measured], shop: learning.Belief, standards: Mapping) -> list[tuple[int, str]]:
+    """(number of the measuring, words) for each that its screen's past does not explain.
+
+    Each measuring is held against what the ones before it foretold: beyond three sigma at once, or two of three in a row
+    beyond two on the same side.
+
+    Source: ISO 7870-2, Shewhart control charts, tests for special causes.
+    """
+    told, marks = [], []
+    for k, measured in enumerate(history):
+        if k == 0:
+            marks.append(0.0)
+            continue
+        expected = learning.predict(screen_belief(shop, history[:k], standards), _row(measured, standards))
+        marks.append((measured.n_per_cm - expected.value) / expected.sd)
+        off = f"{measured.n_per_cm:.1f} N/cm where {expected.value:.1f} was to be expected"
+        if marks[k] < -3 or sum(z < -2 for z in marks[max(0, k - 2) :]) >= 2:
+            told.append((k, f"Sudden drop: {off}. Look for a torn edge or a loose corner; was it stored hot?"))
+        elif marks[k] > 3:
+            told.append((k, f"Sudden rise: {off}. Was it re-tensioned without a record, or is the gauge out?"))
+    return told

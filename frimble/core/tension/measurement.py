@@ -1,0 +1,146 @@
+"""Screen tension: what a set of gauge readings says."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from frimble.core.conclusions import Conclusion, OutOfRange
+
+FIVE_PLACES = ("centre", "upper left", "upper right", "lower right", "lower left")
+# A large or hand-stapled frame is measured between them too.
+NINE_PLACES = (*FIVE_PLACES, "upper middle", "right middle", "lower middle", "left middle")
+# A mesh stretched in-house is measured three times before it is trusted.
+STAGES = {"first": "first, off the stretcher", "next_day": "next day", "settled": "settled"}
+DIRECTIONS = ("warp", "weft")
+
+
+@dataclass(frozen=True)
+class TensionReading:
+    """One press of the gauge: place on the screen, thread direction, N/cm."""
+
+    place: str
+    direction: str
+    n_per_cm: float
+
+
+@dataclass(frozen=True)
+class TensionSummary:
+    """Statistics of one measuring, all N/cm, with the verdict that goes with them."""
+
+    mean: float
+    lowest: float
+    highest: float
+    warp_mean: float
+    weft_mean: float
+    place_means: Mapping[str, float]
+    readings: int
+    verdict: Conclusion
+    remarks: tuple[str, ...]
+
+    @property
+    def range(self) -> float:
+        return self.highest - self.lowest
+
+    @property
+    def warp_weft_difference(self) -> float:
+        return abs(self.warp_mean - self.weft_mean)
+
+
+def check_reading(n_per_cm: float, standards: Mapping, field: str = "n_per_cm") -> float:
+    """Return a believable reading, or raise OutOfRange saying what was likely meant."""
+    highest = standards["tension.highest"]
+    if not 0 < n_per_cm < float("inf"):
+        raise OutOfRange(f"Tension must be more than 0 N/cm; {n_per_cm:g} was given.", field)
+    if n_per_cm > highest:
+        meant = f" Was {n_per_cm / 10:.1f} meant?" if n_per_cm / 10 <= highest else ""
+        raise OutOfRange(f"{n_per_cm:g} N/cm is more than any mesh holds (up to {highest:g}).{meant}", field)
+    return n_per_cm
+
+
+def summarise(readings: Sequence[TensionReading], standards: Mapping) -> TensionSummary:
+    """Mean, range, warp–weft difference and verdict of one measuring.
+
+    Args:
+        readings: at least one warp and one weft reading, N/cm.
+
+    Raises:
+        OutOfRange: a reading is absurd, or a thread direction was not measured.
+    """
+    for reading in readings:
+        check_reading(reading.n_per_cm, standards, f"{reading.place} {reading.direction}")
+    by_direction = {d: [r.n_per_cm for r in readings if r.direction == d] for d in DIRECTIONS}
+    for direction, values in by_direction.items():
+        if not values:
+            raise OutOfRange(f"Measure {direction} too: tension differs between the two directions.", direction)
+    values = [r.n_per_cm for r in readings]
+    mean = sum(values) / len(values)
+    places = {
+        place: _mean([r.n_per_cm for r in readings if r.place == place])
+        for place in dict.fromkeys(r.place for r in readings)
+    }
+    warp, weft = _mean(by_direction["warp"]), _mean(by_direction["weft"])
+    return TensionSummary(
+        mean, min(values), max(values), warp, weft, places, len(values),
+        judge(mean, min(values), max(values), standards),
+        _remarks(warp, weft, len(places), len(values), standards),
+    )  # fmt: skip
+
+
+def judge(mean: float, lowest: float, highest: float, standards: Mapping) -> Conclusion:
+    """The band a mean tension falls in, with the reason. N/cm."""
+    poor, good = standards["tension.poor_below"], standards["tension.good_from"]
+    best, top = standards["tension.best_from"], standards["tension.best_to"]
+    if mean < poor:
+        verdict = "poor"
+        why = f"below {poor:g} the print sinks into the goods: extra flash and pass on opaque work"
+    elif mean < good:
+        verdict, why = "will do", f"between {poor:g} and {good:g}: re-tension or keep it for less critical work soon"
+    elif mean < best:
+        verdict, why = "good", f"between {good:g} and {best:g}"
+    elif mean <= top:
+        verdict, why = "best", f"between {best:g} and {top:g}"
+    else:
+        verdict, why = "high", f"above {top:g}: over-tightened mesh tears at an edge or a knock; check the mesh's limit"
+    return Conclusion(mean, "N/cm", verdict, f"Mean {mean:.1f} N/cm, {why}.", "measured here", low=lowest, high=highest)
+
+
+def match_within_job(means: Mapping[str, float], standards: Mapping) -> Conclusion:
+    """Whether the screens of one job are near enough in tension. `means` maps screen code to N/cm."""
+    if len(means) < 2:
+        raise OutOfRange("Two screens at least are needed to compare.", "means")
+    slack, tight = min(means, key=means.get), max(means, key=means.get)
+    difference = means[tight] - means[slack]
+    allowed = 2 * standards["tension.match_within"]
+    fits = difference <= allowed
+    reason = (
+        f"{slack} at {means[slack]:.1f} and {tight} at {means[tight]:.1f} N/cm differ by {difference:.1f}; "
+        f"screens of one job keep within ±{allowed / 2:g}."
+    )
+    return Conclusion(difference, "N/cm", "match" if fits else "do not match", reason, "measured here")
+
+
+def far_from_last(mean: float, last: float | None, standards: Mapping) -> str:
+    """Why a measuring should be looked at once more before it is believed; empty when it is near the last. N/cm."""
+    if last is None or abs(mean - last) <= standards["tension.far_from_last"]:
+        return ""
+    way = "below" if mean < last else "above"
+    return (
+        f"{mean:.1f} N/cm is {abs(mean - last):.1f} {way} the last measuring of {last:.1f}. Look at the gauge's zero and "
+        "measure again; if it is right, say that you are sure."
+    )
+
+
+def _remarks(warp: float, weft: float, places: int, count: int, standards: Mapping) -> tuple[str, ...]:
+    remarks = []
+    if abs(warp - weft) > standards["tension.spread_within"]:
+        remarks.append(
+            f"Warp {warp:.1f} and weft {weft:.1f} differ by {abs(warp - weft):.1f} N/cm: the image will stretch unevenly."
+        )
+    if places < len(FIVE_PLACES):
+        remarks.append(f"Measured at {places} of {len(FIVE_PLACES)} places: a slack corner could be missed.")
+    if count < places * len(DIRECTIONS) * standards["tension.readings_at_least"]:
+        remarks.append("One reading a place: a second shows a slip of the gauge.")
+    return tuple(remarks)
+
+
+def _mean(values: Sequence[float]) -> float:
+    return sum(values) / len(values)

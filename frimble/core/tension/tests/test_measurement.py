@@ -1,0 +1,62 @@
+import statistics
+
+from frimble.core.instruments.tension_gauge import read_screen
+from frimble.core.tension import measurement as tension_measurement
+from frimble.core.testing.case import CoreCase
+
+
+class TensionTests(CoreCase):
+    def summary(self, warp, weft):
+        readings = [
+            tension_measurement.TensionReading(place, direction, value)
+            for direction, values in (("warp", warp), ("weft", weft))
+            for place, value in zip(tension_measurement.FIVE_PLACES, values, strict=True)
+        ]
+        return tension_measurement.summarise(readings, self.standards)
+
+    def test_statistics_are_those_of_the_library(self):
+        warp, weft = (24.0, 25.5, 24.5, 25.0, 24.0), (23.0, 23.5, 24.0, 22.5, 23.0)
+        found = self.summary(warp, weft)
+        # Source: Python's statistics module on the same numbers.
+        self.assertAlmostEqual(found.mean, statistics.fmean(warp + weft))
+        self.assertAlmostEqual(found.warp_weft_difference, statistics.fmean(warp) - statistics.fmean(weft))
+        self.assertAlmostEqual(found.range, 3.0)
+
+    def test_bands_of_the_trade(self):
+        # Common practice, no source. Below 20 poor for opaque work, 20 will do, 22–24 good, 25–28 best.
+        for level, verdict in ((19.9, "poor"), (20, "will do"), (22, "good"), (24, "good"), (25, "best"), (28, "best"),
+                               (31, "high")):  # fmt: skip
+            with self.subTest(level):
+                self.assertEqual(self.summary([level] * 5, [level] * 5).verdict.verdict, verdict)
+
+    def test_the_reason_names_the_mean_and_the_band(self):
+        reason = self.summary([18] * 5, [18] * 5).verdict.reason
+        self.assertIn("18.0 N/cm", reason)
+        self.assertIn("sinks into the goods", reason)
+
+    def test_240_is_asked_as_24(self):
+        self.assertOutOfRange("x", "Was 24.0 meant?", tension_measurement.check_reading, 240, self.standards, "x")
+        self.assertOutOfRange("x", "more than 0", tension_measurement.check_reading, 0, self.standards, "x")
+        self.assertOutOfRange("x", "more than 0", tension_measurement.check_reading, -3, self.standards, "x")
+
+    def test_one_direction_alone_is_refused(self):
+        readings = [tension_measurement.TensionReading("centre", "warp", 24)]
+        self.assertOutOfRange("weft", "Measure weft too", tension_measurement.summarise, readings, self.standards)
+
+    def test_unlike_directions_and_single_readings_are_remarked(self):
+        remarks = " ".join(self.summary([27] * 5, [22] * 5).remarks)
+        self.assertIn("differ by 5.0", remarks)
+        self.assertIn("a second shows a slip", remarks)
+
+    def test_screens_of_one_job_match_within_two(self):
+        # From memory: screens of one job within ±2 N/cm.
+        match = tension_measurement.match_within_job
+        self.assertEqual(match({"a": 24, "b": 21, "c": 23}, self.standards).verdict, "match")
+        found = match({"a": 26, "b": 21}, self.standards)
+        self.assertEqual(found.verdict, "do not match")
+        self.assertIn("b at 21.0 and a at 26.0", found.reason)
+
+    def test_the_simulated_gauge_reads_about_the_truth_and_the_same_twice(self):
+        readings = read_screen(24, seed=5)
+        self.assertEqual(readings, read_screen(24, seed=5))
+        self.assertAlmostEqual(tension_measurement.summarise(readings, self.standards).mean, 24, delta=1)

@@ -1,0 +1,70 @@
+"""Simulated photos of step tests, for tests and benches: each from a seed, with the truth beside it."""
+
+import math
+from dataclasses import dataclass, replace
+from functools import cache
+
+import numpy as np
+
+from frimble.core.exposure.target import geometry, writers
+from frimble.core.settings import Standards
+from frimble.core.simulation.photo import COLOURS, HiddenStencil, PhoneCamera, photograph, stencil_light
+
+DPI = 600
+# Seeds from here on were never looked at while the reader was being made.
+UNTOUCHED = 50_000
+
+
+@dataclass(frozen=True)
+class Shot:
+    """A photo with what is true of it."""
+
+    data: bytes
+    target: geometry.Target
+    times_s: tuple[float, ...]
+    coat: HiddenStencil
+
+    @property
+    def window_s(self) -> tuple[float, float]:
+        """True window for an opening of 150 µm, s."""
+        return self.coat.full_cure_s, self.coat.closes_s(150)
+
+
+@cache
+def film(steps: int) -> tuple[geometry.Target, np.ndarray]:
+    target = geometry.design(steps, DPI, Standards())
+    return target, writers.raster(target)
+
+
+def edges_mm(target: geometry.Target) -> list[float]:
+    return [s.x_mm for s in target.steps] + [target.steps[-1].x_mm + target.steps[-1].width_mm]
+
+
+def shoot(seed: int, coat: dict | None = None, camera: dict | None = None, first=None, ratio=None, steps=9) -> Shot:
+    """A photo within what the reader must stand: tilt to 12°, turn to ±8° or upside down, uneven light to ±8 %, JPEG, noise.
+
+    Args:
+        coat, camera: set these of their attributes. first: first step's time over full cure. ratio: from step to step.
+    """
+    chance = np.random.default_rng(seed)
+    hidden = HiddenStencil(
+        chance.uniform(3, 40), chance.uniform(3.5, 6.5), chance.uniform(30, 60), chance.uniform(1.5, 3.5),
+        chance.uniform(0, 0.08), chance.uniform(0, 0.2),
+        tuple(np.array(list(COLOURS.values())[chance.integers(len(COLOURS))]) * chance.uniform(0.6, 1.3)),
+    )  # fmt: skip
+    phone = PhoneCamera(
+        tilt_deg=tuple(chance.uniform(-8.5, 8.5, 2)), turn_deg=chance.uniform(-8, 8) + 180 * (chance.random() < 0.2),
+        mirrored=bool(chance.random() < 0.25), uneven=0.08 * math.sqrt(chance.random()),
+        distortion=chance.uniform(-0.03, 0.05), blur_px=chance.uniform(0.6, 1.7), sharpen=chance.choice([0, 0, 0.5, 1.0]),
+        noise=chance.uniform(0.003, 0.012), quality=int(chance.integers(75, 96)), fills=chance.uniform(0.75, 0.88),
+        level=chance.uniform(0.45, 0.8),
+    )  # fmt: skip
+    hidden, phone = replace(hidden, **(coat or {})), replace(phone, **(camera or {}))
+    ratio = ratio or float(chance.choice([1.2, 1.26, 1.3, 1.35]))
+    first = first or ratio ** -float(chance.uniform(2, 3.2))
+    times = tuple(hidden.full_cure_s * first * ratio**k for k in range(steps))
+    if "threads_per_cm" not in (coat or {}):
+        hidden = replace(hidden, threads_per_cm=float(chance.choice([0, 32, 43, 77])))
+    target, drawn = film(steps)
+    lit = stencil_light(drawn, DPI, edges_mm(target), times, hidden)
+    return Shot(photograph(lit, phone, seed), target, times, hidden)
