@@ -10,8 +10,8 @@ from frimble.exposures.models import Lamp
 from frimble.films.models import DensityReading, FilmSystem
 from frimble.jobs.models import Job
 from frimble.people.models import Person
-from frimble.screens.meshings import register_screen
 from frimble.screens.models import MeshKind, Rack, Slot
+from frimble.screens.register.services import register_screen
 
 
 def small_shop():

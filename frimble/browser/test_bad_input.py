@@ -6,8 +6,8 @@ from frimble.browser.base import NARROW, BrowserCase
 from frimble.browser.shop import small_shop
 from frimble.coatings.models import Coat
 from frimble.exposures.models import Exposure, Lamp, Run
-from frimble.screens.actions import degrease, record_mesh_dry
 from frimble.screens.models import LifeEvent, Screen
+from frimble.screens.steps.services import degrease, record_mesh_dry
 
 
 class BadInputTests(BrowserCase):

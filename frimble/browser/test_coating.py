@@ -7,9 +7,9 @@ from frimble.browser.base import BrowserCase
 from frimble.browser.shop import small_shop
 from frimble.coatings import coaters
 from frimble.coatings.models import AirReading, Batch, Coat, CoatDefect, CoatingRun, DryCheck
-from frimble.screens import racks
-from frimble.screens.actions import degrease, record_mesh_dry
 from frimble.screens.models import Screen
+from frimble.screens.racks import services as rack_services
+from frimble.screens.steps.services import degrease, record_mesh_dry
 
 
 class CoatingTests(BrowserCase):
@@ -18,7 +18,7 @@ class CoatingTests(BrowserCase):
         self.tamsin = small_shop()["tamsin"]
         coaters.add("Narrow", 440, True)
         Batch.objects.update(litres=2.0, pot_l=2.5)
-        racks.define(code="C", name="Cabinet", dark=True, level=True, cabinet=True, columns=3, rows=1, width_mm=700,
+        rack_services.define(code="C", name="Cabinet", dark=True, level=True, cabinet=True, columns=3, rows=1, width_mm=700,
                      height_mm=960)  # fmt: skip
         self.sign_in("tamsin")
 

@@ -32,8 +32,8 @@ from frimble.exposures.models import (
 )
 from frimble.exposures.models import TestReading as Reading
 from frimble.films.models import FilmSystem
-from frimble.screens.actions import degrease, record_mesh_dry
 from frimble.screens.models import Screen
+from frimble.screens.steps.services import degrease, record_mesh_dry
 
 
 class ExposureTests(BrowserCase):

@@ -5,8 +5,8 @@ from selenium.webdriver.common.keys import Keys
 
 from frimble.browser.base import BrowserCase
 from frimble.browser.shop import small_shop
-from frimble.screens.actions import place
 from frimble.screens.models import Blemish, Rack, Screen, Slot
+from frimble.screens.racks.services import place
 
 
 class RegisterTests(BrowserCase):

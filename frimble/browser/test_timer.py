@@ -12,8 +12,8 @@ from frimble.core.coating.drying import Air
 from frimble.exposures.actions import start_exposure
 from frimble.exposures.models import Exposure, Lamp, Run
 from frimble.films.models import FilmSystem
-from frimble.screens.actions import degrease, record_mesh_dry
 from frimble.screens.models import Screen
+from frimble.screens.steps.services import degrease, record_mesh_dry
 
 
 class TimerTests(BrowserCase):

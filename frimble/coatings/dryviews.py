@@ -14,8 +14,8 @@ from frimble.core.conclusions import Conclusion
 from frimble.people import standards
 from frimble.people.permissions import recorders
 from frimble.screens.models import Rack, Screen
-from frimble.screens.rackviews import racks_drawn
-from frimble.screens.stepviews import get_screen
+from frimble.screens.racks.views import racks_drawn
+from frimble.screens.steps.pages import get_screen
 
 _UNFELT_SHOWN = 8
 _SHOWN = 24

@@ -7,8 +7,9 @@ from frimble.core.calculators import numbers
 from frimble.core.coating.drying import FANS, Air
 from frimble.core.conclusions import OutOfRange
 from frimble.core.units import celsius
-from frimble.screens.forms import ActForm, NumberField, RecordField, StepForm
 from frimble.screens.models import MeshKind
+from frimble.screens.steps.forms import ActForm, StepForm
+from frimble.ui.forms.fields import NumberField, RecordField
 
 _TYPED = forms.TextInput(attrs={"list": "recipes", "autocomplete": "off", "spellcheck": "false"})
 

@@ -7,7 +7,8 @@ from frimble.coatings.models import Batch, Emulsion
 from frimble.core.coating.coater import CONDITIONS
 from frimble.core.coating.dryness import DAMP_SIGNS, METHODS
 from frimble.core.emulsion.batch import KINDS
-from frimble.screens.forms import ActForm, NumberField, QuantityField, RecordField
+from frimble.screens.steps.forms import ActForm
+from frimble.ui.forms.fields import NumberField, QuantityField, RecordField
 
 _COLOUR = forms.TextInput(attrs={"type": "color"})
 

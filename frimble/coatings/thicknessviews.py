@@ -11,7 +11,7 @@ from frimble.core.coating.formula import parse_formula, print_side_share
 from frimble.core.instruments.thickness_gauge import read_coat
 from frimble.people import standards
 from frimble.people.permissions import recorders
-from frimble.screens.stepviews import get_screen
+from frimble.screens.steps.pages import get_screen
 
 
 @recorders

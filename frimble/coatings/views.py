@@ -12,7 +12,7 @@ from frimble.core.lifecycle import State
 from frimble.core.units import fahrenheit, show_minutes
 from frimble.people import standards
 from frimble.people.permissions import recorders
-from frimble.screens.stepviews import StepPage, get_screen, show_step
+from frimble.screens.steps.pages import StepPage, get_screen, show_step
 
 
 def _do_coat(form, screen, person):

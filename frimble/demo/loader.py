@@ -24,9 +24,7 @@ from frimble.films.models import DensityReading, FilmSystem
 from frimble.jobs.models import Job, PressReport, PressVisit, ScreenNeed
 from frimble.people import standards
 from frimble.people.models import Person
-from frimble.screens.actions import RECLAIM_OUTCOMES
 from frimble.screens.ledger import projected
-from frimble.screens.meshings import ENDINGS
 from frimble.screens.models import (
     Blemish,
     Cycle,
@@ -40,6 +38,8 @@ from frimble.screens.models import (
     TensionMeasuring,
     TensionValue,
 )
+from frimble.screens.reclaim.services import RECLAIM_OUTCOMES
+from frimble.screens.register.services import ENDINGS
 
 
 def loaded() -> bool:

@@ -3,7 +3,7 @@
 from django import forms
 
 from frimble.exchange import matching
-from frimble.screens.forms import ActForm
+from frimble.screens.steps.forms import ActForm
 
 
 class ListForm(ActForm):

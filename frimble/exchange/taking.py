@@ -12,8 +12,10 @@ from frimble.core.conclusions import OutOfRange, Refused
 from frimble.exchange import matching
 from frimble.exchange.models import Draft
 from frimble.people import standards
-from frimble.screens import actions, ledger, meshings
+from frimble.screens import ledger
 from frimble.screens.models import Frame, MeshKind, Slot
+from frimble.screens.racks import services as rack_services
+from frimble.screens.register import services as register_services
 
 COLUMNS = (
     ("Code", lambda s: s.code),
@@ -67,7 +69,7 @@ def _make(row: matching.Row, person, kinds) -> None:
             count_per_cm=key[0], thread_um=key[1], colour=key[2], thermal=False
         )
     mounted = _moment(row.mounted or row.measured) if row.mounted or row.measured else None
-    meshings.register_screen(
+    register_services.register_screen(
         row.code, row.kind, row.width_mm, row.height_mm, kinds[key], lifecycle.Line.PHOTO, person, at=mounted
     )
     if row.tension is not None:
@@ -77,7 +79,7 @@ def _make(row: matching.Row, person, kinds) -> None:
             summary=f"Tension {row.tension:.1f} N/cm, from a list",
         )  # fmt: skip
     if row.slot:
-        actions.place(row.code, Slot.objects.select_related("rack").get(code=row.slot), person)
+        rack_services.place(row.code, Slot.objects.select_related("rack").get(code=row.slot), person)
 
 
 def _moment(day) -> datetime:

@@ -12,8 +12,8 @@ from frimble.exchange import matching, package, reading, taking
 from frimble.exchange.forms import ChoicesForm, ListForm, PackageForm
 from frimble.exchange.models import Draft
 from frimble.people.permissions import leads
-from frimble.screens import searching
-from frimble.screens.registerforms import SearchForm
+from frimble.screens.search import queries as search_queries
+from frimble.screens.search.forms import SearchForm
 
 _SHOWN = 40
 _MOST_BYTES = 20 * 2**20
@@ -92,7 +92,7 @@ def export(request, kind):
     if kind not in _WRITERS:
         raise Http404("There is no such kind of list.")
     form = SearchForm(request.GET or {"order": "code"})
-    found = form.attempt(lambda cleaned: searching.search(searching.Wanted(**cleaned)))
+    found = form.attempt(lambda cleaned: search_queries.search(search_queries.Wanted(**cleaned)))
     if found is None:
         return HttpResponse("The search cannot be read.", status=422, content_type="text/plain; charset=utf-8")
     write, content_type = _WRITERS[kind]

@@ -4,7 +4,7 @@ from frimble.coatings.actions import current_coat
 from frimble.exposures import actions, washing
 from frimble.exposures.forms import InspectForm, WashForm
 from frimble.people.permissions import recorders
-from frimble.screens.stepviews import StepPage, show_step
+from frimble.screens.steps.pages import StepPage, show_step
 
 WASH = StepPage(
     "wash", WashForm,

@@ -11,15 +11,8 @@ from frimble.core.exposure.steptest.reading import GRADES, SCHOOLS, StepGrade
 from frimble.core.units import show_seconds
 from frimble.exposures.models import Lamp, LampRecord, StepPhoto, StepTest
 from frimble.films.models import FilmSystem, Positive
-from frimble.screens.forms import (
-    ActForm,
-    NumberField,
-    QuantityField,
-    RecordField,
-    SecondsField,
-    StepForm,
-    WholeField,
-)
+from frimble.screens.steps.forms import ActForm, StepForm
+from frimble.ui.forms.fields import NumberField, QuantityField, RecordField, SecondsField, WholeField
 
 DRY_TICK = "Dry: no tack, hard and slick to a damp gloved fingertip, no slime"
 

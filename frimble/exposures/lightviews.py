@@ -19,7 +19,7 @@ from frimble.films.models import FilmSystem
 from frimble.people import standards
 from frimble.people.permissions import recorders
 from frimble.screens.models import Screen
-from frimble.screens.stepviews import get_screen
+from frimble.screens.steps.pages import get_screen
 
 _MOST_FREE, _LOOKED_AT, _KEPT_S = 6, 40, 60
 

@@ -3,7 +3,7 @@
 from django.template.loader import render_to_string
 
 from frimble.exposures import calibration
-from frimble.screens.panels import on_mesh_card
+from frimble.screens.meshes.panels import on_mesh_card
 
 
 @on_mesh_card

@@ -16,7 +16,7 @@ from frimble.exposures.lightviews import last_light
 from frimble.exposures.models import StepTest, TestScreen
 from frimble.people import standards
 from frimble.people.permissions import recorders
-from frimble.screens.stepviews import get_screen
+from frimble.screens.steps.pages import get_screen
 
 
 @recorders

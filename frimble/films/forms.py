@@ -5,8 +5,9 @@ from django import forms
 from frimble.core.film import densities
 from frimble.core.film.scan.coding import ENCODINGS
 from frimble.films.models import FilmSystem
-from frimble.screens.forms import ActForm, NumberField, QuantityField, RecordField
 from frimble.screens.models import MeshKind
+from frimble.screens.steps.forms import ActForm
+from frimble.ui.forms.fields import NumberField, QuantityField, RecordField
 
 _BAND = {"label": "Band", "choices": list(densities.BANDS.items())}
 

@@ -13,7 +13,7 @@ from frimble.core.mesh.blemishes import in_the_way
 from frimble.core.units import read_quantity
 from frimble.films.forms import PlacementForm
 from frimble.people import standards
-from frimble.screens import blemishes
+from frimble.screens.blemishes import queries as blemish_queries
 from frimble.screens.models import Screen
 from frimble.ui.pictures.placement import DASHED, NAMED, placement_file, words_of
 
@@ -66,7 +66,7 @@ def _plan(*, screen, frame_width, frame_height, arts, transfer, **lengths):
     bench = Bench(*size, transfer=transfer, **optional)
     plan = plan_films(bench, [_art(line) for line in arts.splitlines() if line.strip()], standards.current())
     if found:
-        marks = [b.as_core() for b in blemishes.standing(found.meshing)]
+        marks = [b.as_core() for b in blemish_queries.standing(found.meshing)]
         plan = replace(plan, warnings=plan.warnings + tuple(in_the_way(marks, plan.of("image"))))
     return plan
 

@@ -3,8 +3,9 @@
 from django import forms
 
 from frimble.jobs.models import Job, Photo
-from frimble.screens.forms import ActForm, RecordField, StepForm, WholeField
 from frimble.screens.models import MeshKind
+from frimble.screens.steps.forms import ActForm, StepForm
+from frimble.ui.forms.fields import RecordField, WholeField
 
 
 class PhotoForm(ActForm):

@@ -16,8 +16,8 @@ from frimble.jobs.models import Job, Photo
 from frimble.jobs.photos import keep_photo
 from frimble.people import standards
 from frimble.people.permissions import press_reporters
-from frimble.screens.finding import find
-from frimble.screens.stepviews import StepPage, show_step
+from frimble.screens.search.queries import find
+from frimble.screens.steps.pages import StepPage, show_step
 from frimble.ui.roomlight import in_room_light, picture_answer
 
 _COATED_SHOWN = 40

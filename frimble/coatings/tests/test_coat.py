@@ -8,9 +8,9 @@ from frimble.coatings import actions
 from frimble.coatings.models import Batch, Coat, Emulsion
 from frimble.core.coating.drying import Air
 from frimble.core.conclusions import OutOfRange, Refused
-from frimble.screens.actions import degrease, record_mesh_dry
 from frimble.screens.ledger import Conflict
 from frimble.screens.models import Screen
+from frimble.screens.steps.services import degrease, record_mesh_dry
 
 
 class CoatCase(TestCase):

@@ -14,16 +14,18 @@ from frimble.core.coating import dryness
 from frimble.core.coating.drying import Air
 from frimble.core.conclusions import OutOfRange, Refused
 from frimble.people import standards
-from frimble.screens import racks
-from frimble.screens.actions import degrease, place
 from frimble.screens.ledger import differences
 from frimble.screens.models import Rack, Slot
+from frimble.screens.racks import queries as rack_queries
+from frimble.screens.racks import services as rack_services
+from frimble.screens.racks.services import place
+from frimble.screens.steps.services import degrease
 
 
 class DryCase(CoatCase):
     def setUp(self):
         super().setUp()
-        racks.define(code="C", name="Cabinet", dark=True, level=True, cabinet=True, columns=2, rows=1, width_mm=700,
+        rack_services.define(code="C", name="Cabinet", dark=True, level=True, cabinet=True, columns=2, rows=1, width_mm=700,
                      height_mm=960)  # fmt: skip
         self.cabinet = Rack.objects.get(code="C")
 
@@ -77,7 +79,7 @@ class CabinetTests(DryCase):
 
     def test_a_wet_coat_is_offered_the_cabinet_first(self):
         self.coat()
-        self.assertEqual(racks.best_slot(self.screen()).code, "C-01")
+        self.assertEqual(rack_queries.best_slot(self.screen()).code, "C-01")
 
 
 class LookTests(DryCase):

@@ -12,8 +12,8 @@ from frimble.coatings.tests.test_coat import CoatCase
 from frimble.core.coating.drying import Air
 from frimble.core.conclusions import OutOfRange, Refused
 from frimble.people import standards
-from frimble.screens.actions import degrease, record_mesh_dry
 from frimble.screens.models import LifeEvent, Screen
+from frimble.screens.steps.services import degrease, record_mesh_dry
 
 
 class RunCase(CoatCase):

@@ -14,9 +14,10 @@ from frimble.core.tension.measurement import DIRECTIONS, FIVE_PLACES, TensionRea
 from frimble.exchange import package
 from frimble.jobs.models import Job, Photo
 from frimble.people.models import Person
-from frimble.screens import actions, blemishes
+from frimble.screens.blemishes import services as blemish_services
 from frimble.screens.ledger import differences, record
 from frimble.screens.models import LifeEvent, Screen
+from frimble.screens.tension import services as tension_services
 
 
 def written() -> dict[str, bytes]:
@@ -38,10 +39,12 @@ def zipped(parts) -> io.BytesIO:
 def a_days_work(people) -> None:
     """Records of several kinds, with words that try a CSV."""
     readings = [TensionReading(p, d, 23.4567) for p in FIVE_PLACES for d in DIRECTIONS]
-    actions.record_tension("Q-014", readings, people["tamsin"], note='commas, "quotes"\nand a new line; ünïcode')
+    tension_services.record_tension(
+        "Q-014", readings, people["tamsin"], note='commas, "quotes"\nand a new line; ünïcode'
+    )
     record("Q-014", "degrease", people["tamsin"], summary="Degreased", facts={"dwell_s": 25.0, "words": ["a", None]})
     screen = Screen.objects.for_lists().get(frame__code="Q-015")
-    blemishes.note_blemish(screen, people["tamsin"], kind="ghost", x_mm=100, y_mm=100, width_mm=30, height_mm=20)
+    blemish_services.note_blemish(screen, people["tamsin"], kind="ghost", x_mm=100, y_mm=100, width_mm=30, height_mm=20)
     photo = Photo(job=Job.objects.get(), shows="print", at=screen.meshing.mounted_at, by=people["ines"])
     photo.picture.save("p", ContentFile(b"a picture"), save=False)
     photo.save()

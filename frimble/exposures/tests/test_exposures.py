@@ -17,9 +17,9 @@ from frimble.exposures import accepting, actions, calibration
 from frimble.exposures.lightroom import LightRoom
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, Run, StepTest, Tap
 from frimble.films.models import FilmSystem, Positive
-from frimble.screens.actions import degrease, record_mesh_dry
 from frimble.screens.ledger import record
 from frimble.screens.models import LifeEvent, Screen
+from frimble.screens.steps.services import degrease, record_mesh_dry
 
 
 class LampCase(TestCase):

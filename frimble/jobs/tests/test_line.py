@@ -11,8 +11,8 @@ from frimble.core import lifecycle
 from frimble.jobs.line import Floor
 from frimble.people import standards
 from frimble.people.models import HouseStandard
-from frimble.screens.meshings import register_many
 from frimble.screens.models import MeshKind, Screen
+from frimble.screens.register.services import register_many
 
 
 @override_settings(AXES_ENABLED=False)

@@ -8,8 +8,13 @@ from django.utils import timezone
 from frimble.browser.shop import small_shop
 from frimble.core.conclusions import OutOfRange, Refused
 from frimble.core.instruments.tension_gauge import read_screen
-from frimble.screens import actions, ledger, meshings
+from frimble.screens import ledger
 from frimble.screens.models import LifeEvent, Screen, Slot
+from frimble.screens.racks import services as rack_services
+from frimble.screens.reclaim import services as reclaim_services
+from frimble.screens.register import services as register_services
+from frimble.screens.steps import services as step_services
+from frimble.screens.tension import services as tension_services
 
 
 class LedgerCase(TestCase):
@@ -24,13 +29,13 @@ class LedgerCase(TestCase):
 class LedgerTests(LedgerCase):
     def test_a_step_out_of_order_is_refused_and_writes_nothing(self):
         with self.assertRaises(Refused) as caught:
-            actions.strip("Q-014", self.tamsin)
+            step_services.strip("Q-014", self.tamsin)
         self.assertIn("there is no ink in it", caught.exception.reason)
         self.assertFalse(LifeEvent.objects.exists())
         self.assertEqual(self.screen().revision, 0)
 
     def test_a_record_is_never_edited_or_deleted(self):
-        event = actions.degrease("Q-014", self.tamsin, dwell_s=30)
+        event = step_services.degrease("Q-014", self.tamsin, dwell_s=30)
         event.summary = "something else"
         for attempt in (event.save, event.delete, LifeEvent.objects.all().delete,
                         lambda: LifeEvent.objects.update(summary="x")):  # fmt: skip
@@ -39,15 +44,15 @@ class LedgerTests(LedgerCase):
 
     def test_the_second_of_two_people_is_told_what_the_first_did(self):
         opened = self.screen().revision
-        actions.degrease("Q-014", self.tamsin, dwell_s=30, revision=opened)
+        step_services.degrease("Q-014", self.tamsin, dwell_s=30, revision=opened)
         with self.assertRaises(ledger.Conflict) as caught:
-            actions.degrease("Q-014", self.people["bertrand"], dwell_s=25, revision=opened)
+            step_services.degrease("Q-014", self.people["bertrand"], dwell_s=25, revision=opened)
         self.assertIn("Tamsin", str(caught.exception))
         self.assertIn("Degreased, 30 s dwell", str(caught.exception))
         self.assertEqual(caught.exception.revision, self.screen().revision)
 
     def test_taking_back_strikes_the_record_and_restores_the_state(self):
-        first = actions.degrease("Q-014", self.tamsin, dwell_s=30)
+        first = step_services.degrease("Q-014", self.tamsin, dwell_s=30)
         back = ledger.take_back("Q-014", self.tamsin, "wrong screen")
         self.assertEqual(back.replaces, first)
         self.assertEqual(self.screen().state, "bare")
@@ -57,7 +62,7 @@ class LedgerTests(LedgerCase):
 
     def test_a_reclaim_taken_back_reopens_the_cycle(self):
         self.to_stripped()
-        actions.reclaim("Q-014", self.tamsin, rounds=1, minutes=8, outcome="clean")
+        reclaim_services.reclaim("Q-014", self.tamsin, rounds=1, minutes=8, outcome="clean")
         self.assertIsNone(self.screen().open_cycle)
         ledger.take_back("Q-014", self.tamsin, "ghost seen after all")
         self.assertEqual((self.screen().state, self.screen().cycles), ("stripped", 0))
@@ -69,7 +74,7 @@ class LedgerTests(LedgerCase):
             ledger.record("Q-014", kind, self.tamsin, summary=kind, facts=facts)
 
     def test_a_wet_mesh_is_coated_only_by_a_lead_with_a_reason_that_is_kept(self):
-        actions.degrease("Q-014", self.tamsin, dwell_s=30)
+        step_services.degrease("Q-014", self.tamsin, dwell_s=30)
         facts = {"layer": 1, "layers": 1}
         for person, reason in ((self.tamsin, ""), (self.tamsin, "in a hurry"), (self.odile, "")):
             with self.assertRaises(Refused):
@@ -82,7 +87,7 @@ class LedgerTests(LedgerCase):
             ledger.record("Q-014", "degrease", self.tamsin, summary="x", at=timezone.now() + timedelta(hours=1))
 
     def test_verify_reports_a_projection_that_was_tampered_with(self):
-        actions.degrease("Q-014", self.tamsin, dwell_s=30)
+        step_services.degrease("Q-014", self.tamsin, dwell_s=30)
         out = StringIO()
         call_command("verify", stdout=out)
         self.assertIn("4 screens checked, 0 differences", out.getvalue())
@@ -97,41 +102,41 @@ class PlaceTests(LedgerCase):
         return Slot.objects.select_related("rack", "screen__frame").get(code=code)
 
     def test_one_place_for_one_screen(self):
-        actions.place("Q-014", self.slot("A-01"), self.tamsin)
+        rack_services.place("Q-014", self.slot("A-01"), self.tamsin)
         with self.assertRaises(Refused) as caught:
-            actions.place("Q-015", self.slot("A-01"), self.tamsin)
+            rack_services.place("Q-015", self.slot("A-01"), self.tamsin)
         self.assertIn("A-01 holds Q-014", caught.exception.reason)
 
     def test_a_step_takes_the_screen_out_of_its_slot(self):
-        actions.place("Q-014", self.slot("A-01"), self.tamsin)
-        actions.degrease("Q-014", self.tamsin, dwell_s=30)
+        rack_services.place("Q-014", self.slot("A-01"), self.tamsin)
+        step_services.degrease("Q-014", self.tamsin, dwell_s=30)
         self.assertIsNone(self.screen().slot)
-        actions.place("Q-015", self.slot("A-01"), self.tamsin)
+        rack_services.place("Q-015", self.slot("A-01"), self.tamsin)
 
     def test_a_slot_taken_meanwhile_is_not_given_back(self):
-        actions.place("Q-014", self.slot("A-01"), self.tamsin)
-        actions.degrease("Q-014", self.tamsin, dwell_s=30)
-        actions.place("Q-015", self.slot("A-01"), self.tamsin)
+        rack_services.place("Q-014", self.slot("A-01"), self.tamsin)
+        step_services.degrease("Q-014", self.tamsin, dwell_s=30)
+        rack_services.place("Q-015", self.slot("A-01"), self.tamsin)
         with self.assertRaises(Refused) as caught:
             ledger.take_back("Q-014", self.tamsin, "slip")
         self.assertIn("taken meanwhile", caught.exception.reason)
         self.assertEqual(self.screen().state, "degreased")
 
     def test_a_live_coat_goes_to_the_dark(self):
-        actions.degrease("Q-014", self.tamsin, dwell_s=30)
-        actions.record_mesh_dry("Q-014", self.tamsin)
+        step_services.degrease("Q-014", self.tamsin, dwell_s=30)
+        step_services.record_mesh_dry("Q-014", self.tamsin)
         ledger.record("Q-014", "coat", self.tamsin, summary="coat", facts={"layer": 1, "layers": 1})
         with self.assertRaises(Refused) as caught:
-            actions.place("Q-014", self.slot("A-01"), self.tamsin)
+            rack_services.place("Q-014", self.slot("A-01"), self.tamsin)
         self.assertIn("open to light", caught.exception.reason)
-        actions.place("Q-014", self.slot("D-01"), self.tamsin)
+        rack_services.place("Q-014", self.slot("D-01"), self.tamsin)
         self.assertEqual(self.screen().slot.code, "D-01")
 
 
 class RegisterTests(LedgerCase):
     def register(self, code="Q-100", width=580, height=790):
         mesh = self.screen().mesh
-        return meshings.register_screen(code, "aluminium", width, height, mesh, "photo", self.tamsin)
+        return register_services.register_screen(code, "aluminium", width, height, mesh, "photo", self.tamsin)
 
     def test_a_code_that_exists_and_an_impossible_size_are_refused(self):
         for field, named in (
@@ -145,6 +150,6 @@ class RegisterTests(LedgerCase):
 
     def test_tension_is_stored_with_its_readings_and_projected(self):
         readings = read_screen(24, seed=3)
-        measuring = actions.record_tension("Q-014", readings, self.tamsin)
+        measuring = tension_services.record_tension("Q-014", readings, self.tamsin)
         self.assertEqual(measuring.values.count(), 20)
         self.assertAlmostEqual(self.screen().tension_n_per_cm, measuring.mean, places=2)

@@ -4,7 +4,7 @@ from django.test import TestCase, override_settings
 
 from frimble.browser.shop import small_shop
 from frimble.screens.models import Frame, LifeEvent, MeshKind, Screen
-from frimble.screens.tensionforms import TensionForm
+from frimble.screens.tension.forms import TensionForm
 
 
 @override_settings(AXES_ENABLED=False)

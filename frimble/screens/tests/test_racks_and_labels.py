@@ -7,9 +7,10 @@ from django.test import TestCase, override_settings
 
 from frimble.browser.shop import small_shop
 from frimble.core.conclusions import OutOfRange
-from frimble.screens import actions, racks
 from frimble.screens.ledger import differences, record
 from frimble.screens.models import Rack, SavedLook, Screen, Slot
+from frimble.screens.racks import queries as rack_queries
+from frimble.screens.racks import services as rack_services
 from frimble.ui import labels
 
 
@@ -31,7 +32,7 @@ class RackTests(TestCase):
         return self.client.post("/screens/rack/define/", given | typed)
 
     def put(self, code, slot):
-        actions.place(code, Slot.objects.select_related("rack").get(code=slot), self.people["tamsin"])
+        rack_services.place(code, Slot.objects.select_related("rack").get(code=slot), self.people["tamsin"])
 
     def slots(self):
         return dict(Screen.objects.values_list("frame__code", "slot__code"))
@@ -59,16 +60,16 @@ class RackTests(TestCase):
         self.define(code="G", width_mm="70 cm", height_mm="95 cm")
         self.put("Q-014", "A-01")
         self.assertEqual(
-            racks.free_by_size(),
+            rack_queries.free_by_size(),
             [((680, 930), False, 2, 3), ((680, 930), True, 3, 3), ((700, 950), False, 6, 6)],
         )
         self.assertContains(self.client.get("/screens/rack/"), "2 of 3")
         screen = Screen.objects.for_lists().get(frame__code="Q-015")
-        self.assertEqual(racks.best_slot(screen).code, "A-02")
+        self.assertEqual(rack_queries.best_slot(screen).code, "A-02")
         record("Q-015", "degrease", self.people["tamsin"], summary="d")
         record("Q-015", "coat", self.people["tamsin"], summary="c", facts={"layer": 1, "layers": 1})
         # Common practice, no source. Coated screens in dark places only.
-        self.assertEqual(racks.best_slot(Screen.objects.for_lists().get(frame__code="Q-015")).code, "D-01")
+        self.assertEqual(rack_queries.best_slot(Screen.objects.for_lists().get(frame__code="Q-015")).code, "D-01")
 
     def test_a_wet_coat_lies_level(self):
         self.define(code="U", dark="on")
@@ -99,7 +100,7 @@ class RackTests(TestCase):
         rack = Rack.objects.get(code="A")
         for text, word in (("Z-01 Q-014", "Line 1"), ("A-01 Q-014\nA-01 Q-015", "Line 2"), ("", "Scan a slot")):
             with self.assertRaisesMessage(OutOfRange, word):
-                racks.read_walk(text, rack)
+                rack_queries.read_walk(text, rack)
 
 
 @override_settings(AXES_ENABLED=False)

@@ -8,10 +8,13 @@ from django.utils import timezone
 from frimble.browser.shop import small_shop
 from frimble.core.lifecycle import State
 from frimble.core.tension.measurement import DIRECTIONS, FIVE_PLACES, NINE_PLACES, TensionReading
-from frimble.screens import actions, blemishes, lives, meshings
+from frimble.screens.blemishes import queries as blemish_queries
 from frimble.screens.ledger import differences, record
+from frimble.screens.lives import queries as life_queries
 from frimble.screens.models import Blemish, LifeEvent, MeshKind, Screen
-from frimble.screens.tensionforms import TensionForm
+from frimble.screens.register import services as register_services
+from frimble.screens.tension import services as tension_services
+from frimble.screens.tension.forms import TensionForm
 
 
 def readings(value, places=FIVE_PLACES):
@@ -61,9 +64,9 @@ class ManyFramesTests(RegisterCase):
 
 class MeshLifeTests(RegisterCase):
     def test_a_new_mesh_begins_anew_and_the_old_keeps_its_records(self):
-        actions.record_tension("Q-014", readings(24), self.tamsin)
+        tension_services.record_tension("Q-014", readings(24), self.tamsin)
         old = self.screen().meshing
-        meshings.take_off("Q-014", self.tamsin, ending="slack")
+        register_services.take_off("Q-014", self.tamsin, ending="slack")
         self.assertEqual(self.screen().state, State.NO_MESH)
         self.client.post("/screens/Q-014/do/send_away/", {"revision": self.screen().revision})
         self.assertEqual(self.screen().state, State.AWAY)
@@ -87,8 +90,8 @@ class MeshLifeTests(RegisterCase):
         self.assertEqual(self.screen().meshing.number, 1)
 
     def test_readings_after_stretching_are_asked_for_in_turn(self):
-        meshings.take_off("Q-014", self.tamsin, ending="torn")
-        meshings.mount("Q-014", self.tamsin, mesh=self.mesh, in_house=True)
+        register_services.take_off("Q-014", self.tamsin, ending="torn")
+        register_services.mount("Q-014", self.tamsin, mesh=self.mesh, in_house=True)
         for stage, value in (("first", 27.0), ("next_day", 25.5), ("settled", 25.0)):
             page = self.client.get("/screens/Q-014/tension/")
             self.assertContains(page, f'<option value="{stage}" selected>')
@@ -100,14 +103,14 @@ class MeshLifeTests(RegisterCase):
         )
 
     def test_taking_the_mesh_off_may_be_taken_back(self):
-        meshings.take_off("Q-014", self.tamsin, ending="other")
+        register_services.take_off("Q-014", self.tamsin, ending="other")
         self.client.post("/screens/Q-014/take-back/", {"reason": "wrong screen", "revision": self.screen().revision})
         self.assertEqual(self.screen().state, State.BARE)
 
     def test_ended_meshes_make_the_life_curve(self):
         for code, ending in (("Q-014", "slack"), ("Q-015", "other")):
-            meshings.take_off(code, self.tamsin, ending=ending)
-        curve = lives.life_curve(self.mesh.pk, "aluminium")
+            register_services.take_off(code, self.tamsin, ending=ending)
+        curve = life_queries.life_curve(self.mesh.pk, "aluminium")
         # Work for another job is no death: it was seen for so long.
         self.assertEqual(curve.deaths, 1)
         self.assertEqual(curve.lives, Screen.objects.filter(meshing__mesh=self.mesh).count())
@@ -167,7 +170,7 @@ class CrossingTests(RegisterCase):
                 facts={"mean": mean},
                 summary="Tension",
             )
-        found = lives.life_of(self.screen(), [])
+        found = life_queries.life_of(self.screen(), [])
         day, first, last = found.crossing_days()
         self.assertEqual(found.forecast.crossing.verdict, "will cross")
         self.assertLessEqual(first, day)
@@ -188,9 +191,9 @@ class MarksTests(RegisterCase):
         plan = "/film/placement/?frame_width=1&frame_height=1&screen=q-014&arts=Pennant+250+x+180"
         self.assertContains(self.client.get(plan), "Pennant would lie on a ghost that prints")
         self.assertNotContains(self.client.get(plan.replace("250+x+180", "60+x+40")), "would lie on")
-        (ghost,) = blemishes.standing(self.screen().meshing)
+        (ghost,) = blemish_queries.standing(self.screen().meshing)
         self.client.post("/screens/Q-014/marks/", {"blemish": ghost.pk})
-        self.assertFalse(blemishes.standing(self.screen().meshing).exists())
+        self.assertFalse(blemish_queries.standing(self.screen().meshing).exists())
         self.assertEqual(Blemish.objects.count(), 2)
         self.client.post("/screens/Q-014/marks/", {"blemish": ghost.pk})
         self.assertEqual(Blemish.objects.count(), 2)

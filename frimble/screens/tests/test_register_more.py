@@ -11,9 +11,9 @@ from PIL import Image
 
 from frimble.browser.shop import small_shop
 from frimble.core.lifecycle import State
-from frimble.screens import meshings
 from frimble.screens.ledger import record
 from frimble.screens.models import Blemish, MeshKind, Screen
+from frimble.screens.register import services as register_services
 
 
 @override_settings(AXES_ENABLED=False)
@@ -84,16 +84,16 @@ class PassportTests(TestCase):
 
     def test_meshes_it_carried(self):
         kind = MeshKind.objects.create(count_per_cm=43, thread_um=80, colour="white")
-        meshings.take_off("Q-014", self.people["tamsin"], ending="haze")
-        meshings.mount("Q-014", self.people["tamsin"], mesh=kind, angle_deg=22.5)
+        register_services.take_off("Q-014", self.people["tamsin"], ending="haze")
+        register_services.mount("Q-014", self.people["tamsin"], mesh=kind, angle_deg=22.5)
         page = self.client.get("/screens/Q-014/")
         self.assertContains(page, "Meshes it carried")
         self.assertContains(page, "77-48 yellow")
         self.assertContains(page, "22.5°")
 
     def test_an_empty_frame_is_not_measured_racked_wet_or_coated(self):
-        meshings.take_off("Q-014", self.people["tamsin"], ending="torn")
-        meshings.send_away("Q-014", self.people["tamsin"])
+        register_services.take_off("Q-014", self.people["tamsin"], ending="torn")
+        register_services.send_away("Q-014", self.people["tamsin"])
         self.assertContains(self.client.get("/screens/Q-014/tension/"), "There is no mesh on this frame")
         self.assertContains(self.client.get("/screens/Q-014/place/"), "It is out for new mesh")
         self.assertContains(self.client.get("/coat/Q-014/"), "degrease and dry the mesh first")

@@ -1,0 +1,39 @@
+"""Ghosts, haze, holes and spots on a mesh."""
+
+import secrets
+
+from django.db import models
+
+from frimble.core.mesh import blemishes
+from frimble.people.models import Person
+from frimble.people.records import AppendOnly
+from frimble.screens.register.models import Meshing
+
+
+def photo_name(blemish, filename: str) -> str:
+    """A generated name: nothing of what was sent becomes a path."""
+    return f"marks/{secrets.token_hex(16)}"
+
+
+class Blemish(AppendOnly):
+    """A ghost, haze, hole or spot on a mesh, mm from the frame's outer top left, print side up; or that one is gone."""
+
+    meshing = models.ForeignKey(Meshing, on_delete=models.PROTECT, related_name="blemishes")
+    kind = models.CharField(max_length=8, choices=list(blemishes.BLEMISHES.items()))
+    x_mm = models.FloatField()
+    y_mm = models.FloatField()
+    width_mm = models.FloatField()
+    height_mm = models.FloatField()
+    photo = models.FileField(upload_to=photo_name, blank=True)
+    clears = models.OneToOneField("self", on_delete=models.PROTECT, null=True, related_name="cleared_by")
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["at", "pk"]
+
+    def __str__(self) -> str:
+        return f"{self.get_kind_display()} on {self.meshing.frame}"
+
+    def as_core(self) -> blemishes.Blemish:
+        return blemishes.Blemish(self.kind, self.x_mm, self.y_mm, self.width_mm, self.height_mm)

@@ -1,0 +1,38 @@
+"""Meshes as bought. Reference data, with history."""
+
+from django.db import models
+from simple_history.models import HistoricalRecords
+
+from frimble.core.mesh.geometry import MeshGeometry, geometry
+
+
+class MeshKind(models.Model):
+    """A cloth as bought: count, thread, colour. Reference data, with history."""
+
+    class Colour(models.TextChoices):
+        WHITE = "white", "white"
+        YELLOW = "yellow", "yellow"
+
+    count_per_cm = models.FloatField()
+    thread_um = models.FloatField()
+    colour = models.CharField(max_length=8, choices=Colour, default=Colour.WHITE)
+    fabric_thickness_um = models.FloatField(null=True, blank=True)
+    measured_opening_um = models.FloatField(null=True, blank=True)
+    thermal = models.BooleanField(default=False)
+    history = HistoricalRecords()
+
+    class Meta:
+        ordering = ["count_per_cm", "thread_um", "colour"]
+        constraints = [
+            models.UniqueConstraint(fields=["count_per_cm", "thread_um", "colour", "thermal"], name="one_of_each_mesh"),
+            models.CheckConstraint(condition=models.Q(count_per_cm__gt=0, thread_um__gt=0), name="mesh_is_positive"),
+        ]
+
+    def __str__(self) -> str:
+        kind = "thermal film" if self.thermal else self.colour
+        return f"{self.count_per_cm:.0f}-{self.thread_um:.0f} {kind}"
+
+    def geometry(self, standards) -> MeshGeometry:
+        return geometry(
+            self.count_per_cm, self.thread_um, standards, self.fabric_thickness_um, self.measured_opening_um
+        )

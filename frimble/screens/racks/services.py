@@ -1,0 +1,103 @@
+"""Racks defined and taken down, screens put away, and what a stock-take found written down."""
+
+from django.db import transaction
+
+from frimble.core import lifecycle
+from frimble.core.conclusions import OutOfRange, Refused, require_between
+from frimble.core.storage import racks as rack_rules
+from frimble.people import standards
+from frimble.screens import ledger
+from frimble.screens.models import Rack, Screen, Slot
+from frimble.screens.racks import services as rack_services
+from frimble.screens.racks.facts import screen_facts, slot_facts
+from frimble.screens.racks.queries import compare
+
+
+@transaction.atomic
+def place(code, slot, person, *, revision=None, note=""):
+    """Put a screen into a rack slot.
+
+    Raises:
+        Refused: the slot is taken, too small, or open to light under a live coat.
+    """
+    screen = ledger.lock(code, revision)
+    if reason := lifecycle.place_refused(screen.life):
+        raise Refused(reason)
+    if reason := rack_rules.why_not(
+        screen_facts(screen), slot_facts(slot, getattr(slot, "screen", None)), standards.current()
+    ):
+        raise Refused(reason, field="slot")
+    return ledger.record(
+        code, "place", person, revision=revision, note=note, facts={"slot": slot.code},
+        summary=f"Put in slot {slot.code}, {slot.rack}",
+    )  # fmt: skip
+
+
+def unplace(code, person, *, summary: str, note=""):
+    """A screen that is not where it was written down stands nowhere until it is found."""
+    return ledger.record(code, "place", person, facts={"slot": ""}, summary=summary, note=note)
+
+
+MOST_SLOTS = 400
+
+
+@transaction.atomic
+def define(*, code, name, dark, level, cabinet=False, columns, rows, width_mm, height_mm) -> Rack:
+    """A rack with its slots, numbered from the lower left.
+
+    Raises:
+        OutOfRange: the code exists, or numbers that no rack has.
+    """
+    code = code.strip().upper()
+    if Rack.objects.filter(code=code).exists():
+        raise OutOfRange(f"A rack is called {code} already.", "code")
+    require_between(columns, 1, 60, "Columns", "columns")
+    require_between(rows, 1, 60, "Rows", "rows")
+    if columns * rows > MOST_SLOTS:
+        raise OutOfRange(f"{columns * rows} slots are more than {MOST_SLOTS}: define it as several racks.", "columns")
+    in_force = standards.current()
+    for value, field in ((width_mm, "width_mm"), (height_mm, "height_mm")):
+        require_between(value, in_force["frame.least_mm"], in_force["frame.most_mm"], "A slot, in mm,", field)
+    rack = Rack.objects.create(code=code, name=name, dark=dark, level=level, cabinet=cabinet)
+    places = [(c, r) for r in range(1, rows + 1) for c in range(1, columns + 1)]
+    digits = max(2, len(str(len(places))))
+    Slot.objects.bulk_create(
+        Slot(rack=rack, code=f"{code}-{n:0{digits}d}", column=c, row=r, width_mm=width_mm, height_mm=height_mm)
+        for n, (c, r) in enumerate(places, start=1)
+    )
+    return rack
+
+
+def remove(rack: Rack) -> None:
+    """Take down an empty rack.
+
+    Raises:
+        OutOfRange: a screen stands in it.
+    """
+    held = Screen.objects.filter(slot__rack=rack).count()
+    if held:
+        raise OutOfRange(f"{held} screens stand in {rack}: move them first.", "rack")
+    rack.delete()
+
+
+@transaction.atomic
+def write_down(seen: dict[str, str], person) -> tuple[int, list[str]]:
+    """Bring the records to what was seen: (screens written anew, reasons why some were not).
+
+    Screens are first taken from where they are not, so that two that changed places can be written down.
+    """
+    found = compare(seen)
+    away = [code for code, _ in (*found.misplaced, *found.missing)]
+    held = set(Screen.objects.filter(frame__code__in=away, slot__isnull=False).values_list("frame__code", flat=True))
+    for code in away:
+        if code in held:
+            rack_services.unplace(code, person, summary="Not in its slot at the stock-take")
+    at = {code: slot for slot, code in seen.items() if code}
+    refused = []
+    for code, _ in found.misplaced:
+        slot = Slot.objects.select_related("rack", "screen__frame").get(code=at[code])
+        try:
+            rack_services.place(code, slot, person, note="Stock-take")
+        except Refused as refusal:
+            refused.append(refusal.reason)
+    return len(away) - len(refused), refused

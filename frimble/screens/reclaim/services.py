@@ -1,0 +1,33 @@
+"""Reclaiming a screen."""
+
+from frimble.core.conclusions import OutOfRange, require_between
+from frimble.people import standards
+from frimble.screens import ledger
+
+RECLAIM_OUTCOMES = {
+    "clean": "clean",
+    "faint": "faint ghost, will not print",
+    "ghost": "ghost that prints",
+    "damage": "damaged mesh",
+}
+
+
+def reclaim(code, person, *, rounds: int, minutes: float, outcome: str, products=None, **kwargs):
+    """Stencil removed; the cycle closes. `products` are what was used by step, with name and dwell in s.
+
+    Raises:
+        OutOfRange: an unknown outcome.
+    """
+    if outcome not in RECLAIM_OUTCOMES:
+        raise OutOfRange(f"Outcome: choose one of {', '.join(RECLAIM_OUTCOMES)}.", "outcome")
+    in_force = standards.current()
+    require_between(rounds, 1, in_force["reclaim.most_rounds"], "The number of rounds", "rounds")
+    require_between(minutes, 0.5, in_force["reclaim.longest_min"], "The time, in min,", "minutes")
+    used = ", ".join(p["name"] for p in (products or {}).values())
+    times = "1 round" if rounds == 1 else f"{rounds} rounds"
+    return ledger.record(
+        code, "reclaim", person, coat_colour="",
+        facts={"rounds": rounds, "minutes": minutes, "outcome": outcome, "products": products or {}},
+        summary=f"Reclaimed in {times}, {minutes:g} min{f' with {used}' if used else ''}: {RECLAIM_OUTCOMES[outcome]}",
+        **kwargs,
+    )  # fmt: skip

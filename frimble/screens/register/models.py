@@ -1,0 +1,205 @@
+"""Frames, meshes and the records of their lives. Frame, mesh and stencil are three lives.
+
+Records are append-only. `Screen` is a stored projection of them, computed by `frimble.core.lifecycle`.
+"""
+
+from django.core.validators import RegexValidator
+from django.db import models
+from django.utils.dateparse import parse_datetime
+from django.utils.functional import cached_property
+
+from frimble.core import lifecycle
+from frimble.people.models import Person
+from frimble.people.records import AppendOnly, AppendOnlyQuerySet
+from frimble.screens.meshes.models import MeshKind
+from frimble.screens.racks.models import Slot
+
+
+class Frame(models.Model):
+    """A frame: it lasts while meshes come and go. Its code is the screen's code."""
+
+    class Material(models.TextChoices):
+        ALUMINIUM = "aluminium", "aluminium"
+        ROLLER = "roller", "roller-tensioned aluminium"
+        DRAW_BAR = "draw_bar", "draw-bar"
+        WOOD = "wood", "wood"
+
+    code = models.CharField(
+        max_length=16, unique=True, validators=[RegexValidator(r"^[A-Z0-9][A-Z0-9-]*$", "Capitals, digits and dashes.")]
+    )
+    material = models.CharField(max_length=12, choices=Material, default=Material.ALUMINIUM)
+    outer_width_mm = models.FloatField()
+    outer_height_mm = models.FloatField()
+    inner_width_mm = models.FloatField(null=True, blank=True)
+    inner_height_mm = models.FloatField(null=True, blank=True)
+    registered_at = models.DateTimeField()
+    registered_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["code"]
+
+    def __str__(self) -> str:
+        return self.code
+
+
+class Meshing(models.Model):
+    """One piece of mesh on a frame; tension and reclaim counts restart with it."""
+
+    frame = models.ForeignKey(Frame, on_delete=models.PROTECT, related_name="meshings")
+    number = models.PositiveIntegerField()
+    mesh = models.ForeignKey(MeshKind, on_delete=models.PROTECT, related_name="+")
+    line = models.CharField(max_length=8, choices=[(v.value, v.value) for v in lifecycle.Line])
+    mounted_at = models.DateTimeField()
+    angle_deg = models.FloatField(default=0)
+    in_house = models.BooleanField(default=False)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["frame", "number"], name="meshings_are_numbered")]
+
+    def __str__(self) -> str:
+        return f"{self.frame} mesh {self.number}: {self.mesh}"
+
+
+class Cycle(models.Model):
+    """From bare mesh to reclaimed mesh."""
+
+    meshing = models.ForeignKey(Meshing, on_delete=models.PROTECT, related_name="cycles")
+    number = models.PositiveIntegerField()
+    started_at = models.DateTimeField()
+    closed_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["number"]
+        constraints = [models.UniqueConstraint(fields=["meshing", "number"], name="cycles_are_numbered")]
+
+    def __str__(self) -> str:
+        return f"{self.meshing} cycle {self.number}"
+
+
+class LifeEventQuerySet(AppendOnlyQuerySet):
+    def standing(self):
+        """Records that hold: neither taken back nor the taking back itself."""
+        return self.filter(replaced_by__isnull=True).exclude(kind="taken_back")
+
+
+class LifeEvent(AppendOnly):
+    """One record of a screen's life: what was done, when, by whom, and the facts later steps rest on."""
+
+    meshing = models.ForeignKey(Meshing, on_delete=models.PROTECT, related_name="events")
+    cycle = models.ForeignKey(Cycle, on_delete=models.PROTECT, null=True, related_name="events")
+    kind = models.CharField(max_length=16)
+    at = models.DateTimeField(db_index=True)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    facts = models.JSONField(default=dict)
+    summary = models.CharField(max_length=240)
+    note = models.CharField(max_length=400, blank=True)
+    override_reason = models.CharField(max_length=300, blank=True)
+    replaces = models.OneToOneField("self", on_delete=models.PROTECT, null=True, related_name="replaced_by")
+
+    objects = LifeEventQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["at", "pk"]
+        indexes = [models.Index(fields=["meshing", "at"])]
+
+    def __str__(self) -> str:
+        return f"{self.meshing.frame} {self.kind} {self.at:%Y-%m-%d %H:%M}"
+
+    def as_core(self) -> lifecycle.Event:
+        facts = dict(self.facts)
+        if facts.get("wet_until"):
+            facts["wet_until"] = parse_datetime(facts["wet_until"])
+        return lifecycle.Event(self.kind, self.at, facts)
+
+
+class ScreenQuerySet(models.QuerySet):
+    def for_lists(self):
+        """Everything a frame sign needs, in one query."""
+        return self.select_related("frame", "meshing__mesh", "slot")
+
+    def at_work(self):
+        """Screens that are at some station rather than bare at rest."""
+        return self.exclude(state__in=[lifecycle.State.BARE, lifecycle.State.NO_MESH, lifecycle.State.AWAY])
+
+    def at_station(self, name, now):
+        """Screens whose next work is done at a station."""
+        found = self.filter(state__in=lifecycle.states_at(name))
+        if name == "dry":
+            return found.filter(wet_until__gt=now)
+        return found.exclude(state__in=lifecycle.DRIES, wet_until__gt=now)
+
+    def waiting_for_hand(self):
+        """Those of a station that ask for somebody now."""
+        return self.exclude(state__in=lifecycle.RESTS)
+
+    def ready_to_coat(self, now):
+        return self.filter(state=lifecycle.State.DEGREASED).exclude(wet_until__gt=now)
+
+    def ready_to_expose(self, now):
+        return self.filter(state=lifecycle.State.COATED).exclude(wet_until__gt=now)
+
+
+class Screen(models.Model):
+    """Where a screen stands now: the projection of its records. Only `actions` writes it.
+
+    `revision` grows with every record, so that a page can tell that somebody else was quicker.
+    """
+
+    frame = models.OneToOneField(Frame, on_delete=models.PROTECT, primary_key=True, related_name="screen")
+    meshing = models.OneToOneField(Meshing, on_delete=models.PROTECT, related_name="screen")
+    state = models.CharField(max_length=12, choices=[(s.value, w) for s, w in lifecycle.STATE_WORDS.items()])
+    since = models.DateTimeField(null=True)
+    wet_until = models.DateTimeField(null=True)
+    layers_done = models.PositiveSmallIntegerField(default=0)
+    layers = models.PositiveSmallIntegerField(default=0)
+    coated_at = models.DateTimeField(null=True)
+    is_test = models.BooleanField(default=False)
+    cycles = models.PositiveIntegerField(default=0)
+    tension_n_per_cm = models.FloatField(null=True)
+    tension_at = models.DateTimeField(null=True)
+    coat_colour = models.CharField(max_length=7, blank=True)
+    slot = models.OneToOneField(Slot, on_delete=models.PROTECT, null=True, related_name="screen")
+    revision = models.PositiveIntegerField(default=0)
+
+    objects = ScreenQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["frame__code"]
+        indexes = [
+            models.Index(fields=["state", "wet_until"]),
+            models.Index(fields=["tension_n_per_cm"]),
+            models.Index(fields=["tension_at"]),
+        ]
+
+    def __str__(self) -> str:
+        return self.frame.code
+
+    @property
+    def code(self) -> str:
+        return self.frame.code
+
+    @property
+    def mesh(self) -> MeshKind:
+        return self.meshing.mesh
+
+    @property
+    def life(self) -> lifecycle.Life:
+        """The stored projection as the core's value."""
+        return lifecycle.Life(
+            line=lifecycle.Line(self.meshing.line),
+            state=lifecycle.State(self.state),
+            since=self.since,
+            wet_until=self.wet_until,
+            layers_done=self.layers_done,
+            layers=self.layers,
+            coated_at=self.coated_at,
+            is_test=self.is_test,
+            cycles=self.cycles,
+            slot=self.slot.code if self.slot else "",
+            tension_n_per_cm=self.tension_n_per_cm,
+            tension_at=self.tension_at,
+        )
+
+    @cached_property
+    def open_cycle(self) -> Cycle | None:
+        return self.meshing.cycles.filter(closed_at__isnull=True).last()

@@ -1,0 +1,66 @@
+"""Forms whose service may find fault with what was typed, and those of the simple steps."""
+
+from django import forms
+
+from frimble.core.conclusions import OutOfRange, Refused
+from frimble.screens.ledger import Conflict
+from frimble.screens.register.services import ENDINGS
+from frimble.screens.steps.services import PRE_COAT_LOOKS
+from frimble.ui.forms.fields import NumberField
+
+
+class ActForm(forms.Form):
+    """A form whose action may still find fault with what was typed."""
+
+    refusal: Refused | None = None
+
+    def attempt(self, act):
+        """Run `act(cleaned data)`; what the core or another person says goes beside the field.
+
+        Returns the action's record, or None with the form's errors filled.
+        """
+        if not self.is_valid():
+            return None
+        try:
+            return act(self.cleaned_data)
+        except OutOfRange as error:
+            self._say(error.field, str(error))
+        except Refused as refusal:
+            self.refusal = refusal
+            self._say(refusal.field, refusal.reason)
+        except Conflict as conflict:
+            self.data = self.data.copy()
+            self.data[self.add_prefix("revision")] = conflict.revision
+            self._say("", str(conflict))
+        return None
+
+    def _say(self, field, message):
+        self.add_error(field if field in self.fields else None, message)
+
+
+class StepForm(ActForm):
+    """Base of every form that records something on one screen."""
+
+    revision = forms.IntegerField(widget=forms.HiddenInput)
+    override_reason = forms.CharField(
+        required=False, max_length=300, label="Go on regardless, because", widget=forms.TextInput
+    )
+    note = forms.CharField(required=False, max_length=400, label="Note")
+
+    def common(self):
+        """The arguments that every recorded step takes."""
+        return {k: self.cleaned_data[k] for k in ("revision", "override_reason", "note")}
+
+
+class DegreaseForm(StepForm):
+    dwell_s = NumberField(label="Degreaser dwell", unit="s")
+    look = forms.ChoiceField(
+        label="Against the light", choices=list(PRE_COAT_LOOKS.items()), initial="clean", required=False
+    )
+    rinsed = forms.BooleanField(
+        label="Rinsed until no foam, and then longer: left degreaser makes the coat lift", required=False
+    )
+
+
+class TakeOffForm(StepForm):
+    ending = forms.ChoiceField(label="Why", choices=list(ENDINGS.items()), widget=forms.RadioSelect)

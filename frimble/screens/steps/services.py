@@ -1,0 +1,56 @@
+"""The simple steps of a screen's round: degrease, dry, strip, and those of thermal film and hand stencils."""
+
+from django.utils import timezone
+
+from frimble.core.conclusions import OutOfRange, require_between
+from frimble.people import standards
+from frimble.screens import ledger
+
+PRE_COAT_LOOKS = {
+    "clean": "clean", "haze": "haze left", "emulsion": "emulsion left", "damage": "damaged mesh",
+}  # fmt: skip
+
+
+def degrease(code, person, *, dwell_s: float, look="clean", rinsed=True, **kwargs):
+    """Degreased, rinsed and looked at against the light; the mesh now dries before a fan.
+
+    Raises:
+        OutOfRange: a dwell that cannot be, or nobody says that it was rinsed.
+    """
+    if not rinsed:
+        raise OutOfRange(
+            "Rinse until no foam and then longer, and say so: left degreaser makes the coat lift.", "rinsed"
+        )
+    in_force = standards.current()
+    require_between(dwell_s, 1, in_force["degrease.longest_s"], "The dwell, in s,", "dwell_s")
+    minutes = in_force["degrease.dry_min"]
+    facts = ledger.wetted({"dwell_s": dwell_s, "look": look}, minutes, timezone.now())
+    seen = "" if look == "clean" else f"; {PRE_COAT_LOOKS[look]}"
+    return ledger.record(
+        code, "degrease", person, facts=facts, summary=f"Degreased, {dwell_s:g} s dwell{seen}", **kwargs
+    )
+
+
+def record_mesh_dry(code, person, **kwargs):
+    """A hand felt the bare mesh dry before the clock said so."""
+    return ledger.record(code, "dry_mesh", person, summary="Mesh dry to the hand", **kwargs)
+
+
+def strip(code, person, **kwargs):
+    """Ink taken out; the stencil stays."""
+    return ledger.record(code, "strip", person, summary="Ink stripped, stencil kept", **kwargs)
+
+
+def burn_image(code, person, **kwargs):
+    """Image melted into a thermal-film mesh."""
+    return ledger.record(code, "image", person, summary="Image burned into the thermal film", **kwargs)
+
+
+def block_out(code, person, **kwargs):
+    """Stencil drawn or cut by hand."""
+    return ledger.record(code, "block_out", person, summary="Stencil drawn or cut by hand", **kwargs)
+
+
+def cut_out(code, person, **kwargs):
+    """Used thermal mesh cut out of its frame."""
+    return ledger.record(code, "cut_out", person, summary="Mesh cut out, frame free for new mesh", **kwargs)

@@ -1,0 +1,66 @@
+"""Tension readings at five places or nine."""
+
+from django import forms
+
+from frimble.core.conclusions import OutOfRange
+from frimble.core.tension.measurement import DIRECTIONS, FIVE_PLACES, NINE_PLACES, STAGES, TensionReading, check_reading
+from frimble.screens.steps.forms import StepForm
+from frimble.ui.forms.fields import NumberField
+
+
+class TensionForm(StepForm):
+    """Two presses in warp and weft at each of five places or nine; the second press may be left out."""
+
+    PRESSES = (1, 2)
+    simulated = forms.BooleanField(required=False, widget=forms.HiddenInput)
+    sure = forms.BooleanField(required=False, label="It is right: I measured again")
+    stage = forms.ChoiceField(
+        required=False, label="After stretching", choices=[("", "ordinary measuring"), *STAGES.items()]
+    )
+
+    def __init__(self, *args, standards, nine=False, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.standards = standards
+        self.nine = nine
+        for place in self._places:
+            for direction in DIRECTIONS:
+                for press in self.PRESSES:
+                    label = f"{place}, {direction}, {'first' if press == 1 else 'second'} reading"
+                    self.fields[self.name(place, direction, press)] = NumberField(
+                        label=label, unit="N/cm", required=press == 1
+                    )
+
+    @property
+    def _places(self):
+        return NINE_PLACES if self.nine else FIVE_PLACES
+
+    @staticmethod
+    def name(place, direction, press):
+        return f"{place.replace(' ', '_')}_{direction}_{press}"
+
+    def clean(self):
+        cleaned = super().clean()
+        for name in list(cleaned):
+            if name.rsplit("_", 1)[-1] in ("1", "2") and cleaned[name] is not None:
+                try:
+                    check_reading(cleaned[name], self.standards)
+                except OutOfRange as error:
+                    self.add_error(name, str(error))
+        return cleaned
+
+    def places(self):
+        """(place, [(direction, [bound fields])]) for the page, in the order of the plate."""
+        return [
+            (place, [(d, [self[self.name(place, d, p)] for p in self.PRESSES]) for d in DIRECTIONS])
+            for place in self._places
+        ]
+
+    def readings(self):
+        found = []
+        for place in self._places:
+            for direction in DIRECTIONS:
+                for press in self.PRESSES:
+                    value = self.cleaned_data.get(self.name(place, direction, press))
+                    if value is not None:
+                        found.append(TensionReading(place, direction, value))
+        return found

@@ -1,0 +1,32 @@
+"""Tension as it was measured, N/cm."""
+
+from django.db import models
+
+from frimble.screens.register.models import LifeEvent
+
+
+class TensionMeasuring(models.Model):
+    """The statistics of one tension measuring, N/cm."""
+
+    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="tension")
+    mean = models.FloatField()
+    lowest = models.FloatField()
+    highest = models.FloatField()
+    warp_mean = models.FloatField()
+    weft_mean = models.FloatField()
+    simulated = models.BooleanField(default=False)
+
+    def __str__(self) -> str:
+        return f"{self.mean:.1f} N/cm"
+
+
+class TensionValue(models.Model):
+    """One press of the gauge."""
+
+    measuring = models.ForeignKey(TensionMeasuring, on_delete=models.PROTECT, related_name="values")
+    place = models.CharField(max_length=20)
+    direction = models.CharField(max_length=4, choices=[("warp", "warp"), ("weft", "weft")])
+    n_per_cm = models.FloatField()
+
+    def __str__(self) -> str:
+        return f"{self.place} {self.direction} {self.n_per_cm:g}"
