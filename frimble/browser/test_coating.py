@@ -5,7 +5,7 @@ from selenium.webdriver.support.select import Select
 
 from frimble.browser.base import BrowserCase
 from frimble.browser.shop import small_shop
-from frimble.coatings import coaters
+from frimble.coatings.coaters import services as coater_services
 from frimble.coatings.models import AirReading, Batch, Coat, CoatDefect, CoatingRun, DryCheck
 from frimble.screens.models import Screen
 from frimble.screens.racks import services as rack_services
@@ -16,7 +16,7 @@ class CoatingTests(BrowserCase):
     def setUp(self):
         super().setUp()
         self.tamsin = small_shop()["tamsin"]
-        coaters.add("Narrow", 440, True)
+        coater_services.add("Narrow", 440, True)
         Batch.objects.update(litres=2.0, pot_l=2.5)
         rack_services.define(code="C", name="Cabinet", dark=True, level=True, cabinet=True, columns=3, rows=1, width_mm=700,
                      height_mm=960)  # fmt: skip

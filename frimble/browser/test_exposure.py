@@ -11,7 +11,7 @@ from selenium.webdriver.common.keys import Keys
 
 from frimble.browser.base import NARROW, BrowserCase
 from frimble.browser.shop import small_shop
-from frimble.coatings.actions import coat
+from frimble.coatings.coats.services import coat
 from frimble.coatings.models import Batch
 from frimble.core.coating.drying import Air
 from frimble.core.exposure.steptest import plan as steptest

@@ -6,7 +6,7 @@ from django.utils import timezone
 
 from frimble.browser.base import BrowserCase
 from frimble.browser.shop import small_shop
-from frimble.coatings.actions import coat
+from frimble.coatings.coats.services import coat
 from frimble.coatings.models import Batch
 from frimble.core.coating.drying import Air
 from frimble.exposures.actions import start_exposure

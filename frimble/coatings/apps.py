@@ -7,12 +7,15 @@ class CoatingsConfig(AppConfig):
 
     def ready(self):
         """What coats have taught is learned anew when it was added to, or when such a record is taken back."""
-        from frimble.coatings import drylearning, outcomes, thickness
+        from frimble.coatings.drying import learning as drying_learning
         from frimble.coatings.models import Coat, CoatDefect, CoatThickness, DryCheck, Emulsion
+        from frimble.coatings.planner import outcomes
+        from frimble.coatings.thickness import queries as thickness_queries
         from frimble.screens.models import LifeEvent, MeshKind
 
         rests_on = {
-            thickness.KEPT: (CoatThickness, Emulsion, MeshKind), drylearning.KEPT: (DryCheck, Emulsion, MeshKind),
+            thickness_queries.KEPT: (CoatThickness, Emulsion, MeshKind),
+            drying_learning.KEPT: (DryCheck, Emulsion, MeshKind),
             outcomes.KEPT: (Coat, CoatDefect, CoatThickness),
         }  # fmt: skip
         for kept, models in rests_on.items():
@@ -22,8 +25,10 @@ class CoatingsConfig(AppConfig):
 
 
 def _hear_of_lives(instance, **kwargs) -> None:
-    from frimble.coatings import drylearning, outcomes, thickness
+    from frimble.coatings.drying import learning as drying_learning
+    from frimble.coatings.planner import outcomes
+    from frimble.coatings.thickness import queries as thickness_queries
 
     if instance.replaces_id or instance.kind == "inspect":
-        for kept in (thickness.KEPT, drylearning.KEPT, outcomes.KEPT):
+        for kept in (thickness_queries.KEPT, drying_learning.KEPT, outcomes.KEPT):
             kept.forget()

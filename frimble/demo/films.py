@@ -4,7 +4,7 @@ from datetime import timedelta
 
 from django.core.files.base import ContentFile
 
-from frimble.films.checking import run_check
+from frimble.films.checks.services import run_check
 from frimble.films.models import FilmSystem, Positive, ScanCheck
 from frimble.screens.models import MeshKind
 

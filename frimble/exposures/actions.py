@@ -5,7 +5,7 @@ from datetime import UTC, datetime, timedelta
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
-from frimble.coatings.actions import current_coat
+from frimble.coatings.coats.queries import current_coat
 from frimble.core.conclusions import OutOfRange, Refused, require_between
 from frimble.core.exposure import timer
 from frimble.core.exposure.steptest import greyscale as grey_scale

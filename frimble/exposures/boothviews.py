@@ -1,6 +1,6 @@
 """The booth: washing out and inspecting."""
 
-from frimble.coatings.actions import current_coat
+from frimble.coatings.coats.queries import current_coat
 from frimble.exposures import actions, washing
 from frimble.exposures.forms import InspectForm, WashForm
 from frimble.people.permissions import recorders

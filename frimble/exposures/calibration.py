@@ -7,8 +7,8 @@ from typing import NamedTuple
 
 from django.utils import timezone
 
-from frimble.coatings import dryroom
-from frimble.coatings.actions import current_coat
+from frimble.coatings.coats.queries import current_coat
+from frimble.coatings.drying import queries as drying_queries
 from frimble.coatings.models import Batch
 from frimble.core.exposure.chart import times as chart_times
 from frimble.core.exposure.steptest import greyscale as grey_scale
@@ -102,7 +102,7 @@ def calibrated() -> list[Calibrated]:
 def uncalibrated(screens, times) -> list[str]:
     """Codes of coated screens for which none of these times, as from `calibrated`, holds under any light."""
     known = {(t.mesh_id, t.formula, t.emulsion_id) for t in times}
-    on = dryroom.coats_on([s.meshing_id for s in screens])
+    on = drying_queries.coats_on([s.meshing_id for s in screens])
     coats = [(s, on.get(s.meshing_id)) for s in screens]
     return [s.code for s, c in coats if not c or (s.meshing.mesh_id, c.formula, c.emulsion_id) not in known]
 

@@ -2,7 +2,7 @@
 
 from django.utils import timezone
 
-from frimble.coatings.actions import current_coat
+from frimble.coatings.coats.queries import current_coat
 from frimble.core.conclusions import require_between
 from frimble.core.exposure.steptest import greyscale as grey_scale
 from frimble.exposures.models import ControlStrip, Exposure

@@ -4,7 +4,7 @@ from django.core.cache import cache
 from django.shortcuts import redirect, render
 from django.utils import timezone
 
-from frimble.coatings.actions import current_coat
+from frimble.coatings.coats.queries import current_coat
 from frimble.core import cautions, lifecycle
 from frimble.core.conclusions import OutOfRange
 from frimble.core.exposure.chart.production import production_time

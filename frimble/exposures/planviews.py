@@ -5,7 +5,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
-from frimble.coatings.actions import current_coat
+from frimble.coatings.coats.queries import current_coat
 from frimble.core import cautions, lifecycle
 from frimble.core.conclusions import Refused
 from frimble.core.exposure.steptest import plan as steptest

@@ -7,9 +7,9 @@ from datetime import timedelta
 
 from django.utils import timezone
 
-from frimble.coatings import thickness
-from frimble.coatings.actions import current_coat
+from frimble.coatings.coats.queries import current_coat
 from frimble.coatings.models import Coat
+from frimble.coatings.thickness import queries as thickness_queries
 from frimble.core.coating.formula import parse_formula
 from frimble.core.conclusions import Conclusion, OutOfRange
 from frimble.core.exposure.chart import learning as exposure_learning
@@ -49,7 +49,7 @@ def facts_of(mesh, formula: str, emulsion, lamp, film, room: LightRoom, *, age=0
     in_force = room.in_force
     fabric = mesh.geometry(in_force).fabric_thickness_um
     try:
-        eom = thickness.expected(mesh, parse_formula(formula, in_force), emulsion, in_force).value
+        eom = thickness_queries.expected(mesh, parse_formula(formula, in_force), emulsion, in_force).value
     except OutOfRange:
         eom = in_force["coat.eom_share"] * fabric
     return CellFacts(

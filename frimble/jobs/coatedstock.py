@@ -5,7 +5,10 @@ from collections import Counter
 from django.db.models import Count
 from django.utils import timezone
 
-from frimble.coatings import dryroom, outcomes, pots, runs
+from frimble.coatings.batches import queries as batch_queries
+from frimble.coatings.drying import queries as drying_queries
+from frimble.coatings.planner import outcomes
+from frimble.coatings.runs import queries as run_queries
 from frimble.core import lifecycle
 from frimble.core.coating import stock as coated_stock
 from frimble.core.coating import wet as wet_coat
@@ -23,7 +26,7 @@ def coming() -> list[ScreenNeed]:
 def stock(in_force, now) -> list[dict]:
     """Coated screens, oldest first, each with its formula."""
     rows = outcomes.coated_stock(in_force, now)
-    coats = dryroom.coats_on([r["screen"].meshing_id for r in rows])
+    coats = drying_queries.coats_on([r["screen"].meshing_id for r in rows])
     return [r | {"coat": coats.get(r["screen"].meshing_id)} for r in rows]
 
 
@@ -45,12 +48,12 @@ def emulsion_needed(found, needs, in_force) -> tuple[float, list]:
     smallest = Frame.objects.order_by("outer_width_mm").first()
     if smallest is None:
         return 0.0, []
-    wide, high = runs.coated_size_mm(smallest, in_force)
+    wide, high = run_queries.coated_size_mm(smallest, in_force)
     litres = 0.0
     for balance in found:
         formula, geometry = parse_formula(balance.formula, in_force), meshes[balance.mesh].geometry(in_force)
         litres += balance.short * wet_coat.screen_ml(formula, geometry, wide, high, in_force) / 1000
-    return litres, pots.outlooks(in_force, litres)
+    return litres, batch_queries.outlooks(in_force, litres)
 
 
 def add_need(job: Job, mesh, formula: str, number: int, in_force) -> ScreenNeed:

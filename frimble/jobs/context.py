@@ -1,6 +1,6 @@
 """What every page's frame shows: the line, running timers, light and units."""
 
-from frimble.coatings import pots
+from frimble.coatings.batches import queries as batch_queries
 from frimble.jobs.line import floor_of, open_runs_of, side_stops, stops
 
 
@@ -16,7 +16,7 @@ def line(request):
         "side_line": side_stops(),
         "open_runs": open_runs,
         "drying": floor.screens("dry").order_by("wet_until")[: 2 - len(open_runs)] if floor.counts["dry"] else [],
-        "warming": pots.warming(floor.now),
+        "warming": batch_queries.warming(floor.now),
         "light": person.light,
         "inch": person.units == "inch",
     }

@@ -7,7 +7,7 @@ from django.db.models.functions import Coalesce
 from django.urls import reverse
 from django.utils import timezone
 
-from frimble.coatings.actions import current_coat
+from frimble.coatings.coats.queries import current_coat
 from frimble.coatings.models import Batch
 from frimble.core import lifecycle
 from frimble.core.units import show_minutes

@@ -4,7 +4,7 @@ from django.test import TestCase, override_settings
 from django.utils import timezone
 
 from frimble.browser.shop import small_shop
-from frimble.coatings import actions
+from frimble.coatings.coats import services as coat_services
 from frimble.coatings.models import Batch, Coat, Emulsion
 from frimble.core.coating.drying import Air
 from frimble.core.conclusions import OutOfRange, Refused
@@ -26,7 +26,7 @@ class CoatCase(TestCase):
 
     def coat(self, formula="P1 S1", person=None, air_c=35, humidity=0.4, **named):
         given = {"batch": self.batch, "air": Air(air_c, humidity)} | named
-        return actions.coat("Q-014", person or self.tamsin, formula=formula, **given).event
+        return coat_services.coat("Q-014", person or self.tamsin, formula=formula, **given).event
 
 
 class CoatTests(CoatCase):

@@ -7,7 +7,8 @@ from unittest.mock import patch
 from django.test import override_settings
 from django.utils import timezone
 
-from frimble.coatings import drylearning, dryroom
+from frimble.coatings.drying import learning as drying_learning
+from frimble.coatings.drying import services as drying_services
 from frimble.coatings.models import AirReading, Coat, DryCheck
 from frimble.coatings.tests.test_coat import CoatCase
 from frimble.core.coating import dryness
@@ -35,7 +36,7 @@ class DryCase(CoatCase):
 
     def look(self, method="touch", verdict="dry"):
         found = dryness.by_touch([] if verdict == "dry" else ["tack"])
-        return dryroom.check_dry("Q-014", self.tamsin, method=method, found=found)
+        return drying_services.check_dry("Q-014", self.tamsin, method=method, found=found)
 
     def put_in(self):
         place("Q-014", Slot.objects.select_related("rack").get(code="C-01"), self.tamsin)
@@ -46,11 +47,11 @@ class CabinetTests(DryCase):
         self.coat()
         self.put_in()
         before = self.screen().wet_until
-        _, moved = dryroom.log_air(self.cabinet, self.tamsin, Air(26, 0.6))
+        _, moved = drying_services.log_air(self.cabinet, self.tamsin, Air(26, 0.6))
         self.assertGreater(self.screen().wet_until, before + timedelta(minutes=20))
         self.assertIn("later", moved[0].summary)
         late = self.screen().wet_until
-        dryroom.log_air(self.cabinet, self.tamsin, Air(38, 0.3, "high"))
+        drying_services.log_air(self.cabinet, self.tamsin, Air(38, 0.3, "high"))
         self.assertLess(self.screen().wet_until, late)
         self.assertEqual(differences(self.screen()), [])
 
@@ -58,16 +59,16 @@ class CabinetTests(DryCase):
         self.coat()
         self.put_in()
         revision = self.screen().revision
-        _, moved = dryroom.log_air(self.cabinet, self.tamsin, Air(35.1, 0.4))
+        _, moved = drying_services.log_air(self.cabinet, self.tamsin, Air(35.1, 0.4))
         self.assertEqual((moved, self.screen().revision), ([], revision))
         with self.assertRaises(OutOfRange):
-            dryroom.log_air(self.cabinet, self.tamsin, Air(35, 4))
+            drying_services.log_air(self.cabinet, self.tamsin, Air(35, 4))
         self.assertEqual(AirReading.objects.count(), 1)
 
     def test_saturated_air_lets_drying_stand_still(self):
         self.coat()
         self.put_in()
-        _, moved = dryroom.log_air(self.cabinet, self.tamsin, Air(20, 1.0))
+        _, moved = drying_services.log_air(self.cabinet, self.tamsin, Air(20, 1.0))
         self.assertIn("stands still", moved[0].summary)
 
     def test_bare_wet_mesh_stays_out_of_the_cabinet(self):
@@ -99,7 +100,7 @@ class LookTests(DryCase):
         self.assertIn("nineteen of twenty", caught.exception.reason)
         with self.later(10):
             weighed = dryness.by_weight(2400, 2400, 12, 0.1, standards.current())
-            dryroom.check_dry("Q-014", self.tamsin, method="weight", found=weighed)
+            drying_services.check_dry("Q-014", self.tamsin, method="weight", found=weighed)
         self.assertIsNone(self.screen().wet_until)
 
     def test_a_damp_look_says_how_much_longer(self):
@@ -119,9 +120,9 @@ class LookTests(DryCase):
             self.look(verdict="damp")
         with self.later(coat.dry_min * 1.6):
             self.look()
-        known = drylearning.belief(in_force)
+        known = drying_learning.belief(in_force)
         self.assertEqual(known.records, 1)
-        told = drylearning.expected_of(coat, coat.air, in_force, known).value
+        told = drying_learning.expected_of(coat, coat.air, in_force, known).value
         self.assertGreater(told, coat.dry_min * 1.3)
         self.assertLess(told, coat.dry_min * 1.6)
 
@@ -131,7 +132,7 @@ class LookTests(DryCase):
         coat = Coat.objects.get()
         with self.later(coat.dry_min * 2):
             self.look(verdict="damp")
-        told = drylearning.expected_of(coat, coat.air, in_force).value
+        told = drying_learning.expected_of(coat, coat.air, in_force).value
         self.assertTrue(math.isfinite(told))
         self.assertGreater(told, coat.dry_min * 1.3)
 

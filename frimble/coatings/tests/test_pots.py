@@ -6,7 +6,10 @@ from django.test import TestCase
 from django.utils import timezone
 
 from frimble.browser.shop import small_shop
-from frimble.coatings import coaters, pots
+from frimble.coatings.batches import queries as batch_queries
+from frimble.coatings.batches import services as batch_services
+from frimble.coatings.coaters import queries as coater_queries
+from frimble.coatings.coaters import services as coater_services
 from frimble.coatings.models import Batch, Coater, Emulsion, PotRecord
 from frimble.core.conclusions import OutOfRange
 from frimble.people import standards
@@ -23,7 +26,7 @@ class PotCase(TestCase):
 
     def mix(self, code="SD-20", days=0, base_l=1.0, **more):
         mixed_at = self.now - timedelta(days=days)
-        return pots.mix_batch(code, self.emulsion, mixed_at, 20, self.tamsin, base_l=base_l, **more)
+        return batch_services.mix_batch(code, self.emulsion, mixed_at, 20, self.tamsin, base_l=base_l, **more)
 
     def refused(self, field, words, call, *args, **named):
         with self.assertRaises(OutOfRange) as caught:
@@ -36,13 +39,13 @@ class PotTests(PotCase):
     def test_a_blend_is_as_old_as_its_oldest_part(self):
         # Common practice, no source. Sensitiser only for the new base; the oldest part decides.
         old = self.mix(days=20)
-        self.assertAlmostEqual(pots.litres_left(old), 1.1)
-        blend = pots.top_up(old, "SD-21", 0.5, self.tamsin)
-        self.assertAlmostEqual(pots.litres_left(blend), 1.1 + 0.5 + 0.05)
+        self.assertAlmostEqual(batch_queries.litres_left(old), 1.1)
+        blend = batch_services.top_up(old, "SD-21", 0.5, self.tamsin)
+        self.assertAlmostEqual(batch_queries.litres_left(blend), 1.1 + 0.5 + 0.05)
         self.assertEqual(round(blend.age(self.now, self.in_force).value, 2), round(20 / 45, 2))
         self.assertEqual(blend.topped_from, old)
         old.refresh_from_db()
-        self.refused("kept_c", "is finished", pots.move, old, 6, self.tamsin)
+        self.refused("kept_c", "is finished", batch_services.move, old, 6, self.tamsin)
 
     def test_days_in_the_cold_count_less(self):
         batch = self.mix(days=10)
@@ -50,26 +53,28 @@ class PotTests(PotCase):
         PotRecord.objects.create(batch=batch, kind="moved", kept_c=10, at=self.now - timedelta(days=8), by=self.tamsin)
         # From memory: life doubles for each 10 °C less; two days warm and eight at half.
         self.assertAlmostEqual(batch.age(self.now, self.in_force).value / warm, (2 + 8 / 2) / 10, places=3)
-        self.assertTrue(pots.stands_cold(batch, self.in_force, self.now))
+        self.assertTrue(batch_queries.stands_cold(batch, self.in_force, self.now))
 
     def test_a_pot_from_the_cold_warms_first(self):
         batch = self.mix(days=5)
-        pots.move(batch, 6, self.tamsin)
-        pots.move(batch, 20, self.tamsin)
-        left = pots.warm_up_left_min(batch, self.in_force, timezone.now())
+        batch_services.move(batch, 6, self.tamsin)
+        batch_services.move(batch, 20, self.tamsin)
+        left = batch_queries.warm_up_left_min(batch, self.in_force, timezone.now())
         self.assertAlmostEqual(left, 15, delta=0.5)
-        self.assertEqual(pots.warm_up_left_min(batch, self.in_force, timezone.now() + timedelta(minutes=16)), 0)
-        self.refused("kept_c", "between -5 and 50", pots.move, batch, 90, self.tamsin)
+        self.assertEqual(
+            batch_queries.warm_up_left_min(batch, self.in_force, timezone.now() + timedelta(minutes=16)), 0
+        )
+        self.refused("kept_c", "between -5 and 50", batch_services.move, batch, 90, self.tamsin)
 
     def test_what_the_pot_cannot_hold_or_give(self):
         self.refused("base_l", "do not go into a pot", self.mix, base_l=3.0, pot_l=2.5)
         batch = self.mix(pot_l=1.5)
-        self.refused("litres", "holds about 1.10 l", pots.change_litres, batch, "poured", 3, self.tamsin)
-        self.refused("litres", "The pot holds 1.5 l", pots.change_litres, batch, "returned", 1, self.tamsin)
-        pots.change_litres(batch, "poured", 0.5, self.tamsin)
-        pots.change_litres(batch, "returned", 0.3, self.tamsin)
-        self.assertAlmostEqual(pots.litres_left(Batch.objects.get(pk=batch.pk)), 0.9)
-        self.refused("base_l", "do not go into", pots.top_up, batch, "SD-22", 1.0, self.tamsin)
+        self.refused("litres", "holds about 1.10 l", batch_services.change_litres, batch, "poured", 3, self.tamsin)
+        self.refused("litres", "The pot holds 1.5 l", batch_services.change_litres, batch, "returned", 1, self.tamsin)
+        batch_services.change_litres(batch, "poured", 0.5, self.tamsin)
+        batch_services.change_litres(batch, "returned", 0.3, self.tamsin)
+        self.assertAlmostEqual(batch_queries.litres_left(Batch.objects.get(pk=batch.pk)), 0.9)
+        self.refused("base_l", "do not go into", batch_services.top_up, batch, "SD-22", 1.0, self.tamsin)
         with self.assertRaises(TypeError):
             batch.records.first().delete()
 
@@ -78,31 +83,31 @@ class PotTests(PotCase):
         self.assertFalse(Batch.objects.filter(code="SD-20").exists())
 
     def test_how_long_the_shop_s_stock_lasts(self):
-        self.assertIsNone(pots.outlook(self.emulsion, self.in_force))
+        self.assertIsNone(batch_queries.outlook(self.emulsion, self.in_force))
         batch = self.mix(base_l=2.0)
-        pots.change_litres(batch, "poured", 1.0, self.tamsin)
-        pots.change_litres(batch, "returned", 0.2, self.tamsin)
-        found = pots.outlook(self.emulsion, self.in_force)
+        batch_services.change_litres(batch, "poured", 1.0, self.tamsin)
+        batch_services.change_litres(batch, "returned", 0.2, self.tamsin)
+        found = batch_queries.outlook(self.emulsion, self.in_force)
         # Source: arithmetic; 1.4 l left at 0.8 l in eight weeks outlast the batch's life of 45 days.
         self.assertIn("life ends first", found.reason)
         self.assertAlmostEqual(found.value, 45, delta=0.1)
-        self.assertEqual(pots.outlook(self.emulsion, self.in_force, planned_l=2).verdict, "short")
+        self.assertEqual(batch_queries.outlook(self.emulsion, self.in_force, planned_l=2).verdict, "short")
 
 
 class CoaterTests(PotCase):
     def test_a_chipped_coater_is_not_offered(self):
-        coaters.add("Narrow", 440, True)
+        coater_services.add("Narrow", 440, True)
         frame = Frame.objects.get(code="Q-014")
-        best = coaters.best(frame, self.in_force)
+        best = coater_queries.best(frame, self.in_force)
         self.assertEqual(best.name, "Narrow")
-        coaters.add("Longer", 460, True)
-        self.assertEqual(coaters.best(frame, self.in_force), best)
+        coater_services.add("Longer", 460, True)
+        self.assertEqual(coater_queries.best(frame, self.in_force), best)
         Coater.objects.filter(name="Longer").delete()
-        coaters.check(best, "chipped", self.tamsin)
-        self.assertIsNone(coaters.best(frame, self.in_force))
-        told = coaters.standing(self.in_force)[0]
+        coater_services.check(best, "chipped", self.tamsin)
+        self.assertIsNone(coater_queries.best(frame, self.in_force))
+        told = coater_queries.standing(self.in_force)[0]
         self.assertFalse(told.usable)
         self.assertIn("will not expose", told.words)
-        self.refused("name", "called Narrow already", coaters.add, "narrow", 300, True)
-        self.refused("length_mm", "coater's length", coaters.add, "Tiny", 3, True)
+        self.refused("name", "called Narrow already", coater_services.add, "narrow", 300, True)
+        self.refused("length_mm", "coater's length", coater_services.add, "Tiny", 3, True)
         self.assertEqual(Coater.objects.count(), 1)

@@ -6,9 +6,16 @@ from unittest.mock import patch
 from django.test import override_settings
 from django.utils import timezone
 
-from frimble.coatings import actions, coaters, outcomes, pots, runs, thickness
+from frimble.coatings.batches import queries as batch_queries
+from frimble.coatings.batches import services as batch_services
+from frimble.coatings.coaters import services as coater_services
+from frimble.coatings.coats import services as coat_services
 from frimble.coatings.models import Batch, Coat, CoatRecipe, CoatThickness, Emulsion
+from frimble.coatings.planner import outcomes
+from frimble.coatings.runs import queries as run_queries
+from frimble.coatings.runs import services as run_services
 from frimble.coatings.tests.test_coat import CoatCase
+from frimble.coatings.thickness import queries as thickness_queries
 from frimble.core.coating.drying import Air
 from frimble.core.conclusions import OutOfRange, Refused
 from frimble.people import standards
@@ -21,7 +28,7 @@ class RunCase(CoatCase):
         super().setUp()
         degrease("Q-015", self.tamsin, dwell_s=30)
         record_mesh_dry("Q-015", self.tamsin)
-        self.coater = coaters.add("Narrow", 440, True)
+        self.coater = coater_services.add("Narrow", 440, True)
         Batch.objects.update(litres=2.0, pot_l=2.5)
         self.batch = Batch.objects.get()
 
@@ -31,46 +38,46 @@ class RunCase(CoatCase):
 
     def start(self, *formulas, poured_l=0.5, **named):
         given = {"batch": self.batch, "coater": self.coater, "fill": "half", "poured_l": poured_l} | named
-        return runs.start(self.chosen(*formulas), self.tamsin, **given)
+        return run_services.start(self.chosen(*formulas), self.tamsin, **given)
 
 
 class RunTests(RunCase):
     def test_a_run_from_pouring_to_washing(self):
         run = self.start()
-        while turn := runs.next_turn(run):
-            runs.coated(run, turn, self.tamsin)
+        while turn := run_queries.next_turn(run):
+            run_services.coated(run, turn, self.tamsin)
         self.assertEqual(Coat.objects.filter(fill="half", coater=self.coater).count(), 2)
         with self.assertRaises(OutOfRange):
-            runs.finish(run, self.tamsin, returned_l=0.4, washed=False)
+            run_services.finish(run, self.tamsin, returned_l=0.4, washed=False)
         with self.assertRaises(OutOfRange):
-            runs.finish(run, self.tamsin, returned_l=0.9, washed=True)
-        runs.finish(run, self.tamsin, returned_l=0.4, washed=True)
-        self.assertAlmostEqual(runs.used_l(run), 0.1)
-        self.assertAlmostEqual(pots.litres_left(Batch.objects.get()), 1.9)
+            run_services.finish(run, self.tamsin, returned_l=0.9, washed=True)
+        run_services.finish(run, self.tamsin, returned_l=0.4, washed=True)
+        self.assertAlmostEqual(run_queries.used_l(run), 0.1)
+        self.assertAlmostEqual(batch_queries.litres_left(Batch.objects.get()), 1.9)
 
     def test_the_longest_to_dry_goes_first_and_the_edge_is_changed_once(self):
-        plan = runs.plan(self.chosen("P1 S1", "P2 S2"), self.batch, self.coater, "half", standards.current())
+        plan = run_queries.plan(self.chosen("P1 S1", "P2 S2"), self.batch, self.coater, "half", standards.current())
         self.assertEqual([str(t.formula) for t in plan.turns], ["P2 S2", "P1 S1"])
         self.assertGreater(plan.need.pour_ml, plan.need.back_ml)
-        plan = runs.plan(self.chosen("P2r", "P1 S1"), self.batch, self.coater, "half", standards.current())
+        plan = run_queries.plan(self.chosen("P2r", "P1 S1"), self.batch, self.coater, "half", standards.current())
         self.assertEqual([str(t.formula) for t in plan.turns], ["P1 S1", "P2r"])
 
     def test_a_coater_that_does_not_fit_leaves_screens_out(self):
-        long = coaters.add("Long", 700, True)
+        long = coater_services.add("Long", 700, True)
         with self.assertRaises(OutOfRange) as caught:
-            runs.plan(self.chosen(), self.batch, long, "half", standards.current())
+            run_queries.plan(self.chosen(), self.batch, long, "half", standards.current())
         self.assertIn("frame joint", str(caught.exception))
 
     def test_cold_old_or_overdrawn_pots_and_chipped_coaters(self):
-        pots.move(self.batch, 5, self.tamsin)
+        batch_services.move(self.batch, 5, self.tamsin)
         with self.assertRaises(Refused) as caught:
             self.start()
         self.assertIn("stands in the cold", caught.exception.reason)
-        pots.move(self.batch, 20, self.tamsin)
+        batch_services.move(self.batch, 20, self.tamsin)
         with self.assertRaises(Refused) as caught:
             self.start()
         self.assertIn("let it stand", caught.exception.reason)
-        coaters.check(self.coater, "chipped", self.tamsin)
+        coater_services.check(self.coater, "chipped", self.tamsin)
         with self.assertRaises(OutOfRange) as caught:
             self.start()
         self.assertIn("beads", str(caught.exception))
@@ -79,18 +86,18 @@ class RunTests(RunCase):
     def test_a_screen_left_out_says_why_and_keeps_its_state(self):
         run = self.start()
         with self.assertRaises(OutOfRange):
-            runs.leave_out(runs.next_turn(run), " ")
-        runs.leave_out(runs.next_turn(run), "pinhole in the mesh")
-        self.assertEqual(runs.next_turn(run).number, 2)
+            run_services.leave_out(run_queries.next_turn(run), " ")
+        run_services.leave_out(run_queries.next_turn(run), "pinhole in the mesh")
+        self.assertEqual(run_queries.next_turn(run).number, 2)
         with self.assertRaises(Refused):
-            runs.coated(run, run.screens.first(), self.tamsin)
+            run_services.coated(run, run.screens.first(), self.tamsin)
 
     def test_a_fault_is_noted_once_with_its_cause(self):
         run = self.start()
-        coat = runs.coated(run, runs.next_turn(run), self.tamsin)
-        actions.note_defect(coat, "drip", self.tamsin)
+        coat = run_services.coated(run, run_queries.next_turn(run), self.tamsin)
+        coat_services.note_defect(coat, "drip", self.tamsin)
         with self.assertRaises(OutOfRange):
-            actions.note_defect(coat, "drip", self.tamsin)
+            coat_services.note_defect(coat, "drip", self.tamsin)
         tally = outcomes.by_person(standards.current())[0]
         self.assertEqual((tally.who, tally.coats, tally.faulty), ("Tamsin", 1, 1))
         self.assertEqual(outcomes.fills_by_person()[0][0], "Tamsin")
@@ -114,13 +121,13 @@ class SteadinessTests(CoatCase):
         for value in (12, 11.5, 12.2, 11.8, 12.1, 11.9, 12.3, 11.7, 12, 11.6, 12.2, 11.9) * 2:
             self.measured(value)
         self.measured(17, fill="full")
-        found = thickness.steadiness(standards.current())
+        found = thickness_queries.steadiness(standards.current())
         self.assertEqual([o.taken.eom_um for o in found.off], [17])
         self.assertIn("coater 100 % full against 50 %", found.off[0].moved[0].words)
 
     def test_too_few_are_said_to_be_too_few(self):
         self.measured(12)
-        self.assertIsNone(thickness.steadiness(standards.current()).chart)
+        self.assertIsNone(thickness_queries.steadiness(standards.current()).chart)
 
 
 @override_settings(AXES_ENABLED=False)
@@ -138,7 +145,7 @@ class PlanPageTests(RunCase):
         self.assertNotContains(part, "<html")
 
     def test_a_shop_without_emulsions_is_told_what_to_enter(self):
-        with patch("frimble.coatings.planviews.Emulsion.objects.first", return_value=None):
+        with patch("frimble.coatings.planner.views.Emulsion.objects.first", return_value=None):
             self.assertContains(self.client.get("/coat/planner/"), "Enter an emulsion first")
 
     def test_a_lead_names_a_formula(self):
@@ -212,5 +219,5 @@ class PlanPageTests(RunCase):
     def test_a_batch_dated_after_now_coats_nothing(self):
         Batch.objects.update(mixed_at=timezone.now() + timedelta(days=1))
         with self.assertRaises(OutOfRange) as caught:
-            actions.coat("Q-014", self.tamsin, formula="P1 S1", batch=Batch.objects.get(), air=Air(34, 0.4))
+            coat_services.coat("Q-014", self.tamsin, formula="P1 S1", batch=Batch.objects.get(), air=Air(34, 0.4))
         self.assertIn("in the future", str(caught.exception))

@@ -6,9 +6,11 @@ from django.test import TestCase, override_settings
 from django.utils import timezone
 
 from frimble.browser.shop import small_shop
-from frimble.coatings import outcomes, thickness
-from frimble.coatings.actions import coat, current_coat, note_defect
+from frimble.coatings.coats.queries import current_coat
+from frimble.coatings.coats.services import coat, note_defect
 from frimble.coatings.models import Batch, CoatThickness
+from frimble.coatings.planner import outcomes
+from frimble.coatings.thickness import queries as thickness_queries
 from frimble.core.coating.drying import Air
 from frimble.core.coating.formula import parse_formula
 from frimble.people import standards
@@ -52,11 +54,11 @@ class ThicknessTests(ThicknessCase):
     def test_what_was_measured_moves_what_is_expected(self):
         in_force = standards.current()
         formula, emulsion = parse_formula("P1 S1", in_force), Batch.objects.get().emulsion
-        before = thickness.expected(self.screen().mesh, formula, emulsion, in_force)
+        before = thickness_queries.expected(self.screen().mesh, formula, emulsion, in_force)
         self.coated()
         for readings in ("109 110 108", "111 112 110"):
             self.send(coated_um=readings)
-        after = thickness.expected(self.screen().mesh, formula, emulsion, in_force)
+        after = thickness_queries.expected(self.screen().mesh, formula, emulsion, in_force)
         self.assertGreater(after.value, before.value * 1.5)
         self.assertLess(after.high / after.low, before.high / before.low)
         self.assertIn("2 coats measured here", after.rests_on)
@@ -94,14 +96,16 @@ class KeptTests(ThicknessCase):
 
     def setUp(self):
         super().setUp()
-        for kept in (thickness.KEPT, outcomes.KEPT):
+        for kept in (thickness_queries.KEPT, outcomes.KEPT):
             kept.forget()
             self.addCleanup(kept.forget)
 
     def known(self):
         in_force = standards.current()
         emulsion = Batch.objects.get().emulsion
-        return thickness.expected(self.screen().mesh, parse_formula("P1 S1", in_force), emulsion, in_force).rests_on
+        return thickness_queries.expected(
+            self.screen().mesh, parse_formula("P1 S1", in_force), emulsion, in_force
+        ).rests_on
 
     def test_a_coat_is_learned_from_as_soon_as_it_is_measured_and_no_longer_when_that_is_taken_back(self):
         self.coated()
@@ -115,12 +119,12 @@ class KeptTests(ThicknessCase):
     def test_a_mesh_measured_otherwise_is_learned_from_anew(self):
         self.coated()
         self.send()
-        learned = thickness.learned(standards.current())
-        self.assertIs(type(thickness.KEPT.get(lambda: None, standards.current())), type(learned))
+        learned = thickness_queries.learned(standards.current())
+        self.assertIs(type(thickness_queries.KEPT.get(lambda: None, standards.current())), type(learned))
         mesh = self.screen().mesh
         mesh.fabric_thickness_um = 90
         mesh.save()
-        self.assertIsNone(thickness.KEPT.get(lambda: None, standards.current()))
+        self.assertIsNone(thickness_queries.KEPT.get(lambda: None, standards.current()))
 
     def test_the_year_knows_a_coat_its_fault_and_its_measuring_at_once(self):
         tell = lambda: outcomes.formulas_on(self.screen().mesh)[0]  # noqa: E731

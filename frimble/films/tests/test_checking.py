@@ -13,7 +13,7 @@ from django.test import TestCase, override_settings
 
 from frimble.browser.shop import small_shop
 from frimble.core.simulation.scanner import ScannerOptics, SimulatedFilm, scan
-from frimble.films import scanpictures
+from frimble.films.checks import pictures as scan_pictures
 from frimble.films.models import DensityReading, FilmSystem, Judgement, Positive, ScanCheck
 from frimble.screens.models import MeshKind
 
@@ -166,7 +166,7 @@ class CheckingTests(TestCase):
     def test_an_unpacked_scan_that_was_cleared_is_made_again(self):
         check = self.checked()
         before = self.client.get(f"/film/sheets/{check.pk}/loupe.png?x=15&y=15&side=6").content
-        self.assertEqual(scanpictures.clear_unpacked(unused_days=-1), 1)
+        self.assertEqual(scan_pictures.clear_unpacked(unused_days=-1), 1)
         self.assertFalse(Path(check.detail.path).exists())
         self.assertEqual(self.client.get(f"/film/sheets/{check.pk}/loupe.png?x=15&y=15&side=6").content, before)
 

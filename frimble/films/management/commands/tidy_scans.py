@@ -2,7 +2,8 @@
 
 from django.core.management.base import BaseCommand
 
-from frimble.films import checking, scanpictures
+from frimble.films.checks import pictures as scan_pictures
+from frimble.films.checks import services as check_services
 
 _UNUSED_DAYS = 30
 
@@ -11,5 +12,5 @@ class Command(BaseCommand):
     help = "Before a worker starts: queue unfinished checks again and clear what can be made anew."
 
     def handle(self, *args, **options):
-        taken, cleared = checking.take_up_left(), scanpictures.clear_unpacked(_UNUSED_DAYS)
+        taken, cleared = check_services.take_up_left(), scan_pictures.clear_unpacked(_UNUSED_DAYS)
         self.stdout.write(f"{taken} checks taken up, {cleared} unpacked scans cleared.")

@@ -1,0 +1,52 @@
+"""What is typed about batches."""
+
+from django import forms
+from django.utils import timezone
+
+from frimble.coatings.models import Batch, Emulsion
+from frimble.screens.steps.forms import ActForm
+from frimble.ui.forms.fields import NumberField, QuantityField, RecordField
+
+
+class BatchForm(ActForm):
+    code = forms.CharField(label="Batch code", max_length=16)
+    emulsion = RecordField(Emulsion.objects.all(), label="Emulsion", empty_label="Choose an emulsion")
+    mixed_on = forms.DateField(
+        label="Mixed or opened on", widget=forms.TextInput(attrs={"placeholder": "2026-11-03", "autocomplete": "off"}),
+        error_messages={"invalid": "Write the date as year-month-day, such as 2026-11-03."}, input_formats=["%Y-%m-%d"],
+    )  # fmt: skip
+    kept_c = QuantityField(label="Kept at", unit="°C", initial="20")
+    base_l = NumberField(label="Emulsion before sensitiser", unit="l", required=False)
+    ratio = NumberField(label="Parts to one of sensitiser, empty for the label's", required=False)
+    pot_l = NumberField(label="The pot holds", unit="l", required=False)
+
+    def clean_mixed_on(self):
+        day = self.cleaned_data["mixed_on"]
+        if day > timezone.localdate():
+            raise forms.ValidationError("This batch is dated in the future: check when it was mixed.")
+        return day
+
+
+class MoveForm(ActForm):
+    kept_c = QuantityField(label="Now kept at", unit="°C")
+
+
+class LitresForm(ActForm):
+    kind = forms.ChoiceField(
+        label="What", choices=[("counted", "measured, in the pot now"), ("thrown", "thrown away")], initial="counted"
+    )
+    litres = NumberField(label="Litres", unit="l")
+
+
+class TopUpForm(ActForm):
+    code = forms.CharField(label="Code of the blend", max_length=16)
+    base_l = NumberField(label="New base", unit="l")
+
+
+class MixForm(ActForm):
+    """Any amount, by volume or by weight: what comes out is in the same unit."""
+
+    base = NumberField(label="New base, in ml or g")
+    ratio = NumberField(label="Parts to one of sensitiser", initial="10")
+    remainder = NumberField(label="Sensitised remainder in the pot", required=False)
+    remainder_of = RecordField(Batch.objects.in_use(), label="of batch", required=False, empty_label="none")

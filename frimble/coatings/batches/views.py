@@ -1,0 +1,95 @@
+"""Batches: entered, and what is done to each."""
+
+from datetime import datetime, time
+
+from django.contrib import messages
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
+
+from frimble.coatings.batches import queries as batch_queries
+from frimble.coatings.batches import services as batch_services
+from frimble.coatings.batches.forms import BatchForm, LitresForm, MixForm, MoveForm, TopUpForm
+from frimble.coatings.models import Batch, CoatRecipe
+from frimble.core.emulsion import mixing
+from frimble.people import standards
+from frimble.people.permissions import recorders
+
+_COLD_C = 6
+
+
+def _pot_row(batch, in_force, now) -> dict:
+    return {
+        "batch": batch, "age": batch.age(now, in_force), "left": batch_queries.litres_left(batch),
+        "kept_c": batch.kept(now)[-1].kept_c, "warm_up": batch_queries.warm_up_left_min(batch, in_force, now),
+        "cold": batch_queries.stands_cold(batch, in_force, now),
+    }  # fmt: skip
+
+
+@recorders
+def batches(request):
+    """Pots in use with how much of each life is used and what is left; a new one is entered here."""
+    in_force, now = standards.current(), timezone.now()
+    form = BatchForm(request.POST or None, initial={"mixed_on": str(timezone.localdate())})
+    if request.method == "POST":
+
+        def mix(data):
+            mixed_at = timezone.make_aware(datetime.combine(data.pop("mixed_on"), time(0)))
+            if timezone.localdate(mixed_at) == timezone.localdate():
+                mixed_at = timezone.now()
+            return batch_services.mix_batch(
+                data.pop("code"), data.pop("emulsion"), mixed_at, data.pop("kept_c"), request.user, **data
+            )
+
+        done = form.attempt(mix)
+        if done:
+            messages.success(request, f"Batch {done.code} entered{_to_add(done, form)}.")
+            return redirect("coatings:batches")
+    mix_form = MixForm(request.GET if "base" in request.GET else None)
+    mixed = mix_form.attempt(lambda data: _mixed(data, in_force, now)) if mix_form.is_bound else None
+    in_use = list(Batch.objects.in_use())
+    context = {
+        "form": form, "rows": [_pot_row(b, in_force, now) for b in in_use],
+        "outlooks": batch_queries.outlooks(in_force, pots=in_use),
+        "recipes": CoatRecipe.objects.all(), "mix_form": mix_form, "mixed": mixed,
+    }  # fmt: skip
+    return render(request, "coatings/batches.html", context, status=422 if form.errors or mix_form.errors else 200)
+
+
+def _to_add(batch, form) -> str:
+    base = form.data.get("base_l")
+    return (
+        f": {float(base.replace(',', '.')) / batch.ratio * 1000:.0f} ml of sensitiser" if base and batch.ratio else ""
+    )
+
+
+def _mixed(data, in_force, now):
+    of = data["remainder_of"]
+    age_days = (now - of.born_at).total_seconds() / 86400 if of else 0
+    return mixing.top_up(data["remainder"] or 0, data["base"], data["ratio"], round(age_days), in_force)
+
+
+@recorders
+def pot(request, code):
+    """One pot: its life so far, and what is done to it: moved, measured, thrown away, topped up, finished."""
+    batch = get_object_or_404(Batch.objects.select_related("emulsion", "topped_from", "mixed_by"), code=code.upper())
+    in_force, now, person = standards.current(), timezone.now(), request.user
+    act = request.POST.get("act", "")
+    acts = {
+        "move": (MoveForm, lambda d: batch_services.move(batch, d["kept_c"], person)),
+        "litres": (LitresForm, lambda d: batch_services.change_litres(batch, d["kind"], d["litres"], person)),
+        "top_up": (TopUpForm, lambda d: batch_services.top_up(batch, d["code"], d["base_l"], person)),
+    }
+    forms = {name: form(request.POST if name == act else None) for name, (form, _) in acts.items()}
+    if act in acts and forms[act].attempt(acts[act][1]):
+        messages.success(request, f"{batch.code}: written down.")
+        return redirect("coatings:batches" if act == "top_up" else request.path)
+    if act == "finish":
+        batch_services.finish(batch)
+        messages.success(request, f"{batch.code} is finished.")
+        return redirect("coatings:batches")
+    failed = act in acts
+    context = _pot_row(batch, in_force, now) | {
+        "forms": forms, "records": batch.records.select_related("by", "run").order_by("-at", "-pk")[:40],
+        "cold_c": _COLD_C, "room_c": in_force["emulsion.room_c"], "warm_min": in_force["emulsion.warm_up_min"],
+    }  # fmt: skip
+    return render(request, "coatings/pot.html", context, status=422 if failed else 200)

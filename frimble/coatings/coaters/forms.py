@@ -1,0 +1,18 @@
+"""A coater entered, and a look along its edge."""
+
+from django import forms
+
+from frimble.core.coating.coater import CONDITIONS
+from frimble.screens.steps.forms import ActForm
+from frimble.ui.forms.fields import QuantityField
+
+
+class CoaterForm(ActForm):
+    name = forms.CharField(label="Name on the coater", max_length=40)
+    length_mm = QuantityField(label="Length of its edge", unit="mm")
+    round_edge = forms.BooleanField(label="Has a round edge too", required=False, initial=True)
+
+
+class CoaterCheckForm(ActForm):
+    finding = forms.ChoiceField(label="Along the edge", choices=[(k, v[0]) for k, v in CONDITIONS.items()])
+    note = forms.CharField(label="Note", max_length=240, required=False)

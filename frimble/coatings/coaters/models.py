@@ -1,0 +1,40 @@
+"""Scoop coaters and the looks along their edges."""
+
+from django.db import models
+from simple_history.models import HistoricalRecords
+
+from frimble.core.coating.coater import CONDITIONS
+from frimble.people.models import Person
+from frimble.people.records import AppendOnly
+
+
+class Coater(models.Model):
+    """A scoop coater: length and edges. Reference data, with history."""
+
+    name = models.CharField(max_length=40, unique=True)
+    length_mm = models.FloatField()
+    round_edge = models.BooleanField(default=True)
+    retired = models.BooleanField(default=False)
+    history = HistoricalRecords()
+
+    class Meta:
+        ordering = ["length_mm", "name"]
+
+    def __str__(self) -> str:
+        return f"{self.name}, {self.length_mm:.0f} mm"
+
+
+class CoaterCheck(AppendOnly):
+    """A look along a coater's edge."""
+
+    coater = models.ForeignKey(Coater, on_delete=models.PROTECT, related_name="checks")
+    finding = models.CharField(max_length=8, choices=[(k, v[0]) for k, v in CONDITIONS.items()])
+    note = models.CharField(max_length=240, blank=True)
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["at", "pk"]
+
+    def __str__(self) -> str:
+        return self.get_finding_display()

@@ -1,0 +1,27 @@
+"""Coating a screen."""
+
+from django import forms
+
+from frimble.coatings.drying.forms import AirForm
+from frimble.coatings.models import FILLS, Batch, Coater, CoatRecipe
+from frimble.screens.steps.forms import StepForm
+from frimble.ui.forms.fields import NumberField, RecordField
+
+_TYPED = forms.TextInput(attrs={"list": "recipes", "autocomplete": "off", "spellcheck": "false"})
+
+
+class CoatForm(AirForm, StepForm):
+    simulated = None
+    formula = forms.CharField(label="Coat formula", max_length=60, widget=_TYPED)
+    batch = RecordField(Batch.objects.none(), label="Emulsion batch", empty_label="Choose a batch")
+    coater = RecordField(
+        Coater.objects.filter(retired=False), label="Coater", required=False, empty_label="not written down"
+    )
+    fill = forms.ChoiceField(label="Coater filled", required=False, choices=[("", "not written down"), *FILLS])
+    stroke_s = NumberField(label="One stroke took", unit="s", required=False)
+
+    def __init__(self, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.fields["batch"].queryset = Batch.objects.in_use()
+        self.fields["air_c"].label, self.fields["humidity"].label = "Cabinet temperature", "Cabinet humidity"
+        self.recipes = CoatRecipe.objects.all()

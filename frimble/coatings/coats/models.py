@@ -1,0 +1,54 @@
+"""Coats as they were laid, and what is wrong with them."""
+
+from django.db import models
+
+from frimble.coatings.batches.models import Batch
+from frimble.coatings.coaters.models import Coater
+from frimble.core.coating import defects as coat_defects
+from frimble.core.coating import drying
+from frimble.core.coating import wet as wet_coat
+from frimble.people.models import Person
+from frimble.people.records import AppendOnly
+from frimble.screens.models import LifeEvent
+
+FILLS = [(key, wet_coat.FILL_WORDS[key]) for key in wet_coat.FILLS]
+
+
+class Coat(models.Model):
+    """One layer of a coat formula, laid from one batch, with the drying that was predicted for it (minutes)."""
+
+    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="coat")
+    batch = models.ForeignKey(Batch, on_delete=models.PROTECT, related_name="coats")
+    formula = models.CharField(max_length=60)
+    layer = models.PositiveSmallIntegerField()
+    coater = models.ForeignKey(Coater, on_delete=models.PROTECT, null=True, related_name="coats")
+    fill = models.CharField(max_length=12, choices=FILLS, blank=True)
+    stroke_s = models.FloatField(null=True)
+    air_c = models.FloatField()
+    humidity = models.FloatField()
+    fan = models.CharField(max_length=4, choices=list(drying.FANS.items()), default="low")
+    dry_min = models.FloatField()
+    dry_low_min = models.FloatField()
+    dry_high_min = models.FloatField()
+
+    def __str__(self) -> str:
+        return f"{self.formula} layer {self.layer}, {self.batch}"
+
+    @property
+    def air(self) -> drying.Air:
+        return drying.Air(self.air_c, self.humidity, self.fan)
+
+
+class CoatDefect(AppendOnly):
+    """Something wrong with a coat, seen by somebody."""
+
+    coat = models.ForeignKey(Coat, on_delete=models.PROTECT, related_name="defects")
+    kind = models.CharField(max_length=10, choices=[(k, d.word) for k, d in coat_defects.DEFECTS.items()])
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["at", "pk"]
+
+    def __str__(self) -> str:
+        return self.get_kind_display()

@@ -1,0 +1,87 @@
+"""Coating a screen, and noting what is wrong with its coat."""
+
+from django.db import transaction
+from django.utils import timezone
+
+from frimble.coatings.coats.queries import current_coat, next_layer
+from frimble.coatings.drying import learning as drying_learning
+from frimble.coatings.models import Coat, CoatDefect
+from frimble.core.coating.defects import DEFECTS
+from frimble.core.coating.drying import Air
+from frimble.core.coating.formula import parse_formula
+from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.lifecycle import State
+from frimble.core.units import show_minutes
+from frimble.people import standards
+from frimble.screens import ledger
+
+
+@transaction.atomic
+def coat(
+    code, person, *, formula, batch, air: Air, coater=None, fill="", stroke_s=None, revision=None, override_reason="",
+    note="",
+) -> Coat:  # fmt: skip
+    """Lay the next layer of a coat formula.
+
+    Args:
+        coater, fill, stroke_s: with which, how full, and seconds of one stroke, where somebody wrote them down.
+
+    Raises:
+        OutOfRange: the formula does not parse, or differs from the one begun.
+        Refused: the mesh is wet, the batch is past its life, or the air takes up no water.
+    """
+    in_force, now = standards.current(), timezone.now()
+    screen = ledger.lock(code, revision)
+    layer = next_layer(screen)
+    parsed = parse_formula(formula, in_force)
+    _same_as_begun(screen, parsed)
+    _batch_usable(batch, now, in_force, person, override_reason)
+    _round_edge_there(parsed.layers[layer - 1], coater)
+    drying = drying_learning.expected(screen.mesh, parsed, layer, batch.emulsion, air, in_force)
+    if drying.refused:
+        raise Refused(drying.reason, field="humidity")
+    layers = len(parsed.layers)
+    event = ledger.record(
+        code, "coat", person, at=now, revision=revision, override_reason=override_reason, note=note,
+        coat_colour=batch.emulsion.colour,
+        facts=ledger.wetted({"layer": layer, "layers": layers}, drying.value, now),
+        summary=f"Coated {parsed}" + (f", layer {layer} of {layers}" if layers > 1 else "")
+        + f", {batch}. Dry in about {show_minutes(drying.value)}",
+    )  # fmt: skip
+    return Coat.objects.create(
+        event=event, batch=batch, formula=str(parsed), layer=layer, coater=coater, fill=fill, stroke_s=stroke_s,
+        air_c=air.air_c, humidity=air.humidity, fan=air.fan, dry_min=drying.value, dry_low_min=drying.low,
+        dry_high_min=drying.high,
+    )  # fmt: skip
+
+
+def note_defect(coat: Coat, kind: str, person) -> CoatDefect:
+    """Write down something wrong with a coat, once for each kind.
+
+    Raises:
+        OutOfRange: an unknown defect, or one noted already.
+    """
+    if kind not in DEFECTS:
+        raise OutOfRange(f"Choose one of {', '.join(d.word for d in DEFECTS.values())}.", "kind")
+    if coat.defects.filter(kind=kind).exists():
+        raise OutOfRange(f"{DEFECTS[kind].word.capitalize()} is noted for this coat already.", "kind")
+    return CoatDefect.objects.create(coat=coat, kind=kind, at=timezone.now(), by=person)
+
+
+def _same_as_begun(screen, parsed) -> None:
+    if screen.state != State.PART_COATED:
+        return
+    begun = current_coat(screen)
+    if begun and begun.formula != str(parsed):
+        raise OutOfRange(f"This screen was begun with {begun.formula}: finish it with that formula.", "formula")
+
+
+def _batch_usable(batch, now, in_force, person, override_reason) -> None:
+    age = batch.age(now, in_force)
+    if age.verdict == "past its life" and not (override_reason.strip() and person.is_lead):
+        raise Refused(f"Batch {batch.code} is {age.verdict}. {age.reason}", overridable=True, field="batch")
+
+
+def _round_edge_there(layer, coater) -> None:
+    if coater and not coater.round_edge and any(s.round_edge for s in layer.strokes):
+        raise OutOfRange(f"{coater} has no round edge, which {layer} wants.", "coater")

@@ -1,0 +1,144 @@
+"""Coating a screen: the form, and what a formula still being typed means."""
+
+from django.http import JsonResponse
+from django.utils import timezone
+
+from frimble.coatings.batches import queries as batch_queries
+from frimble.coatings.coaters import queries as coater_queries
+from frimble.coatings.coats import queries as coat_queries
+from frimble.coatings.coats import services as coat_services
+from frimble.coatings.coats.forms import CoatForm
+from frimble.coatings.drying import learning as drying_learning
+from frimble.coatings.drying import queries as drying_queries
+from frimble.coatings.planner import outcomes
+from frimble.coatings.thickness import queries as thickness_queries
+from frimble.core.coating.formula import parse_formula
+from frimble.core.conclusions import OutOfRange
+from frimble.core.instruments.hygrometer import read_cabinet
+from frimble.core.lifecycle import State
+from frimble.core.units import fahrenheit, show_minutes
+from frimble.people import standards
+from frimble.people.permissions import recorders
+from frimble.screens.steps.pages import StepPage, get_screen, show_step
+
+
+def _do_coat(form, screen, person):
+    data = form.cleaned_data
+    return coat_services.coat(
+        screen.code, person, formula=data["formula"], batch=data["batch"], air=form.air(), coater=data["coater"],
+        fill=data["fill"], stroke_s=data["stroke_s"], **form.common(),
+    ).event  # fmt: skip
+
+
+def shown_c(air_c, inch) -> str:
+    """A temperature as it stands in a field."""
+    return f"{fahrenheit(air_c) if inch else air_c:.4g}"
+
+
+def _coat_page(inch, air, there):
+    def initial(screen, in_force):
+        begun = coat_queries.current_coat(screen) if screen.state == State.PART_COATED else None
+        return {
+            "formula": begun.formula if begun else "",
+            "batch": begun.batch_id if begun else None,
+            "coater": coater_queries.best(screen.frame, in_force, among=there),
+            "fill": in_force["coat.fill"],
+            "air_c": shown_c(air.air_c, inch),
+            "humidity": f"{air.humidity * 100:.0f}",
+            "fan": air.fan,
+        }
+
+    return StepPage("coat", CoatForm, _do_coat, "Record coat", template="coatings/coat.html", initial=initial)
+
+
+@recorders
+def coat(request, code):
+    """Lay the next layer: formula as steps to tick off, batch with its age, drying time."""
+    inch, in_use = request.user.units == "inch", standards.current()
+    air, there = drying_queries.air_now(in_use), coater_queries.standing(in_use)
+
+    def extra(screen, in_force, form):
+        now = timezone.now()
+        pot_rows = [
+            (
+                b,
+                b.age(now, in_force),
+                batch_queries.warm_up_left_min(b, in_force, now),
+                batch_queries.stands_cold(b, in_force, now),
+            )
+            for b in form.fields["batch"].queryset
+        ]
+        layer = coat_queries.next_layer(screen)
+        return {"pots": pot_rows, "recipes": form.recipes, "layer": layer, "fill": in_force["coat.fill"],
+                "known": [h for h in outcomes.formulas_on(screen.mesh) if h.coats or h.suits][:5],
+                "fits": coater_queries.fits(screen.frame, in_force, among=there),
+                "damp": drying_queries.damp_air(in_force)}  # fmt: skip
+
+    return show_step(request, code, _coat_page(inch, air, there), extra, {"inch": inch})
+
+
+def preview(request, code):
+    """What a formula still being typed means, and when it would be dry; stored nowhere."""
+    screen, in_force = get_screen(code), standards.current()
+    layer = coat_queries.next_layer(screen)
+    try:
+        parsed = parse_formula(request.GET.get("formula", ""), in_force)
+    except OutOfRange as error:
+        return JsonResponse({"ok": False, "reason": str(error)})
+    if layer > len(parsed.layers):
+        return JsonResponse(
+            {"ok": False, "reason": f"Layer {layer} is next, but this formula has {len(parsed.layers)}."}
+        )
+    notes = list(parsed.notes)
+    if len(parsed.layers) > 1:
+        notes.insert(0, f"This record is for layer {layer} of {len(parsed.layers)}; each is recorded when it is laid.")
+    answer = {
+        "ok": True,
+        "formula": str(parsed),
+        "steps": parsed.layer_steps(layer),
+        "notes": notes,
+        "dry": "",
+        "eom": "",
+    }
+    form = CoatForm({**request.GET.dict(), "revision": 0}, inch=request.user.units == "inch")
+    form.is_valid()
+    data = form.cleaned_data
+    if all(data.get(k) is not None for k in ("batch", "air_c", "humidity", "fan")):
+        answer |= _foretold(screen, parsed, layer, data["batch"].emulsion, form, in_force, request.user)
+    return JsonResponse(answer)
+
+
+def _foretold(screen, parsed, layer, emulsion, form, in_force, person) -> dict:
+    """Drying time and thickness in words."""
+    try:
+        drying = drying_learning.expected(screen.mesh, parsed, layer, emulsion, form.air(), in_force)
+    except OutOfRange as error:
+        dry = str(error)
+    else:
+        dry = drying.reason if drying.refused else _dry_words(drying)
+    try:
+        told = thickness_queries.expected(
+            screen.mesh, parsed, emulsion, in_force, fill=form.cleaned_data.get("fill", ""), person=person
+        )
+    except OutOfRange as error:
+        return {"dry": dry, "eom": str(error)}
+    eom = (
+        f"The finished coat will stand about {told.value:.0f} µm over the mesh ({told.low:.0f} to {told.high:.0f}), "
+        f"{told.verdict}. Rests on {told.rests_on}."
+    )
+    return {"dry": dry, "eom": eom}
+
+
+def _dry_words(drying):
+    ready = timezone.localtime(timezone.now() + timezone.timedelta(minutes=drying.value))
+    return (
+        f"This layer is dry in about {show_minutes(drying.value)} ({show_minutes(drying.low)} to "
+        f"{show_minutes(drying.high)}), at {ready:%H:%M}. {drying.reason} Rests on {drying.rests_on}."
+    )
+
+
+def cabinet(request):
+    """A reading of the simulated cabinet hygrometer."""
+    air_c, humidity = read_cabinet(int(timezone.now().timestamp()) // 60)
+    shown = fahrenheit(air_c) if request.user.units == "inch" else air_c
+    return JsonResponse({"air_c": round(shown, 1), "humidity": round(humidity * 100)})

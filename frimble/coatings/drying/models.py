@@ -1,0 +1,47 @@
+"""Looks at drying coats, and the air they dry in."""
+
+from django.db import models
+
+from frimble.coatings.coats.models import Coat
+from frimble.core.coating import drying, dryness
+from frimble.people.models import Person
+from frimble.people.records import AppendOnly
+from frimble.screens.models import LifeEvent, Rack
+
+
+class DryCheck(AppendOnly):
+    """A look at whether a coat is dry, so many minutes after it was laid."""
+
+    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="dry_check")
+    coat = models.ForeignKey(Coat, on_delete=models.PROTECT, related_name="dry_checks")
+    method = models.CharField(max_length=8, choices=list(dryness.METHODS.items()))
+    verdict = models.CharField(max_length=10)
+    elapsed_min = models.FloatField()
+
+    class Meta:
+        ordering = ["elapsed_min"]
+
+    def __str__(self) -> str:
+        return f"{self.verdict} after {self.elapsed_min:.0f} min"
+
+
+class AirReading(AppendOnly):
+    """The air in a cabinet at a moment, as typed or as the hygrometer said."""
+
+    cabinet = models.ForeignKey(Rack, on_delete=models.PROTECT, related_name="air_readings")
+    air_c = models.FloatField()
+    humidity = models.FloatField()
+    fan = models.CharField(max_length=4, choices=list(drying.FANS.items()))
+    simulated = models.BooleanField(default=False)
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["at", "pk"]
+
+    def __str__(self) -> str:
+        return f"{self.air_c:.1f} °C, {self.humidity * 100:.0f} %, fan {self.fan}"
+
+    @property
+    def air(self) -> drying.Air:
+        return drying.Air(self.air_c, self.humidity, self.fan)

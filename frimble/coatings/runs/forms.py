@@ -1,0 +1,50 @@
+"""Several screens coated in one go."""
+
+from django import forms
+
+from frimble.coatings.coats.forms import _TYPED
+from frimble.coatings.models import FILLS, Batch, Coater
+from frimble.screens.steps.forms import ActForm
+from frimble.ui.forms.fields import NumberField, RecordField
+
+
+class RunForm(ActForm):
+    """Several screens to coat in one go, each with its formula."""
+
+    batch = RecordField(Batch.objects.none(), label="Emulsion batch", empty_label=None)
+    coater = RecordField(Coater.objects.filter(retired=False), label="Coater", empty_label=None)
+    fill = forms.ChoiceField(label="Coater filled", choices=FILLS)
+    poured_l = NumberField(label="Poured from the pot", unit="l", required=False)
+
+    def __init__(self, *args, candidates, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.fields["batch"].queryset = Batch.objects.in_use()
+        self.candidates = candidates
+        for found in candidates:
+            key = found.screen.pk
+            self.fields[f"take_{key}"] = forms.BooleanField(label=found.screen.code, required=False, initial=True)
+            self.fields[f"formula_{key}"] = forms.CharField(
+                label=f"Formula for {found.screen.code}",
+                max_length=60,
+                required=False,
+                initial=found.formula,
+                widget=_TYPED,
+            )
+
+    def rows(self):
+        """Each candidate with its two fields."""
+        return [(c, self[f"take_{c.screen.pk}"], self[f"formula_{c.screen.pk}"]) for c in self.candidates]
+
+    def chosen(self):
+        """(screen, formula) of those that are ticked."""
+        data = self.cleaned_data
+        return [
+            (c.screen, data[f"formula_{c.screen.pk}"] or c.formula)
+            for c in self.candidates
+            if data.get(f"take_{c.screen.pk}")
+        ]
+
+
+class FinishForm(ActForm):
+    returned_l = NumberField(label="Back into the pot", unit="l")
+    washed = forms.BooleanField(label="The coater is washed and looked along", required=False)

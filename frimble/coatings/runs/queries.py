@@ -1,0 +1,132 @@
+"""A coating run before and while it goes: who may be coated, in which order, what to pour."""
+
+from dataclasses import dataclass
+
+from django.db.models import Case, When
+
+from frimble.coatings.coaters import queries as coater_queries
+from frimble.coatings.coats import queries as coat_queries
+from frimble.coatings.drying import learning as drying_learning
+from frimble.coatings.drying import queries as drying_queries
+from frimble.coatings.models import CoatingRun, PotRecord, RunScreen
+from frimble.coatings.planner import outcomes
+from frimble.core.coating import plan as coat_plan
+from frimble.core.coating import wet as wet_coat
+from frimble.core.coating.formula import parse_formula
+from frimble.core.conclusions import OutOfRange
+from frimble.core.lifecycle import State
+from frimble.screens.models import Screen
+
+_PLAIN = "P1 S1"
+
+
+# More are not coated in one go.
+_MOST_SCREENS = 24
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A screen that could be coated now: the formula it would get, and which coater fits it best."""
+
+    screen: Screen
+    formula: str
+    coater: object
+
+
+def candidates(in_force, now, recipes) -> list[Candidate]:
+    """Screens degreased and dry, and those whose next layer may be laid, those begun first, by mesh."""
+    begun_first = Case(When(state=State.PART_COATED, then=0), default=1)
+    dry = Screen.objects.for_lists().exclude(wet_until__gt=now).filter(state__in=(State.PART_COATED, State.DEGREASED))
+    ready = list(dry.order_by(begun_first, "since")[:_MOST_SCREENS])
+    begun, there = [s for s in ready if s.state == State.PART_COATED], coater_queries.standing(in_force)
+    coats = drying_queries.coats_on([s.meshing_id for s in begun])
+    usual = {mesh.pk: usual_formula(mesh, recipes) for mesh in {s.mesh for s in ready if s not in begun}}
+    found = []
+    for screen in sorted(ready, key=lambda s: (s.mesh.count_per_cm, s.code)):
+        coat = coats.get(screen.meshing_id)
+        formula = coat.formula if coat else usual.get(screen.meshing.mesh_id, _PLAIN)
+        found.append(Candidate(screen, formula, coater_queries.best(screen.frame, in_force, among=there)))
+    return found
+
+
+def usual_formula(mesh, recipes) -> str:
+    """The formula most laid on a mesh, else one named for it, else one and one."""
+    known = outcomes.formulas_on(mesh, recipes=recipes)
+    most = max(known, key=lambda h: (h.coats, h.suits), default=None)
+    return most.formula if most else _PLAIN
+
+
+@dataclass(frozen=True)
+class Plan:
+    """A run before it starts: the turns in order, and what to pour."""
+
+    turns: list[coat_plan.Turn]
+    need: wet_coat.RunNeed
+    cannot: list[tuple[Screen, str]]
+
+
+def plan(chosen: list[tuple[Screen, str]], batch, coater, fill, in_force) -> Plan:
+    """Order the screens, leave out those the coater does not fit, and reckon the emulsion.
+
+    Raises:
+        OutOfRange: a formula that does not parse, or no screen that can be coated.
+    """
+    turns, cannot = [], []
+    air, known = drying_queries.air_now(in_force), drying_learning.belief(in_force)
+    there = [s for s in coater_queries.standing(in_force) if s.coater == coater]
+    for screen, text in chosen:
+        formula, layer = _parsed(screen, text, in_force), coat_queries.next_layer(screen)
+        (_, fit), *_ = coater_queries.fits(screen.frame, in_force, among=there)
+        if not fit.fits:
+            cannot.append((screen, fit.reason))
+            continue
+        dry = drying_learning.expected(screen.mesh, formula, layer, batch.emulsion, air, in_force, known)
+        ml = _layer_ml(screen, formula, layer, in_force)
+        turns.append(coat_plan.Turn(screen, formula, layer, dry.value or 0.0, ml))
+    if not turns:
+        raise OutOfRange("; ".join(f"{s.code}: {why}" for s, why in cannot) or "Choose at least one screen.", "coater")
+    return Plan(
+        coat_plan.run_order(turns), wet_coat.run_need([t.ml for t in turns], coater.length_mm, fill, in_force), cannot
+    )
+
+
+def _parsed(screen, text, in_force):
+    try:
+        return parse_formula(text, in_force)
+    except OutOfRange as error:
+        raise OutOfRange(f"{screen.code}: {error}", f"formula_{screen.pk}") from None
+
+
+def coated_size_mm(frame, in_force) -> tuple[float, float]:
+    """The part of a frame that is coated: inside the rails, off the joint."""
+    inner = coater_queries.inner_width_mm(frame, in_force)
+    high = frame.inner_height_mm or frame.outer_height_mm - 2 * in_force["placement.profile_mm"]
+    clear = 2 * in_force["coater.clear_mm"]
+    return inner - clear, high - clear
+
+
+def _layer_ml(screen, formula, layer, in_force) -> float:
+    wide, high = coated_size_mm(screen.frame, in_force)
+    wet = wet_coat.wet_um(formula.layers[layer - 1], screen.mesh.geometry(in_force), layer == 1, in_force)
+    return wet * wide * high / 1e6
+
+
+def next_turn(run: CoatingRun) -> RunScreen | None:
+    """The screen that is up next, or None when all have had their turn."""
+    waiting = run.screens.filter(coat=None, left_out="")
+    return waiting.select_related("screen__frame", "screen__meshing__mesh", "screen__slot").first()
+
+
+def poured_l(run: CoatingRun) -> float:
+    return sum(r.litres for r in run.pot_records.filter(kind=PotRecord.Kind.POURED))
+
+
+def used_l(run: CoatingRun) -> float:
+    """Poured less returned."""
+    return poured_l(run) - sum(r.litres for r in run.pot_records.filter(kind=PotRecord.Kind.RETURNED))
+
+
+def refill_ml(run: CoatingRun, in_force) -> float:
+    """What the screens coated so far took out of the coater: so much brings it back to its mark."""
+    laid = run.screens.filter(coat__isnull=False).select_related("screen__frame", "screen__meshing__mesh", "coat")
+    return sum(_layer_ml(t.screen, parse_formula(t.formula, in_force), t.coat.layer, in_force) for t in laid)

@@ -1,0 +1,24 @@
+"""Gauge readings of coats."""
+
+from django.db import models
+
+from frimble.people.records import AppendOnly
+from frimble.screens.models import LifeEvent
+
+
+class CoatThickness(AppendOnly):
+    """Gauge readings of a finished coat, µm, and the emulsion over mesh they give."""
+
+    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="coat_thickness")
+    coat = models.ForeignKey("Coat", on_delete=models.PROTECT, related_name="thicknesses")
+    bare_um = models.FloatField()
+    readings_um = models.JSONField()
+    eom_um = models.FloatField()
+    spread_um = models.FloatField()
+    simulated = models.BooleanField(default=False)
+
+    class Meta:
+        constraints = [models.CheckConstraint(condition=models.Q(eom_um__gt=0), name="coated_is_thicker_than_bare")]
+
+    def __str__(self) -> str:
+        return f"{self.eom_um:.0f} µm over mesh"

@@ -1,0 +1,70 @@
+"""Scans of films, what their checks concluded, and what people think of it."""
+
+import secrets
+
+from django.db import models
+
+from frimble.films.library.models import Positive
+from frimble.people.models import Person
+from frimble.people.records import AppendOnly
+from frimble.screens.models import MeshKind
+
+
+def scan_name(check, filename: str) -> str:
+    """A generated name: nothing of what was sent becomes a path."""
+    return f"scans/{secrets.token_hex(16)}"
+
+
+class ScanCheck(models.Model):
+    """A scan of a positive and what its check concluded. Written once by a person, then once by the check."""
+
+    class State(models.TextChoices):
+        WAITING = "waiting", "waiting"
+        RUNNING = "running", "being checked"
+        DONE = "done", "checked"
+        REFUSED = "refused", "refused"
+
+    positive = models.ForeignKey(Positive, on_delete=models.PROTECT, related_name="checks")
+    scan = models.FileField(upload_to=scan_name)
+    picture = models.FileField(upload_to=scan_name, blank=True)
+    densities = models.FileField(upload_to=scan_name, blank=True)
+    detail = models.FileField(upload_to=scan_name, blank=True)
+    dpi = models.FloatField(null=True, blank=True)
+    encoding = models.CharField(max_length=8, default="srgb")
+    wedge = models.CharField(max_length=300, blank=True)
+    mesh = models.ForeignKey(MeshKind, on_delete=models.PROTECT, null=True, blank=True, related_name="+")
+    state = models.CharField(max_length=8, choices=State.choices, default=State.WAITING)
+    share_done = models.FloatField(default=0)
+    doing = models.CharField(max_length=60, blank=True)
+    refusal = models.CharField(max_length=400, blank=True)
+    result = models.JSONField(null=True, blank=True)
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["-at", "-pk"]
+
+    def __str__(self) -> str:
+        return f"{self.positive} {self.get_state_display()}"
+
+
+class Judgement(AppendOnly):
+    """What a person thinks of one finding. Append-only: the newest stands."""
+
+    check_of = models.ForeignKey(ScanCheck, on_delete=models.PROTECT, related_name="judgements")
+    finding = models.PositiveIntegerField()
+    accepted = models.BooleanField()
+    reason = models.CharField(max_length=200, blank=True)
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["at", "pk"]
+        constraints = [
+            models.CheckConstraint(
+                condition=models.Q(accepted=True) | ~models.Q(reason=""), name="dismissed_with_a_reason"
+            )
+        ]
+
+    def __str__(self) -> str:
+        return f"finding {self.finding} {'accepted' if self.accepted else 'dismissed'}"

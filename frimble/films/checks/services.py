@@ -1,0 +1,174 @@
+"""A scan handed in, checked off the request, and judged."""
+
+import dataclasses
+
+from django.core.files.base import ContentFile
+from django.db import transaction
+from django.utils import timezone
+from django_tasks import task
+
+from frimble.core.conclusions import OutOfRange
+from frimble.films.checks import pictures as scan_pictures
+from frimble.films.models import DensityReading, Judgement, Positive, ScanCheck
+from frimble.people import standards
+
+_TELL_EVERY = 0.05
+
+
+def submit(positive: Positive, person, *, scan, dpi, encoding, wedge, mesh) -> ScanCheck:
+    """Store a scan and put its check in the queue.
+
+    Raises:
+        OutOfRange: not a picture of a kind that can be read, or a wedge that cannot be.
+    """
+    from frimble.core.film.scan.opening import kind_of
+
+    kind_of(scan.read(16))
+    scan.seek(0)
+    return _queue(positive, person, scan=scan, dpi=dpi, encoding=encoding, wedge=wedge, mesh=mesh)
+
+
+def again(check: ScanCheck, person, *, wedge: str, mesh) -> ScanCheck:
+    """Check the same scan anew with a wedge placed otherwise or for another mesh; the earlier check stays as it is.
+
+    Raises:
+        OutOfRange: a wedge that cannot be.
+    """
+    return _queue(
+        check.positive, person, scan=check.scan.name, dpi=check.dpi, encoding=check.encoding, wedge=wedge, mesh=mesh
+    )
+
+
+def _queue(positive, person, *, wedge, **given) -> ScanCheck:
+    from frimble.core.film.wedge.definition import wedge_or_densities
+
+    wedge_or_densities(wedge)
+    with transaction.atomic():
+        check = ScanCheck.objects.create(positive=positive, wedge=wedge, at=timezone.now(), by=person, **given)
+        transaction.on_commit(lambda: run_check.enqueue(check.pk))
+    return check
+
+
+def take_up_left() -> int:
+    """Put checks that a killed worker left unfinished in the queue again; how many there were.
+
+    To be called before a worker starts, when nothing else can be checking them.
+    """
+    left = ScanCheck.objects.filter(state=ScanCheck.State.RUNNING)
+    numbers = list(left.values_list("pk", flat=True))
+    left.update(state=ScanCheck.State.WAITING, share_done=0, doing="")
+    for pk in numbers:
+        run_check.enqueue(pk)
+    return len(numbers)
+
+
+@task
+def run_check(pk: int) -> None:
+    """Check one scan; the record says how far it has come, and in the end what was found or why not."""
+    check = ScanCheck.objects.get(pk=pk)
+    if check.state in (ScanCheck.State.DONE, ScanCheck.State.REFUSED):
+        return
+    ScanCheck.objects.filter(pk=pk).update(state=ScanCheck.State.RUNNING, doing="opening the scan")
+    try:
+        _check(check)
+    except OutOfRange as error:
+        ScanCheck.objects.filter(pk=pk).update(state=ScanCheck.State.REFUSED, refusal=str(error)[:400])
+
+
+def _check(check: ScanCheck) -> None:
+    # The image libraries load with the first check, not with the first page.
+    from frimble.core.film.check import check_and_read
+    from frimble.core.film.findings import limits_for
+    from frimble.core.film.registration import find_marks
+    from frimble.core.film.scan.opening import open_scan
+    from frimble.core.film.wedge.definition import wedge_or_densities
+
+    in_force = standards.current()
+    with check.scan.open() as file:
+        scan = open_scan(file.read(), check.dpi, check.encoding, in_force)
+    wedge, to_find = wedge_or_densities(check.wedge)
+    limits = (
+        limits_for(in_force, check.mesh.geometry(in_force), str(check.mesh)) if check.mesh else limits_for(in_force)
+    )
+    found, reading = check_and_read(scan, limits, wedge, to_find, _teller(check.pk))
+    check.picture.save("picture", ContentFile(scan_pictures.picture(scan)), save=False)
+    check.detail.save("detail", ContentFile(scan_pictures.whole(scan)), save=False)
+    if not scan.artwork:
+        check.densities.save("densities", ContentFile(scan_pictures.density_map(reading)), save=False)
+    check.result = _plain(found, scan, limits, reading) | {"marks": _numbers(find_marks(scan).tolist())}
+    if not check.result["marks"] and check.positive.separation:
+        check.result["notes"].append("No register mark was found: put them on every separation, in the same places.")
+    check.state, check.share_done, check.doing = ScanCheck.State.DONE, 1, ""
+    check.save()
+
+
+def _teller(pk):
+    told = [0.0]
+
+    def tell(share, doing):
+        if share - told[0] >= _TELL_EVERY:
+            told[0] = share
+            ScanCheck.objects.filter(pk=pk).update(share_done=share, doing=doing[:60])
+
+    return tell
+
+
+def _plain(found, scan, limits, reading) -> dict:
+    result = dataclasses.asdict(found)
+    result["findings"] = [dataclasses.asdict(f) | {"label": f.label, "unit": f.unit} for f in found.findings]
+    width, height = scan.size_mm
+    result |= {
+        "width_mm": width, "height_mm": height, "dpi": scan.dpi, "limits": dataclasses.asdict(limits),
+        "step_mm": reading.cells.step_mm, "ceiling": float(reading.curve.ceiling),
+        "calibrated": reading.curve.wedge is not None, "artwork": scan.artwork, "wedge": _wedge(reading.curve.wedge),
+    }  # fmt: skip
+    return _numbers(result)
+
+
+def _wedge(wedge) -> dict | None:
+    """Where the wedge was taken to lie, for the page to draw and to change."""
+    return None if wedge is None else dataclasses.asdict(wedge)
+
+
+def _numbers(value):
+    """numpy's numbers as JSON knows them, rounded to what was measured."""
+    if isinstance(value, dict):
+        return {k: _numbers(v) for k, v in value.items()}
+    if isinstance(value, list | tuple):
+        return [_numbers(v) for v in value]
+    if isinstance(value, bool | str | int) or value is None:
+        return value
+    return value.item() if hasattr(value, "dtype") and value.dtype == bool else round(float(value), 4)
+
+
+def judge(check: ScanCheck, person, *, finding: int, accepted: bool, reason: str) -> Judgement:
+    """Accept a finding, or dismiss it with a reason.
+
+    Raises:
+        OutOfRange: no such finding, or no reason.
+    """
+    if not check.result or not 0 <= finding < len(check.result["findings"]):
+        raise OutOfRange("There is no such finding.", "finding")
+    if not accepted and not reason.strip():
+        raise OutOfRange("Say why it is dismissed: the next person will ask.", "reason")
+    return Judgement.objects.create(
+        check_of=check, finding=finding, accepted=accepted, reason=reason.strip()[:200], at=timezone.now(), by=person
+    )
+
+
+def keep_density(check: ScanCheck, person) -> DensityReading:
+    """Take the scan's densities over into the film system's readings, under their own route and band.
+
+    Raises:
+        OutOfRange: no system, no black, or no wedge to rest on.
+    """
+    result = check.result or {}
+    if check.positive.system is None:
+        raise OutOfRange("Say first by which system the film was made.", "system")
+    if not result.get("calibrated") or result.get("dmax") is None:
+        raise OutOfRange("Without a wedge on the scan its densities rest on nothing that was measured.", "scan")
+    return DensityReading.objects.create(
+        system=check.positive.system, band="visual", route="scan", dmax=round(result["dmax"], 3),
+        dmin=round(result["dmin"], 3), at_least=result["dmax_is_lower_bound"], detail=f"Scan of {check.positive}."[:240],
+        at=timezone.now(), by=person,
+    )  # fmt: skip

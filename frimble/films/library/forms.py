@@ -1,0 +1,21 @@
+"""A film as it comes to the bench, and what was done to it."""
+
+from django import forms
+
+from frimble.films.models import FilmSystem
+from frimble.screens.steps.forms import ActForm
+from frimble.ui.forms.fields import RecordField
+
+
+class PositiveForm(ActForm):
+    """A film as it comes to the bench."""
+
+    name = forms.CharField(label="Film", max_length=80, help_text="What a colleague would call it")
+    job_number = forms.CharField(label="Job", max_length=12, required=False)
+    separation = forms.CharField(label="Separation", max_length=60, required=False)
+    system = RecordField(FilmSystem.objects.all(), label="Made by", required=False, empty_label="not known")
+    kept_at = forms.CharField(label="Kept at", max_length=60, required=False)
+
+
+class TouchUpForm(ActForm):
+    words = forms.CharField(label="Touched up", max_length=240, help_text="Such as: opaque pen on two pinholes")

@@ -1,0 +1,42 @@
+"""Films, and what was done to them by hand."""
+
+from django.db import models
+from simple_history.models import HistoricalRecords
+
+from frimble.films.processes.models import FilmSystem
+from frimble.people.models import Person
+from frimble.people.records import AppendOnly
+
+
+class Positive(models.Model):
+    """One film: what it is for, how it was made, where it is kept. The job is known here by its number only."""
+
+    name = models.CharField(max_length=80)
+    job_number = models.CharField(max_length=12, blank=True)
+    separation = models.CharField(max_length=60, blank=True)
+    system = models.ForeignKey(FilmSystem, on_delete=models.PROTECT, null=True, related_name="positives")
+    kept_at = models.CharField(max_length=60, blank=True)
+    made_at = models.DateTimeField()
+    made_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    history = HistoricalRecords()
+
+    class Meta:
+        ordering = ["-made_at", "-pk"]
+
+    def __str__(self) -> str:
+        return f"{self.name}, {self.separation}" if self.separation else self.name
+
+
+class TouchUp(AppendOnly):
+    """What was done to a film by hand after it was made. Append-only."""
+
+    positive = models.ForeignKey(Positive, on_delete=models.PROTECT, related_name="touch_ups")
+    words = models.CharField(max_length=240)
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["at", "pk"]
+
+    def __str__(self) -> str:
+        return self.words

@@ -1,0 +1,70 @@
+"""Ways of making films, with their densities. Reference data, with history."""
+
+from django.db import models
+from simple_history.models import HistoricalRecords
+
+from frimble.core.film import densities
+from frimble.core.film.costs import FilmCost, film_cost
+from frimble.people.models import Person
+from frimble.people.records import AppendOnly
+
+
+class FilmSystem(models.Model):
+    """How a film is made and what it costs, in the shop's own money. Reference data, with history."""
+
+    name = models.CharField(max_length=60, unique=True)
+    how_made = models.CharField(max_length=200, blank=True)
+    settings = models.CharField(max_length=240, blank=True)
+    settings_changed_at = models.DateTimeField(null=True, editable=False)
+    widest_mm = models.FloatField(null=True, blank=True)
+    machine_price = models.FloatField(null=True, blank=True)
+    life_films = models.FloatField(null=True, blank=True)
+    ink_a_film = models.FloatField(null=True, blank=True)
+    sheet_a_film = models.FloatField(null=True, blank=True)
+    spoilage = models.FloatField(null=True, blank=True)
+    history = HistoricalRecords()
+
+    class Meta:
+        ordering = ["name"]
+
+    def __str__(self) -> str:
+        return self.name
+
+    def cost(self) -> FilmCost | None:
+        """Cost of a film, or None while something of it is not known."""
+        parts = (self.machine_price, self.life_films, self.ink_a_film, self.sheet_a_film, self.spoilage)
+        return None if any(p is None for p in parts) else film_cost(*parts)
+
+    def density(self, band: str):
+        """The newest reading in one band, or None; the bands are never mixed."""
+        return self.readings.filter(band=band).order_by("-at", "-pk").first()
+
+
+class DensityReading(AppendOnly):
+    """Densities of one film system in one band, by one route. Append-only: a newer reading stands beside it."""
+
+    system = models.ForeignKey(FilmSystem, on_delete=models.PROTECT, related_name="readings")
+    band = models.CharField(max_length=8, choices=list(densities.BANDS.items()))
+    route = models.CharField(max_length=12, choices=list(densities.ROUTES.items()))
+    dmax = models.FloatField()
+    dmin = models.FloatField()
+    at_least = models.BooleanField(default=False)
+    simulated = models.BooleanField(default=False)
+    detail = models.CharField(max_length=240, blank=True)
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["-at", "-pk"]
+        constraints = [
+            models.CheckConstraint(condition=models.Q(dmax__gt=models.F("dmin"), dmin__gte=0), name="black_is_denser")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.system} {self.get_band_display()} {self.dmax:.2f} over {self.dmin:.2f}"
+
+    @property
+    def stale(self) -> bool:
+        """Whether the system's printer, ink, sheet or settings were changed since."""
+        changed = self.system.settings_changed_at
+        return changed is not None and self.at < changed
