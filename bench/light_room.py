@@ -122,11 +122,11 @@ def _tests(coats, pots, lamps, films, person, now) -> None:
 
 def _photo(person) -> None:
     """A test by a simulated photo, read and taken over."""
-    from frimble.exposures import photos
     from frimble.exposures.models import StepTest
+    from frimble.exposures.steptests.photo import services as photo_services
 
     test = StepTest.objects.get(pk=2)
-    kept = photos.read(
-        test, person, photo=photos.simulated(test, 600), dpi=600, scale_bar_mm=200, wanted_um=150,
+    kept = photo_services.read(
+        test, person, photo=photo_services.simulated(test, 600), dpi=600, scale_bar_mm=200, wanted_um=150,
     )  # fmt: skip
-    photos.take_over(kept, person, {}, "middle")
+    photo_services.take_over(kept, person, {}, "middle")

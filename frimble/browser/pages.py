@@ -4,8 +4,8 @@ from django.urls import reverse
 from django.utils import timezone
 
 from frimble.exchange.models import Draft
-from frimble.exposures import photos
 from frimble.exposures.models import Lamp, StepTest
+from frimble.exposures.steptests.photo import services as photo_services
 from frimble.films.models import FilmSystem, Positive, ScanCheck
 from frimble.people.models import Person
 from frimble.screens.models import MeshKind, Rack
@@ -115,7 +115,9 @@ def every_page():
 def _a_photo():
     """A photo of the newest step test by the simulated camera, as read."""
     test, person = StepTest.objects.first(), Person.objects.get(username="tamsin")
-    return photos.read(test, person, photo=photos.simulated(test, 600), dpi=600, scale_bar_mm=200, wanted_um=150)
+    return photo_services.read(
+        test, person, photo=photo_services.simulated(test, 600), dpi=600, scale_bar_mm=200, wanted_um=150
+    )
 
 
 def _of_many_steps() -> StepTest:

@@ -9,8 +9,8 @@ from selenium.webdriver.common.keys import Keys
 
 from frimble.browser.base import NARROW, WIDE, BrowserCase
 from frimble.demo import loader
-from frimble.exposures import photos
 from frimble.exposures.models import Run, StepTest
+from frimble.exposures.steptests.photo import services as photo_services
 from frimble.films.models import ScanCheck
 from frimble.people.models import Person
 
@@ -34,7 +34,9 @@ class Screenshots(BrowserCase):
 
     def _photo(self):
         test, person = StepTest.objects.get(mesh__count_per_cm=77), Person.objects.get(username="tamsin")
-        found = photos.read(test, person, photo=photos.simulated(test, 600), dpi=600, scale_bar_mm=200, wanted_um=150)
+        found = photo_services.read(
+            test, person, photo=photo_services.simulated(test, 600), dpi=600, scale_bar_mm=200, wanted_um=150
+        )
         self.shot("step-test-photo", reverse("exposures:photo", args=[found.pk]))
 
     def test_draw_them(self):

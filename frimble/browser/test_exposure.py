@@ -17,8 +17,7 @@ from frimble.core.coating.drying import Air
 from frimble.core.exposure.steptest import plan as steptest
 from frimble.core.exposure.steptest.reading import StepGrade
 from frimble.core.settings import Standards
-from frimble.exposures import accepting, actions
-from frimble.exposures.lightroom import LightRoom
+from frimble.exposures.chart import services as chart_services
 from frimble.exposures.models import (
     ChartEntry,
     ControlStrip,
@@ -31,9 +30,14 @@ from frimble.exposures.models import (
     Trial,
 )
 from frimble.exposures.models import TestReading as Reading
+from frimble.exposures.room import LightRoom
+from frimble.exposures.steptests.plan import services as plan_services
+from frimble.exposures.steptests.reading import services as reading_services
+from frimble.exposures.timer import services as timer_services
 from frimble.films.models import FilmSystem
 from frimble.screens.models import Screen
 from frimble.screens.steps.services import degrease, record_mesh_dry
+from frimble.stencils import services as stencil_services
 
 
 class ExposureTests(BrowserCase):
@@ -54,7 +58,7 @@ class ExposureTests(BrowserCase):
         """A card test with the shop's own film, run to plan."""
         self.coated(code)
         plan = steptest.plan_moving_card(30, steps, "cbrt2", Standards(), lag_s=self.lamp.start_lag_s)
-        run = actions.start_test(
+        run = plan_services.start_test(
             code, self.odile, plan, lamp=self.lamp, film=self.film, length_mm=245, revision=None, own_film=True,
             override_reason="test",
         )  # fmt: skip
@@ -62,14 +66,16 @@ class ExposureTests(BrowserCase):
         run.refresh_from_db()
         kinds = ["start", *["move"] * len(run.moves_s), "stop"]
         at = [run.made_at + timedelta(seconds=s) for s in (0, *run.moves_s, run.total_s)]
-        actions.take_taps(run.pk, [(uuid4(), k, t) for k, t in zip(kinds, at, strict=True)])
+        timer_services.take_taps(run.pk, [(uuid4(), k, t) for k, t in zip(kinds, at, strict=True)])
         if washed:
-            actions.wash(code, self.tamsin, soak_s=40, rinse_s=90)
+            stencil_services.wash(code, self.tamsin, soak_s=40, rinse_s=90)
         return StepTest.objects.get(screen__frame__code=code)
 
     def calibrated(self):
         test = self.exposed_test(steps=4)
-        return accepting.accept(actions.read_test(test, self.graded(test), "middle", 150, self.tamsin), self.tamsin)
+        return chart_services.accept(
+            reading_services.read_test(test, self.graded(test), "middle", 150, self.tamsin), self.tamsin
+        )
 
     def graded(self, test):
         words = ("over", "good", "good", "short")
@@ -142,7 +148,7 @@ class ExposureTests(BrowserCase):
     def test_two_tests_are_set_against_each_other_and_the_answer_kept(self):
         first, second = (self.exposed_test(steps=4, code=code) for code in ("Q-014", "Q-015"))
         for test in (first, second):
-            actions.read_test(test, self.graded(test), "middle", 150, self.tamsin)
+            reading_services.read_test(test, self.graded(test), "middle", 150, self.tamsin)
         self.go(f"/expose/tests/{second.pk}/")
         self.press("Set it beside another test")
         self.fill("Against", "Q-014")
@@ -183,7 +189,7 @@ class ExposureTests(BrowserCase):
 
     def test_a_second_reader_sees_no_grades_of_the_first_and_the_difference_is_shown(self):
         test = self.exposed_test(steps=4)
-        actions.read_test(test, self.graded(test), "middle", 150, self.odile)
+        reading_services.read_test(test, self.graded(test), "middle", 150, self.odile)
         self.go(f"/expose/tests/{test.pk}/")
         self.sees("Read it yourself, as Odile did")
         self.assertFalse(self.driver.find_elements(By.CSS_SELECTOR, "input[name^=grade_]:checked"))
@@ -216,7 +222,7 @@ class ExposureTests(BrowserCase):
         self.sees("Recorded.")
         test = StepTest.objects.get()
         self.assertEqual((test.kind, len(test.real_times_s)), ("grey", 21))
-        actions.wash("Q-015", self.tamsin, soak_s=40, rinse_s=90)
+        stencil_services.wash("Q-015", self.tamsin, soak_s=40, rinse_s=90)
         self.go(f"/expose/tests/{test.pk}/")
         self.sees("the highest step that stands solid")
         self.fill("Highest step that stands solid", "30")

@@ -9,8 +9,8 @@ from frimble.browser.shop import small_shop
 from frimble.coatings.coats.services import coat
 from frimble.coatings.models import Batch
 from frimble.core.coating.drying import Air
-from frimble.exposures.actions import start_exposure
 from frimble.exposures.models import Exposure, Lamp, Run
+from frimble.exposures.timer.services import start_exposure
 from frimble.films.models import FilmSystem
 from frimble.screens.models import Screen
 from frimble.screens.steps.services import degrease, record_mesh_dry

@@ -61,6 +61,8 @@ INSTALLED_APPS = [
     "frimble.films",
     "frimble.coatings",
     "frimble.exposures",
+    "frimble.stencils",
+    "frimble.press",
     "frimble.jobs",
     "frimble.exchange",
     "frimble.demo",

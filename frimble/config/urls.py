@@ -10,6 +10,8 @@ urlpatterns = [
     path("coat/", include("frimble.coatings.urls")),
     path("exchange/", include("frimble.exchange.urls")),
     path("expose/", include("frimble.exposures.urls")),
+    path("stencil/", include("frimble.stencils.urls")),
+    path("press/", include("frimble.press.urls")),
 ]
 
 handler404 = "frimble.ui.views.not_found"

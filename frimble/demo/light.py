@@ -6,7 +6,7 @@ from datetime import timedelta
 from frimble.coatings.models import Coat
 from frimble.core.instruments.light_meter import read_field, read_light
 from frimble.demo import scenario
-from frimble.exposures import prediction
+from frimble.exposures.chart import prediction
 from frimble.exposures.models import ChartEntry, ControlStrip, Exposure, LampRecord
 
 _STRIPS = 24

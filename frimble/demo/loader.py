@@ -19,11 +19,12 @@ from frimble.demo import scenario
 from frimble.demo.coating import CoatRoom, finished
 from frimble.demo.films import lay_out_films
 from frimble.demo.light import ends, lay_out_light, load_lamps
-from frimble.exposures.models import ChartEntry, Exposure, Lamp, ReadStep, StepTest, TestReading, Washout
+from frimble.exposures.models import ChartEntry, Exposure, Lamp, ReadStep, StepTest, TestReading
 from frimble.films.models import DensityReading, FilmSystem
-from frimble.jobs.models import Job, PressReport, PressVisit, ScreenNeed
+from frimble.jobs.models import Job, ScreenNeed
 from frimble.people import standards
 from frimble.people.models import Person
+from frimble.press.models import PressReport, PressVisit
 from frimble.screens.ledger import projected
 from frimble.screens.models import (
     Blemish,
@@ -40,6 +41,7 @@ from frimble.screens.models import (
 )
 from frimble.screens.reclaim.services import RECLAIM_OUTCOMES
 from frimble.screens.register.services import ENDINGS
+from frimble.stencils.models import Washout
 
 
 def loaded() -> bool:

@@ -7,9 +7,10 @@ class ExposuresConfig(AppConfig):
 
     def ready(self):
         """Registers this station's part of other pages, and lets the light room know when it is written to."""
-        from frimble.exposures import lightroom, panels  # noqa: F401
+        from frimble.exposures import room as light_room
+        from frimble.exposures.chart import panels  # noqa: F401
         from frimble.exposures.models import ControlStrip, Exposure, LampRecord
         from frimble.films.models import DensityReading
 
         for model in (ControlStrip, Exposure, LampRecord, DensityReading):
-            post_save.connect(lightroom.forget, sender=model, dispatch_uid=f"light room, {model.__name__}")
+            post_save.connect(light_room.forget, sender=model, dispatch_uid=f"light room, {model.__name__}")

@@ -7,8 +7,9 @@ from frimble.core.conclusions import Conclusion
 from frimble.core.tension.measurement import match_within_job
 from frimble.exposures.models import Exposure
 from frimble.films.models import Positive
-from frimble.jobs.models import Job, Photo, PressVisit
+from frimble.jobs.models import Job, Photo
 from frimble.people import standards
+from frimble.press.models import PressVisit
 from frimble.screens.models import Screen
 
 _MOST_VISITS = 60

@@ -1,10 +1,10 @@
-"""Forms of the press."""
+"""A job's screens and photographs."""
 
 from django import forms
 
-from frimble.jobs.models import Job, Photo
+from frimble.jobs.models import Photo
 from frimble.screens.models import MeshKind
-from frimble.screens.steps.forms import ActForm, StepForm
+from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import RecordField, WholeField
 
 
@@ -20,11 +20,3 @@ class NeedForm(ActForm):
     mesh = RecordField(MeshKind.objects.filter(thermal=False), label="Mesh", empty_label=None)
     formula = forms.CharField(label="Coat formula", max_length=60, initial="P1 S1")
     number = WholeField(label="Screens", min_value=1, max_value=40, initial=1)
-
-
-class ToPressForm(StepForm):
-    job = RecordField(Job.objects.all(), label="Job", required=False, empty_label="No job named")
-
-
-class FromPressForm(StepForm):
-    impressions = WholeField(label="Impressions", error_messages={"invalid": "A whole number of impressions."})

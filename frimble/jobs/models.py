@@ -1,4 +1,4 @@
-"""Jobs, and what each screen did on press."""
+"""Jobs, the screens they want, and photographs of their designs."""
 
 import secrets
 
@@ -6,7 +6,7 @@ from django.db import models
 
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
-from frimble.screens.models import LifeEvent, MeshKind
+from frimble.screens.models import MeshKind
 
 
 class Job(models.Model):
@@ -67,23 +67,3 @@ class Photo(AppendOnly):
 
     def __str__(self) -> str:
         return f"{self.get_shows_display()} of {self.job}"
-
-
-class PressVisit(models.Model):
-    """A screen sent to press for a job."""
-
-    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="press_visit")
-    job = models.ForeignKey(Job, on_delete=models.PROTECT, null=True, related_name="visits")
-
-    def __str__(self) -> str:
-        return f"{self.event.meshing.frame} for {self.job}"
-
-
-class PressReport(models.Model):
-    """A screen back from press: impressions it made."""
-
-    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="press_report")
-    impressions = models.PositiveIntegerField()
-
-    def __str__(self) -> str:
-        return f"{self.impressions} impressions"

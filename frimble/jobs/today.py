@@ -11,9 +11,9 @@ from frimble.coatings.coats.queries import current_coat
 from frimble.coatings.models import Batch
 from frimble.core import lifecycle
 from frimble.core.units import show_minutes
-from frimble.exposures import calibration
-from frimble.exposures.lightroom import LightRoom
+from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.models import Run, StepTest
+from frimble.exposures.room import LightRoom
 from frimble.screens.links import step_url
 from frimble.screens.models import Screen
 
@@ -69,9 +69,9 @@ def _add_time(thing) -> None:
     """The calibrated time under the light this coat is usually given, or that there is none."""
     coat = current_coat(thing.screen)
     thing.detail = f"{thing.screen.mesh}, {coat.formula}, {coat.batch}."
-    entries = calibration.entries_in_force(mesh=thing.screen.mesh)
-    light = calibration.usual_light(thing.screen, entries)
-    time, entry = calibration.time_for(thing.screen, *light, coat=coat, entries=entries) if light else (None, None)
+    entries = chart_queries.entries_in_force(mesh=thing.screen.mesh)
+    light = chart_queries.usual_light(thing.screen, entries)
+    time, entry = chart_queries.time_for(thing.screen, *light, coat=coat, entries=entries) if light else (None, None)
     if entry:
         thing.time = time
         thing.detail += f" {entry.lamp}, {entry.film}."
@@ -99,7 +99,7 @@ def _row_words(name, screens, floor, calibrated) -> str:
     if name == "dry":
         return f"First dry in about {show_minutes(floor.next_dry_min())}."
     if name == "expose":
-        missing = calibration.uncalibrated(screens, calibrated)
+        missing = chart_queries.uncalibrated(screens, calibrated)
         if missing:
             verb = "has" if len(missing) == 1 else "have"
             return f"{', '.join(missing[:3])} {verb} no calibrated time: test first."

@@ -12,6 +12,4 @@ urlpatterns = [
     path("jobs/coated/", views.coated, name="coated"),
     path("jobs/<str:number>/", views.job, name="job"),
     path("photos/<int:pk>.png", views.photo, name="photo"),
-    path("press/<str:code>/out/", views.to_press, name="to-press"),
-    path("press/<str:code>/back/", views.from_press, name="from-press"),
 ]

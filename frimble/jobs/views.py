@@ -1,4 +1,4 @@
-"""Today, the slate, jobs, and the way to and from the press."""
+"""Today, the slate and jobs."""
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_not_required
@@ -7,17 +7,16 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
 
-from frimble.exposures import calibration
-from frimble.jobs import actions, coatedstock, today
+from frimble.exposures.chart import queries as chart_queries
+from frimble.jobs import stock, today
 from frimble.jobs.designs import history_of
-from frimble.jobs.forms import FromPressForm, NeedForm, PhotoForm, ToPressForm
+from frimble.jobs.forms import NeedForm, PhotoForm
 from frimble.jobs.line import floor_of, open_runs_of
 from frimble.jobs.models import Job, Photo
 from frimble.jobs.photos import keep_photo
 from frimble.people import standards
 from frimble.people.permissions import press_reporters
 from frimble.screens.search.queries import find
-from frimble.screens.steps.pages import StepPage, show_step
 from frimble.ui.roomlight import in_room_light, picture_answer
 
 _COATED_SHOWN = 40
@@ -25,7 +24,7 @@ _COATED_SHOWN = 40
 
 def show_today(request):
     """Which screens stand where, and what to do next."""
-    floor, in_force, calibrated = floor_of(request), standards.current(), calibration.calibrated()
+    floor, in_force, calibrated = floor_of(request), standards.current(), chart_queries.calibrated()
     context = {
         "next": today.next_thing(floor, in_force, open_runs_of(request)),
         "rows": today.rows(floor, calibrated),
@@ -64,7 +63,7 @@ def job(request, number):
     found = get_object_or_404(Job, number=number)
     wants = request.POST.get("act") == "need"
     need = NeedForm(request.POST if wants else None)
-    if wants and need.attempt(lambda cleaned: coatedstock.add_need(found, in_force=standards.current(), **cleaned)):
+    if wants and need.attempt(lambda cleaned: stock.add_need(found, in_force=standards.current(), **cleaned)):
         return redirect("jobs:job", number)
     form = PhotoForm(None if wants else request.POST or None, request.FILES or None)
     if (
@@ -81,9 +80,9 @@ def job(request, number):
 def coated(request):
     """Coated screens, oldest first, and which mesh runs short for the coming jobs."""
     in_force, now = standards.current(), timezone.now()
-    rows, needs = coatedstock.stock(in_force, now), coatedstock.coming()
-    found = coatedstock.balances(rows, needs, timezone.localdate())
-    litres, outlooks = coatedstock.emulsion_needed(found, needs, in_force)
+    rows, needs = stock.stock(in_force, now), stock.coming()
+    found = stock.balances(rows, needs, timezone.localdate())
+    litres, outlooks = stock.emulsion_needed(found, needs, in_force)
     context = {
         "rows": rows[:_COATED_SHOWN], "more": max(0, len(rows) - _COATED_SHOWN), "balances": found, "litres": litres,
         "outlooks": outlooks, "keeps": in_force["coat.keeps_days"],
@@ -95,31 +94,6 @@ def photo(request, pk):
     """A photograph in the light of the room."""
     found = get_object_or_404(Photo, pk=pk)
     return picture_answer(in_room_light(found.picture, request))
-
-
-TO_PRESS = StepPage(
-    "to_press", ToPressForm,
-    lambda form, screen, person: actions.send_to_press(
-        screen.code, person, job=form.cleaned_data["job"], **form.common()),
-    "Send to press", "Taped, pinholes blocked, dry. Pull a test on scrap first.",
-)  # fmt: skip
-
-FROM_PRESS = StepPage(
-    "from_press", FromPressForm,
-    lambda form, screen, person: actions.back_from_press(
-        screen.code, person, impressions=form.cleaned_data["impressions"], **form.common()),
-    "Record back from press", "How many prints this screen made, test pulls included.",
-)  # fmt: skip
-
-
-@press_reporters
-def to_press(request, code):
-    return show_step(request, code, TO_PRESS)
-
-
-@press_reporters
-def from_press(request, code):
-    return show_step(request, code, FROM_PRESS)
 
 
 @login_not_required

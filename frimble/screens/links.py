@@ -5,10 +5,10 @@ from django.urls import reverse
 _PAGES = {
     "coat": "coatings:coat",
     "expose": "exposures:expose",
-    "wash": "exposures:wash",
-    "inspect": "exposures:inspect",
-    "to_press": "jobs:to-press",
-    "from_press": "jobs:from-press",
+    "wash": "stencils:wash",
+    "inspect": "stencils:inspect",
+    "to_press": "press:to-press",
+    "from_press": "press:from-press",
 }
 
 

@@ -13,13 +13,18 @@ from frimble.core.conclusions import OutOfRange, Refused
 from frimble.core.exposure.steptest.plan import plan_moving_card
 from frimble.core.exposure.steptest.reading import StepGrade
 from frimble.core.settings import Standards
-from frimble.exposures import accepting, actions, calibration
-from frimble.exposures.lightroom import LightRoom
+from frimble.exposures.chart import queries as chart_queries
+from frimble.exposures.chart import services as chart_services
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, Run, StepTest, Tap
+from frimble.exposures.room import LightRoom
+from frimble.exposures.steptests.plan import services as plan_services
+from frimble.exposures.steptests.reading import services as reading_services
+from frimble.exposures.timer import services as timer_services
 from frimble.films.models import FilmSystem, Positive
 from frimble.screens.ledger import record
 from frimble.screens.models import LifeEvent, Screen
 from frimble.screens.steps.services import degrease, record_mesh_dry
+from frimble.stencils import services as stencil_services
 
 
 class LampCase(TestCase):
@@ -45,7 +50,7 @@ class LampCase(TestCase):
     def start_test(self, guess=30, steps=4, code="Q-014", **named):
         plan = plan_moving_card(guess, steps, "arithmetic", Standards(), lag_s=self.lamp.start_lag_s)
         given = {"lamp": self.lamp, "film": self.film, "length_mm": 240, "revision": None} | named
-        return actions.start_test(code, self.odile, plan, override_reason="test", **given)
+        return plan_services.start_test(code, self.odile, plan, override_reason="test", **given)
 
     def tap(self, run, *moments, kinds=None):
         """Taps so many seconds after the run was made; first on, then moves, last off."""
@@ -53,18 +58,18 @@ class LampCase(TestCase):
         Run.objects.filter(pk=run.pk).update(made_at=timezone.now() - timedelta(seconds=max(moments) + 1))
         run.refresh_from_db()
         taps = [(uuid.uuid4(), k, run.made_at + timedelta(seconds=s)) for k, s in zip(kinds, moments, strict=True)]
-        return actions.take_taps(run.pk, taps)
+        return timer_services.take_taps(run.pk, taps)
 
     def a_read_test(self, code="Q-014", grades=("over", "good", "good", "short")):
         """A test that was run to plan, washed and read."""
         run = self.start_test(code=code)
         moves = run.moves_s
         self.tap(run, 0, *moves, run.total_s)
-        actions.wash(code, self.tamsin, soak_s=40, rinse_s=90)
+        stencil_services.wash(code, self.tamsin, soak_s=40, rinse_s=90)
         test = run.step_test
         test.refresh_from_db()
         steps = [StepGrade(n, t, g) for n, (t, g) in enumerate(zip(test.times_s, grades, strict=True), start=1)]
-        return actions.read_test(test, steps, "middle", 150, self.tamsin)
+        return reading_services.read_test(test, steps, "middle", 150, self.tamsin)
 
 
 class RunTests(LampCase):
@@ -81,8 +86,8 @@ class RunTests(LampCase):
     def test_taps_sent_twice_are_stored_once(self):
         run = self.start_test()
         sent = [(uuid.uuid4(), "start", timezone.now())]
-        actions.take_taps(run.pk, sent)
-        actions.take_taps(run.pk, sent)
+        timer_services.take_taps(run.pk, sent)
+        timer_services.take_taps(run.pk, sent)
         self.assertEqual(Tap.objects.count(), 1)
 
     def test_taps_that_do_not_fit_are_refused_whole(self):
@@ -95,7 +100,7 @@ class RunTests(LampCase):
             [("start", now - timedelta(hours=1))],
         ):
             with self.subTest(taps), self.assertRaises(OutOfRange):
-                actions.take_taps(run.pk, [(uuid.uuid4(), kind, at) for kind, at in taps])
+                timer_services.take_taps(run.pk, [(uuid.uuid4(), kind, at) for kind, at in taps])
         self.assertFalse(Tap.objects.exists())
 
     def test_lamp_off_before_the_last_move_spoils_the_test_but_the_light_is_recorded(self):
@@ -106,7 +111,7 @@ class RunTests(LampCase):
         self.assertIn("3 card moves belong to this test; 1 were tapped", Run.objects.get().trouble)
         self.assertEqual(self.screen().state, "exposed")
         with self.assertRaises(Refused):
-            actions.read_test(test, [], "middle", 150, self.tamsin)
+            reading_services.read_test(test, [], "middle", 150, self.tamsin)
 
     def test_one_timer_for_one_screen(self):
         self.start_test()
@@ -127,7 +132,9 @@ class RunTests(LampCase):
     def test_a_technician_cannot_expose_a_wet_coat(self):
         plan = plan_moving_card(30, 4, "arithmetic", Standards())
         with self.assertRaises(Refused) as caught:
-            actions.start_test("Q-014", self.tamsin, plan, lamp=self.lamp, film=self.film, length_mm=240, revision=None)
+            plan_services.start_test(
+                "Q-014", self.tamsin, plan, lamp=self.lamp, film=self.film, length_mm=240, revision=None
+            )
         self.assertIn("Do not expose yet", caught.exception.reason)
         self.assertFalse(Run.objects.exists())
 
@@ -135,73 +142,73 @@ class RunTests(LampCase):
 class CalibrationTests(LampCase):
     def test_an_accepted_time_serves_the_next_screen_and_no_other_conditions(self):
         self.coated("Q-015")
-        before, _ = calibration.time_for(self.screen("Q-015"), self.lamp, self.film)
+        before, _ = chart_queries.time_for(self.screen("Q-015"), self.lamp, self.film)
         self.assertTrue(before.refused)
         reading = self.a_read_test()
-        entry = accepting.accept(reading, self.tamsin)
-        time, found = calibration.time_for(self.screen("Q-015"), self.lamp, self.film)
+        entry = chart_services.accept(reading, self.tamsin)
+        time, found = chart_queries.time_for(self.screen("Q-015"), self.lamp, self.film)
         # Common practice, no source. The geometric middle of the good steps, 45 and 30 s.
         self.assertAlmostEqual(time.value, (45 * 30) ** 0.5, places=2)
         self.assertEqual(found, entry)
         other = FilmSystem.objects.create(name="Oiled sheet")
-        self.assertTrue(calibration.time_for(self.screen("Q-015"), self.lamp, other)[0].refused)
+        self.assertTrue(chart_queries.time_for(self.screen("Q-015"), self.lamp, other)[0].refused)
 
     def test_another_pot_or_an_old_one_shows_on_the_chart(self):
         # Common practice, no source. A new batch or an aged one moves the exposure.
-        accepting.accept(self.a_read_test(), self.tamsin)
-        entries, now, room = calibration.entries_in_force(), timezone.now(), LightRoom(Standards())
-        self.assertEqual(calibration.emulsion_moved(entries, now, room), {})
-        aged = calibration.emulsion_moved(entries, now + timedelta(days=35), room)[entries[0].pk]
+        chart_services.accept(self.a_read_test(), self.tamsin)
+        entries, now, room = chart_queries.entries_in_force(), timezone.now(), LightRoom(Standards())
+        self.assertEqual(chart_queries.emulsion_moved(entries, now, room), {})
+        aged = chart_queries.emulsion_moved(entries, now + timedelta(days=35), room)[entries[0].pk]
         self.assertEqual(aged[0], "recalibrate")
         pot = Batch.objects.get()
         Batch.objects.create(code="SD-09", emulsion=pot.emulsion, mixed_at=now, mixed_by=self.tamsin)
-        told = calibration.emulsion_moved(entries, now, room)[entries[0].pk]
+        told = chart_queries.emulsion_moved(entries, now, room)[entries[0].pk]
         self.assertEqual(told[0], "check again")
         self.assertIn("Found with SD-08; SD-09 is in use now", told[1])
 
     def test_a_reading_is_accepted_once_and_only_the_newest(self):
         first = self.a_read_test()
-        second = actions.read_test(
+        second = reading_services.read_test(
             first.step_test, [StepGrade(s.strip, s.time_s, s.grade) for s in first.steps.all()], "cure", 150, self.odile
         )
         with self.assertRaises(Refused):
-            accepting.accept(first, self.tamsin)
-        accepting.accept(second, self.tamsin)
+            chart_services.accept(first, self.tamsin)
+        chart_services.accept(second, self.tamsin)
         with self.assertRaises(Refused):
-            accepting.accept(second, self.tamsin)
+            chart_services.accept(second, self.tamsin)
         self.assertEqual(ChartEntry.objects.get().time_s, 45)
 
     def test_a_new_time_is_held_against_the_one_before_it_also_when_accepted(self):
-        first = accepting.accept(self.a_read_test(), self.tamsin)
+        first = chart_services.accept(self.a_read_test(), self.tamsin)
         self.coated("Q-015")
         reading = self.a_read_test("Q-015", grades=("good", "good", "short", "under"))
-        self.assertEqual(calibration.in_force_before(reading.step_test, None), first)
-        entry = accepting.accept(reading, self.odile)
-        self.assertEqual(calibration.in_force_before(reading.step_test, entry), first)
-        self.assertIsNone(calibration.in_force_before(first.reading.step_test, first))
-        self.assertEqual(calibration.entries_in_force(), [entry])
+        self.assertEqual(chart_queries.in_force_before(reading.step_test, None), first)
+        entry = chart_services.accept(reading, self.odile)
+        self.assertEqual(chart_queries.in_force_before(reading.step_test, entry), first)
+        self.assertIsNone(chart_queries.in_force_before(first.reading.step_test, first))
+        self.assertEqual(chart_queries.entries_in_force(), [entry])
 
     def test_a_time_that_is_not_bracketed_is_for_the_lead(self):
         reading = self.a_read_test(grades=("good", "good", "short", "under"))
         with self.assertRaises(Refused) as caught:
-            accepting.accept(reading, self.tamsin)
+            chart_services.accept(reading, self.tamsin)
         self.assertIn("Only the lead", caught.exception.reason)
-        self.assertFalse(accepting.accept(reading, self.odile).bracketed)
+        self.assertFalse(chart_services.accept(reading, self.odile).bracketed)
         self.coated("Q-015")
-        time, _ = calibration.time_for(self.screen("Q-015"), self.lamp, self.film)
+        time, _ = chart_queries.time_for(self.screen("Q-015"), self.lamp, self.film)
         self.assertIn("did not bracket", time.reason)
 
     def test_a_useless_reading_is_kept_but_not_accepted(self):
         reading = self.a_read_test(grades=("under",) * 4)
         self.assertEqual((reading.outcome, reading.recommended_s), ("all under", None))
         with self.assertRaises(Refused):
-            accepting.accept(reading, self.odile)
+            chart_services.accept(reading, self.odile)
 
     def test_an_unwashed_test_is_not_read(self):
         run = self.start_test()
         self.tap(run, 0, 15, 30, 45, 60)
         with self.assertRaises(Refused) as caught:
-            actions.read_test(StepTest.objects.get(), [], "middle", 150, self.tamsin)
+            reading_services.read_test(StepTest.objects.get(), [], "middle", 150, self.tamsin)
         self.assertIn("Wash Q-014 out first", caught.exception.reason)
 
 
@@ -288,7 +295,7 @@ class ExposurePageTests(LampCase):
 
     def test_the_passport_tells_the_whole_test(self):
         reading = self.a_read_test()
-        accepting.accept(reading, self.tamsin)
+        chart_services.accept(reading, self.tamsin)
         kinds = list(LifeEvent.objects.values_list("kind", flat=True))
         self.assertEqual(kinds[-3:], ["expose", "wash", "read_test"])
         page = self.client.get("/screens/Q-014/")

@@ -18,17 +18,11 @@ from frimble.core.exposure.steptest import greyscale as grey_scale
 from frimble.core.exposure.steptest import plan as steptest
 from frimble.core.exposure.steptest.reading import StepGrade
 from frimble.core.settings import Standards
-from frimble.exposures import (
-    accepting,
-    actions,
-    calibration,
-    carrying,
-    drift,
-    lamps,
-    photos,
-    prediction,
-    staleness,
-)
+from frimble.exposures.chart import prediction, staleness
+from frimble.exposures.chart import queries as chart_queries
+from frimble.exposures.chart import services as chart_services
+from frimble.exposures.lamps import queries as lamp_queries
+from frimble.exposures.lamps import services as lamp_services
 from frimble.exposures.models import (
     ChartEntry,
     ControlStrip,
@@ -39,8 +33,15 @@ from frimble.exposures.models import (
     StepTest,
     TestReading,
 )
+from frimble.exposures.production import adjustments as time_adjustments
+from frimble.exposures.steptests.photo import queries as photo_queries
+from frimble.exposures.steptests.photo import services as photo_services
+from frimble.exposures.steptests.plan import services as plan_services
+from frimble.exposures.steptests.reading import services as reading_services
+from frimble.exposures.strips import services as strip_services
 from frimble.exposures.tests.test_exposures import LampCase
 from frimble.screens.models import Screen
+from frimble.stencils import services as stencil_services
 
 STANDARDS = Standards()
 
@@ -48,7 +49,7 @@ STANDARDS = Standards()
 class KindTests(LampCase):
     def one_exposure(self, kind, factors, guess=30):
         plan = steptest.plan_one_exposure(guess, factors, STANDARDS, self.lamp.start_lag_s)
-        run = actions.start_test(
+        run = plan_services.start_test(
             "Q-014", self.odile, plan, lamp=self.lamp, film=self.film, length_mm=1, revision=None, override_reason="test",
             kind=kind,
         )  # fmt: skip
@@ -60,21 +61,21 @@ class KindTests(LampCase):
         test = self.one_exposure("factor", (1.0, 0.5, 0.25))
         # By hand: 20.3 s less 0.3 s of lag is 20 s of light.
         self.assertEqual(test.real_times_s, [20, 10, 5])
-        actions.wash("Q-014", self.tamsin, soak_s=40, rinse_s=90)
+        stencil_services.wash("Q-014", self.tamsin, soak_s=40, rinse_s=90)
         steps = [StepGrade(n, t, g) for n, t, g in zip((1, 2, 3), (20, 10, 5), ("over", "good", "short"), strict=True)]
-        self.assertAlmostEqual(actions.read_test(test, steps, "middle", 150, self.tamsin).recommended_s, 10)
+        self.assertAlmostEqual(reading_services.read_test(test, steps, "middle", 150, self.tamsin).recommended_s, 10)
 
     def test_a_grey_scale_is_read_by_its_highest_solid_step(self):
         test = self.one_exposure("grey", grey_scale.factors())
         self.assertEqual(len(test.real_times_s), 21)
         with self.assertRaises(Refused):
-            actions.read_grey_scale(test, 5, "middle", self.tamsin)
-        actions.wash("Q-014", self.tamsin, soak_s=40, rinse_s=90)
+            reading_services.read_grey_scale(test, 5, "middle", self.tamsin)
+        stencil_services.wash("Q-014", self.tamsin, soak_s=40, rinse_s=90)
         test = StepTest.objects.get()
-        reading = actions.read_grey_scale(test, 5, "middle", self.tamsin)
+        reading = reading_services.read_grey_scale(test, 5, "middle", self.tamsin)
         # Common practice, no source. Two steps short of 7: double the time.
         self.assertAlmostEqual(reading.recommended_s, 40, delta=0.3)
-        entry = accepting.accept(reading, self.tamsin)
+        entry = chart_services.accept(reading, self.tamsin)
         self.assertAlmostEqual(entry.low_s, 40 / math.sqrt(math.sqrt(2)), delta=0.4)
         self.assertIsNone(entry.cured_low_s)
 
@@ -84,28 +85,28 @@ class KindTests(LampCase):
         Screen.objects.update(wet_until=timezone.now() - timedelta(minutes=1))
         given = {"lamp": self.lamp, "film": self.film, "revision": None}
         with self.assertRaises(OutOfRange):
-            actions.start_test_of_screens(["Q-014", "Q-015"], self.tamsin, (30, 20), 25, **given)
-        test = actions.start_test_of_screens(["Q-014", "Q-015", "Q-016"], self.tamsin, (30, 21, 15), 21, **given)
+            plan_services.start_test_of_screens(["Q-014", "Q-015"], self.tamsin, (30, 20), 25, **given)
+        test = plan_services.start_test_of_screens(["Q-014", "Q-015", "Q-016"], self.tamsin, (30, 21, 15), 21, **given)
         for member, light in zip(test.screens.all(), (30, 21.4, 15), strict=True):
             self.assertEqual(StepTest.objects.get().status, "planned")
-            self.tap(actions.start_test_screen(member, self.tamsin), 0, light + self.lamp.start_lag_s)
+            self.tap(plan_services.start_test_screen(member, self.tamsin), 0, light + self.lamp.start_lag_s)
             with self.assertRaises(Refused):
-                actions.start_test_screen(type(member).objects.get(pk=member.pk), self.tamsin)
+                plan_services.start_test_screen(type(member).objects.get(pk=member.pk), self.tamsin)
         test.refresh_from_db()
         self.assertEqual((test.status, test.real_times_s), ("exposed", [30, 21.4, 15]))
         steps = [
             StepGrade(n, t, g) for n, t, g in zip((1, 2, 3), (30, 21.4, 15), ("over", "good", "short"), strict=True)
         ]
         with self.assertRaises(Refused):
-            actions.read_test(test, steps, "middle", 150, self.tamsin)
+            reading_services.read_test(test, steps, "middle", 150, self.tamsin)
         for code in ("Q-014", "Q-015", "Q-016"):
-            actions.wash(code, self.tamsin, soak_s=40, rinse_s=90)
-        self.assertAlmostEqual(actions.read_test(test, steps, "middle", 150, self.tamsin).recommended_s, 21.4)
+            stencil_services.wash(code, self.tamsin, soak_s=40, rinse_s=90)
+        self.assertAlmostEqual(reading_services.read_test(test, steps, "middle", 150, self.tamsin).recommended_s, 21.4)
 
     def test_a_screen_coated_otherwise_is_not_taken(self):
         self.coated("Q-015")
         with self.assertRaises(OutOfRange) as caught:
-            actions.start_test_of_screens(
+            plan_services.start_test_of_screens(
                 ["Q-014", "Q-015", "Q-099"], self.odile, (30, 20, 14), 20, lamp=self.lamp, film=self.film, revision=None,
                 override_reason="test",
             )  # fmt: skip
@@ -116,38 +117,38 @@ class KindTests(LampCase):
 class PhotoTests(LampCase):
     def exposed_test(self):
         plan = steptest.plan_moving_card(30, 9, "cbrt2", STANDARDS, lag_s=self.lamp.start_lag_s)
-        run = actions.start_test(
+        run = plan_services.start_test(
             "Q-014", self.odile, plan, lamp=self.lamp, film=self.film, length_mm=245, revision=None, override_reason="test",
             own_film=True,
         )  # fmt: skip
         self.tap(run, 0, *run.moves_s, run.total_s)
-        actions.wash("Q-014", self.tamsin, soak_s=40, rinse_s=90)
+        stencil_services.wash("Q-014", self.tamsin, soak_s=40, rinse_s=90)
         return StepTest.objects.get()
 
     def test_a_photo_becomes_a_reading_and_its_corrections_count(self):
         test = self.exposed_test()
-        photo = photos.read(
-            test, self.tamsin, photo=photos.simulated(test, 600), dpi=600, scale_bar_mm=200, wanted_um=150
+        photo = photo_services.read(
+            test, self.tamsin, photo=photo_services.simulated(test, 600), dpi=600, scale_bar_mm=200, wanted_um=150
         )
-        result = photos.result_of(photo)
+        result = photo_queries.result_of(photo)
         self.assertFalse(photo.refused)
         # The simulated stencil is cured through near the third shortest step; its window is at least 1.4 wide.
         self.assertTrue(sorted(test.times_s)[1] < result.low_s < sorted(test.times_s)[4])
-        self.assertEqual(photos.not_taken_over(test), photo)
-        reading = photos.take_over(photo, self.tamsin, {}, "middle")
-        self.assertIsNone(photos.not_taken_over(test))
-        found = calibration.conclude(reading)
+        self.assertEqual(photo_queries.not_taken_over(test), photo)
+        reading = photo_services.take_over(photo, self.tamsin, {}, "middle")
+        self.assertIsNone(photo_queries.not_taken_over(test))
+        found = chart_queries.conclude(reading)
         self.assertAlmostEqual(found.recommended.value, result.recommended_s)
         self.assertEqual(found.recommended.rests_on, "measured on a photo")
-        together = calibration.together(test, reading, STANDARDS)
+        together = chart_queries.together(test, reading, STANDARDS)
         self.assertAlmostEqual(together.fit.cured.value_s / result.low_s, 1, delta=0.03)
         self.assertEqual(together.readers, ("Tamsin by photo",))
-        entry = accepting.accept(reading, self.odile)
+        entry = chart_services.accept(reading, self.odile)
         self.assertAlmostEqual(entry.cured_low_s, result.cured[1])
         good = next(s.index for s in result.steps if s.verdict == "good")
-        corrected = photos.take_over(photo, self.tamsin, {good: "short"}, "middle")
-        self.assertTrue(photos.corrected(corrected))
-        self.assertNotEqual(calibration.conclude(corrected).recommended.rests_on, "measured on a photo")
+        corrected = photo_services.take_over(photo, self.tamsin, {good: "short"}, "middle")
+        self.assertTrue(photo_queries.corrected(corrected))
+        self.assertNotEqual(chart_queries.conclude(corrected).recommended.rests_on, "measured on a photo")
 
     def test_a_photo_that_cannot_be_read_is_kept_with_its_reason(self):
         import cv2
@@ -156,12 +157,12 @@ class PhotoTests(LampCase):
         test = self.exposed_test()
         grey = cv2.imencode(".jpg", np.full((1600, 2200, 3), 120, np.uint8))[1].tobytes()
         given = {"dpi": 600, "scale_bar_mm": 200, "wanted_um": 150}
-        photo = photos.read(test, self.tamsin, photo=ContentFile(grey, "a.jpg"), **given)
+        photo = photo_services.read(test, self.tamsin, photo=ContentFile(grey, "a.jpg"), **given)
         self.assertIn("square markers", photo.refused)
         with self.assertRaises(Refused):
-            photos.take_over(photo, self.tamsin, {}, "middle")
+            photo_services.take_over(photo, self.tamsin, {}, "middle")
         with self.assertRaises(OutOfRange):
-            photos.read(test, self.tamsin, photo=ContentFile(b"%PDF-1.4", "a.pdf"), **given)
+            photo_services.read(test, self.tamsin, photo=ContentFile(b"%PDF-1.4", "a.pdf"), **given)
         self.assertEqual(StepPhoto.objects.count(), 1)
 
 
@@ -200,27 +201,31 @@ class CommandTests(LampCase):
 class LampTests(LampCase):
     def test_hours_run_on_with_the_light_given_and_never_back(self):
         self.assertIsNone(self.room.hours(self.lamp))
-        lamps.record(self.lamp, self.tamsin, kind="hours", hours=100)
+        lamp_services.record(self.lamp, self.tamsin, kind="hours", hours=100)
         # The test's clock runs back: the run below begins an hour ago.
         QuerySet(LampRecord).update(at=timezone.now() - timedelta(hours=3))
         self.tap(self.start_test(guess=1800), 0, 900, 1800, 2700, 3600.3)
         self.assertAlmostEqual(self.room.hours(self.lamp), 101, places=3)
         with self.assertRaises(OutOfRange) as caught:
-            lamps.record(self.lamp, self.tamsin, kind="hours", hours=90)
+            lamp_services.record(self.lamp, self.tamsin, kind="hours", hours=90)
         self.assertIn("hours never run back", str(caught.exception))
-        lamps.record(self.lamp, self.tamsin, kind="replaced", note="new tube")
+        lamp_services.record(self.lamp, self.tamsin, kind="replaced", note="new tube")
         self.assertAlmostEqual(self.room.hours(self.lamp), 0, places=3)
 
     def test_a_field_and_a_meter_are_kept_and_judged(self):
-        lamps.record(self.lamp, self.tamsin, kind="hours", hours=10)
-        lamps.record(self.lamp, self.tamsin, kind="field", field=lamps.field_metered(self.lamp), simulated=True)
-        lamps.record(self.lamp, self.tamsin, kind="meter", light_mw_cm2=lamps.metered(self.lamp), simulated=True)
-        state = lamps.state(self.lamp, self.room, ())
+        lamp_services.record(self.lamp, self.tamsin, kind="hours", hours=10)
+        lamp_services.record(
+            self.lamp, self.tamsin, kind="field", field=lamp_queries.field_metered(self.lamp), simulated=True
+        )
+        lamp_services.record(
+            self.lamp, self.tamsin, kind="meter", light_mw_cm2=lamp_queries.metered(self.lamp), simulated=True
+        )
+        state = lamp_queries.state(self.lamp, self.room, ())
         self.assertEqual(state["wants"], [])
         self.assertEqual(len(state["field"].rows), 3)
         for given in ({"kind": "field", "field": [[1, 2], [3, 4]]}, {"kind": "meter"}, {"kind": "hours", "hours": -1}):
             with self.subTest(given), self.assertRaises(OutOfRange):
-                lamps.record(self.lamp, self.tamsin, **given)
+                lamp_services.record(self.lamp, self.tamsin, **given)
 
     def test_units_of_an_integrator_stand_beside_the_seconds(self):
         Lamp.objects.update(units_a_second=4)
@@ -233,7 +238,7 @@ class MovedTests(LampCase):
 
     def setUp(self):
         super().setUp()
-        self.entry = accepting.accept(self.a_read_test(), self.tamsin)
+        self.entry = chart_services.accept(self.a_read_test(), self.tamsin)
         self.coated("Q-015")
         ChartEntry.objects.update(accepted_at=timezone.now() - timedelta(minutes=30))
         self.entry.refresh_from_db()
@@ -243,15 +248,15 @@ class MovedTests(LampCase):
         return Batch.objects.order_by("-pk").first()
 
     def moved(self):
-        entry = calibration.entries_in_force()[0]
+        entry = chart_queries.entries_in_force()[0]
         return " ".join(staleness.moved(entry, self.pot, self.room))
 
     def test_nothing_moved(self):
         self.assertEqual(self.moved(), "")
-        self.assertEqual(carrying.factors_for(self.entry, self.pot, None, self.room), ())
+        self.assertEqual(time_adjustments.factors_for(self.entry, self.pot, None, self.room), ())
 
     def test_a_new_bulb_a_printer_set_otherwise_a_new_pot_and_burned_hours(self):
-        lamps.record(self.lamp, self.tamsin, kind="replaced")
+        lamp_services.record(self.lamp, self.tamsin, kind="replaced")
         self.assertIn("new bulb or tubes", self.moved())
         self.film.settings_changed_at = timezone.now()
         self.film.save()
@@ -259,12 +264,12 @@ class MovedTests(LampCase):
         pot = Batch.objects.get()
         Batch.objects.create(code="SD-09", emulsion=pot.emulsion, mixed_at=timezone.now(), mixed_by=self.odile)
         self.assertIn("SD-09 was mixed since", self.moved())
-        time, _ = calibration.time_for(self.screen("Q-015"), self.lamp, self.film)
+        time, _ = chart_queries.time_for(self.screen("Q-015"), self.lamp, self.film)
         self.assertEqual(time.verdict, "test again soon")
 
     def test_a_lamp_moved_farther_off_is_a_factor_with_its_interval(self):
         Lamp.objects.update(distance_mm=440)
-        found = carrying.factors_for(calibration.entries_in_force()[0], self.pot, None, self.room)
+        found = time_adjustments.factors_for(chart_queries.entries_in_force()[0], self.pot, None, self.room)
         self.assertEqual([f.name for f in found], ["distance of the lamp"])
         # Source: inverse-square law, (440 / 400)² = 1.21; the shop's own tests may pull it.
         self.assertAlmostEqual(found[0].value, 1.21, delta=0.05)
@@ -282,20 +287,20 @@ class MovedTests(LampCase):
         pot = Batch.objects.get()
         new = Batch.objects.create(code="SD-09", emulsion=pot.emulsion, mixed_at=timezone.now(), mixed_by=self.odile)
         ChartEntry.objects.update(accepted_at=timezone.now() - timedelta(days=150))
-        entries = calibration.entries_in_force()
+        entries = chart_queries.entries_in_force()
         self.assertIn("the room's warmth and damp are others", self.moved())
         self.assertIn("SD-09 was mixed since", self.moved())
-        self.assertIn(entries[0].pk, calibration.emulsion_moved(entries, timezone.now(), self.room))
+        self.assertIn(entries[0].pk, chart_queries.emulsion_moved(entries, timezone.now(), self.room))
         # Six that read alike say nothing while nobody knows what they read before.
         self.strips(6, 6.5, 6, 5.5, 6, 6)
         self.assertIn("SD-09 was mixed since", self.moved())
         self.strips(6, 6, 6.5, 6, days_ago=100)
         self.assertEqual(staleness.moved(entries[0], new, self.room), [])
-        self.assertEqual(calibration.emulsion_moved(entries, timezone.now(), self.room), {})
+        self.assertEqual(chart_queries.emulsion_moved(entries, timezone.now(), self.room), {})
 
     def test_strips_that_drift_lengthen_the_time_and_open_a_task(self):
         self.strips(7, 6.5, 7, 5.5, 5.5, 5.5)
-        found = carrying.factors_for(self.entry, self.pot, None, self.room)
+        found = time_adjustments.factors_for(self.entry, self.pot, None, self.room)
         self.assertEqual(found[0].name, "control strips")
         self.assertTrue(1.1 < found[0].value <= 1.3)
         ((last, since, told),) = self.room.drifts([self.entry])
@@ -307,7 +312,7 @@ class MovedTests(LampCase):
 
     def test_strips_that_always_read_the_same_have_not_drifted_whatever_the_house_aims_at(self):
         self.strips(*[5.5] * 12)
-        self.assertEqual(carrying.factors_for(self.entry, self.pot, None, self.room), ())
+        self.assertEqual(time_adjustments.factors_for(self.entry, self.pot, None, self.room), ())
         self.assertIsNone(self.room.drifts([self.entry])[0][2].signal)
 
     def test_many_strips_are_held_against_the_first_of_them(self):
@@ -319,10 +324,10 @@ class MovedTests(LampCase):
     def test_a_strip_is_read_with_the_inspection(self):
         self.assertEqual(self.screen().state, "washed")
         Screen.objects.update(wet_until=timezone.now() - timedelta(minutes=1))
-        drift.record_strip(self.screen(), 6.5, self.tamsin)
+        strip_services.record_strip(self.screen(), 6.5, self.tamsin)
         self.assertEqual(self.lamp.strips.get().step, 6.5)
         with self.assertRaises(OutOfRange):
-            drift.record_strip(self.screen(), 30, self.tamsin)
+            strip_services.record_strip(self.screen(), 30, self.tamsin)
 
     def test_an_untested_film_is_foretold_from_the_tested_one(self):
         known = prediction.learned(STANDARDS)
@@ -340,13 +345,13 @@ class TwoReaderTests(LampCase):
     def test_a_second_reader_stands_beside_the_first_and_their_difference_widens(self):
         first = self.a_read_test()
         test = first.step_test
-        alone = calibration.together(test, first, STANDARDS)
+        alone = chart_queries.together(test, first, STANDARDS)
         steps = [
             StepGrade(n, t, g)
             for n, (t, g) in enumerate(zip(test.times_s, ("over", "good", "short", "short"), strict=True), 1)
         ]
-        second = actions.read_test(test, steps, "middle", 150, self.odile)
-        both = calibration.together(test, second, STANDARDS)
+        second = reading_services.read_test(test, steps, "middle", 150, self.odile)
+        both = chart_queries.together(test, second, STANDARDS)
         self.assertEqual(both.readers, ("Odile", "Tamsin"))
         self.assertGreater(both.fit.cured.sd, alone.fit.cured.sd)
         self.assertIn("short to one and good to another", both.fit.disagreements[0])

@@ -7,11 +7,15 @@ from django.urls import reverse
 from django.utils import timezone
 
 from frimble.core.exposure.steptest.reading import StepGrade
-from frimble.exposures import accepting, actions, carrying, lamps
+from frimble.exposures.chart import services as chart_services
+from frimble.exposures.lamps import services as lamp_services
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, LampRecord, Run, StepPhoto, StepTest
+from frimble.exposures.production import adjustments as time_adjustments
+from frimble.exposures.steptests.reading import services as reading_services
 from frimble.exposures.tests.test_exposures import LampCase
 from frimble.people.models import Person
 from frimble.screens.models import Screen
+from frimble.stencils import services as stencil_services
 
 
 class PageCase(LampCase):
@@ -65,7 +69,7 @@ class PlanTests(PageCase):
         self.assertEqual(self.client.get(url, asked | {"own_film": ""}).context["edges"][-1], 240)
 
     def test_a_trial_that_changes_two_things_says_so(self):
-        accepting.accept(self.a_read_test(), self.tamsin)
+        chart_services.accept(self.a_read_test(), self.tamsin)
         self.coated("Q-015")
         page = self.client.get(reverse("exposures:steptest-plan", args=["Q-015"]))
         self.assertContains(page, "nothing differs, a repeat")
@@ -106,15 +110,15 @@ class SunTests(PageCase):
         sun = self.sun()
         run = self.start_test(lamp=sun, guess=30, meter=2.0, sky="clear")
         self.tap(run, 0, *run.moves_s, run.total_s)
-        actions.wash("Q-014", self.tamsin, soak_s=40, rinse_s=90)
+        stencil_services.wash("Q-014", self.tamsin, soak_s=40, rinse_s=90)
         test = StepTest.objects.get()
         steps = [
             StepGrade(n, t, g)
             for n, (t, g) in enumerate(zip(test.times_s, ("over", "good", "good", "short"), strict=True), start=1)
         ]
-        entry = accepting.accept(actions.read_test(test, steps, "middle", 150, self.tamsin), self.tamsin)
+        entry = chart_services.accept(reading_services.read_test(test, steps, "middle", 150, self.tamsin), self.tamsin)
         self.assertEqual(entry.meter, 2.0)
-        found = carrying.factors_for(entry, test.batch, 2.5, self.room)
+        found = time_adjustments.factors_for(entry, test.batch, 2.5, self.room)
         # By hand: the same dose under 2.5 as under 2.0 takes 0.8 of the time.
         self.assertEqual([(f.name, round(f.value, 3)) for f in found], [("sun by the meter", 0.8)])
 
@@ -207,13 +211,13 @@ class LedgerTests(PageCase):
             at = given.event.at - timedelta(minutes=minutes)
             LampRecord.objects.create(**ago, light_mw_cm2=light, at=at)
         self.assertAlmostEqual(self.doses()[0], 8 * given.given_s)
-        lamps.record(self.lamp, self.tamsin, kind="replaced")
+        lamp_services.record(self.lamp, self.tamsin, kind="replaced")
         self.assertEqual(self.doses(), [None])
 
 
 class NotYetTests(PageCase):
     def test_a_wet_screen_shows_its_time_and_no_way_to_the_timer(self):
-        entry = accepting.accept(self.a_read_test(), self.tamsin)
+        entry = chart_services.accept(self.a_read_test(), self.tamsin)
         self.coated("Q-015")
         url = reverse("exposures:expose", args=["Q-015"])
         page = self.client.get(url)
@@ -238,7 +242,7 @@ class TestListTests(PageCase):
 
 class ChartPageTests(PageCase):
     def test_what_is_untested_is_foretold_apart_from_what_is_calibrated(self):
-        accepting.accept(self.a_read_test(), self.tamsin)
+        chart_services.accept(self.a_read_test(), self.tamsin)
         other = Lamp.objects.create(name="Old Harbour", kind="metal_halide", distance_mm=1000)
         self.coated("Q-015")
         self.dry("Q-015")
@@ -252,8 +256,8 @@ class ChartPageTests(PageCase):
         self.assertGreater(page.context["untested"][0].time.high, 1.5 * page.context["untested"][0].time.low)
 
     def test_a_new_bulb_marks_every_time_under_it(self):
-        accepting.accept(self.a_read_test(), self.tamsin)
-        lamps.record(self.lamp, self.tamsin, kind="replaced")
+        chart_services.accept(self.a_read_test(), self.tamsin)
+        lamp_services.record(self.lamp, self.tamsin, kind="replaced")
         self.assertContains(self.client.get(reverse("exposures:chart")), "every time under it is to be tested again")
         self.assertContains(self.client.get(reverse("exposures:chart-print")), "test again")
 

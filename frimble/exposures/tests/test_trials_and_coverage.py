@@ -14,33 +14,41 @@ from PIL import Image
 
 from frimble.core.conclusions import OutOfRange
 from frimble.core.exposure.photo import concluding
-from frimble.exposures import accepting, actions, calibration, lamps, lightroom, photos, trials, washing
-from frimble.exposures.coverage import coverage
+from frimble.exposures import room as light_room
+from frimble.exposures.chart import queries as chart_queries
+from frimble.exposures.chart import services as chart_services
+from frimble.exposures.chart.coverage import coverage
+from frimble.exposures.lamps import services as lamp_services
 from frimble.exposures.models import ControlStrip, Exposure, LampRecord, StepPhoto, StepTest, Trial
+from frimble.exposures.steptests import wash as wash_protocol
+from frimble.exposures.steptests.comparison import queries as comparison_queries
+from frimble.exposures.steptests.photo import queries as photo_queries
 from frimble.exposures.tests.test_light_pages import PageCase
+from frimble.exposures.timer import services as timer_services
 from frimble.films.models import DensityReading, FilmSystem
 from frimble.screens.models import Screen
+from frimble.stencils import services as stencil_services
 
 
 class CoverageTests(PageCase):
     def test_a_calibrated_time_and_what_moved_it_stand_in_the_table(self):
-        entry = accepting.accept(self.a_read_test(), self.tamsin)
+        entry = chart_services.accept(self.a_read_test(), self.tamsin)
         holds = coverage([(entry, "")], (), None)
         self.assertEqual((holds.holding, holds.moved, holds.untested), (1, 0, 0))
         self.assertEqual(holds.rows[0][1][0].entry, entry)
         self.assertEqual(coverage([(entry, "test again")], (), None).moved, 1)
         page = self.client.get(reverse("exposures:chart"))
         self.assertContains(page, "<b>1</b> of these holds")
-        lamps.record(self.lamp, self.tamsin, kind="replaced")
+        lamp_services.record(self.lamp, self.tamsin, kind="replaced")
         self.assertContains(self.client.get(reverse("exposures:chart")), "<b>1</b> wants another test")
 
     def test_a_film_in_use_but_never_tested_is_foretold_and_marked_as_such(self):
-        accepting.accept(self.a_read_test(), self.tamsin)
+        chart_services.accept(self.a_read_test(), self.tamsin)
         other = FilmSystem.objects.create(name="Oiled sheet")
         self.coated("Q-015")
         plan = {"lamp": self.lamp, "film": other, "time_s": 30, "entry": None, "why": "trial", "revision": None}
         Screen.objects.filter(frame__code="Q-015").update(wet_until=timezone.now() - timedelta(minutes=1))
-        run = actions.start_exposure("Q-015", self.tamsin, **plan)
+        run = timer_services.start_exposure("Q-015", self.tamsin, **plan)
         self.tap(run, 0, run.total_s)
         page = self.client.get(reverse("exposures:chart"))
         self.assertContains(page, "never tested, foretold")
@@ -56,11 +64,11 @@ class TrialTests(PageCase):
         self.url = reverse("exposures:compare")
 
     def test_two_tests_of_the_same_are_a_repeat(self):
-        found = trials.compare(self.one, self.other)
+        found = comparison_queries.compare(self.one, self.other)
         self.assertEqual(found.differ, ())
         self.assertEqual(found.factor.verdict, "a repeat")
         with self.assertRaises(OutOfRange):
-            trials.compare(self.one, self.one)
+            comparison_queries.compare(self.one, self.one)
 
     def test_only_the_film_differs_and_is_named(self):
         StepTest.objects.filter(pk=self.other.pk).update(film=FilmSystem.objects.create(name="Oiled sheet"))
@@ -82,9 +90,9 @@ class TrialTests(PageCase):
 
     def test_an_old_test_that_is_named_is_offered_beside_the_newest(self):
         old, new = self.one, self.other
-        with mock.patch("frimble.exposures.trials._OFFERED", 1):
-            self.assertEqual(trials.comparable(), [new])
-            self.assertEqual(trials.comparable(["", "x", str(old.pk), str(new.pk)]), [new, old])
+        with mock.patch("frimble.exposures.steptests.comparison.queries._OFFERED", 1):
+            self.assertEqual(comparison_queries.comparable(), [new])
+            self.assertEqual(comparison_queries.comparable(["", "x", str(old.pk), str(new.pk)]), [new, old])
             page = self.client.get(self.url, {"one": old.pk, "other": new.pk})
             self.assertEqual(page.context["found"].one.name, str(old))
 
@@ -100,26 +108,26 @@ class WashTests(PageCase):
         test = run.step_test
         self.assertEqual((test.soak_s, test.rinse_s), (40, 90))
         self.tap(run, 0, *run.moves_s, run.total_s)
-        self.assertEqual(washing.waiting_test(self.screen()), test)
-        page = self.client.get(reverse("exposures:wash", args=["Q-014"]))
+        self.assertEqual(wash_protocol.waiting_test(self.screen()), test)
+        page = self.client.get(reverse("stencils:wash", args=["Q-014"]))
         self.assertContains(page, 'value="90"')
-        actions.wash("Q-014", self.tamsin, soak_s=40, rinse_s=200)
-        told = washing.kept(test, washing.washes_of(test))
+        stencil_services.wash("Q-014", self.tamsin, soak_s=40, rinse_s=200)
+        told = wash_protocol.kept(test, wash_protocol.washes_of(test))
         self.assertIn("rinsed 3 min 20 s and not 90 s", told)
         self.assertIn("full cure reads late", told)
         self.assertContains(self.client.get(reverse("exposures:reading", args=[test.pk])), "full cure reads late")
 
     def test_a_kept_wash_says_nothing(self):
         test = self.a_read_test().step_test
-        self.assertEqual(washing.kept(test, washing.washes_of(test)), "")
+        self.assertEqual(wash_protocol.kept(test, wash_protocol.washes_of(test)), "")
 
 
 class FilmFirstTests(PageCase):
     def test_before_a_shorter_time_the_film_is_asked_for(self):
         # Common practice, no source. A film that leaks looks like too much light.
         reading = self.a_read_test(grades=("over", "over", "over", "closing"))
-        found = calibration.conclude(reading)
-        ask = lambda film: calibration.film_before_shorter(film, found, None)  # noqa: E731
+        found = chart_queries.conclude(reading)
+        ask = lambda film: chart_queries.film_before_shorter(film, found, None)  # noqa: E731
         url = reverse("exposures:reading", args=[reading.step_test.pk])
         self.assertContains(self.client.get(url), "it is not the film that leaks")
         other = FilmSystem.objects.create(name="Oiled sheet")
@@ -129,8 +137,8 @@ class FilmFirstTests(PageCase):
         self.assertIn("mend the film before the time", ask(other))
 
     def test_a_longer_time_asks_nothing(self):
-        found = calibration.conclude(self.a_read_test())
-        self.assertEqual(calibration.film_before_shorter(self.film, found, 10.0), "")
+        found = chart_queries.conclude(self.a_read_test())
+        self.assertEqual(chart_queries.film_before_shorter(self.film, found, 10.0), "")
 
 
 @override_settings(CACHES={"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "LOCATION": "room"}})
@@ -139,12 +147,12 @@ class KeptTests(PageCase):
 
     def setUp(self):
         super().setUp()
-        lightroom.forget()
-        self.addCleanup(lightroom.forget)
+        light_room.forget()
+        self.addCleanup(light_room.forget)
 
     def test_a_lamp_a_film_a_strip_and_a_run_are_seen_at_once(self):
         self.assertIsNone(self.room.hours(self.lamp))
-        lamps.record(self.lamp, self.tamsin, kind="hours", hours=100)
+        lamp_services.record(self.lamp, self.tamsin, kind="hours", hours=100)
         self.assertAlmostEqual(self.room.hours(self.lamp), 100, places=3)
         self.assertAlmostEqual(self.room.dmin(self.film), 0.06, delta=0.05)
         DensityReading.objects.create(system=self.film, band="uv", dmax=3, dmin=0.14, route="densitometer",
@@ -157,7 +165,7 @@ class KeptTests(PageCase):
         self.assertEqual([s.step for s in self.room.strips(self.lamp.pk, test.emulsion_id)], [6.5])
 
     def test_a_page_that_was_just_shown_asks_for_less(self):
-        accepting.accept(self.a_read_test(), self.tamsin)
+        chart_services.accept(self.a_read_test(), self.tamsin)
         self.coated("Q-015")
         url = reverse("exposures:expose", args=["Q-015"])
         self.client.get(url)
@@ -173,7 +181,7 @@ class LampHoursTests(PageCase):
             LampRecord.objects.create(
                 lamp=self.lamp, kind="hours", hours=hours, at=now - timedelta(days=days), by=self.tamsin
             )
-        accepting.accept(self.a_read_test(), self.tamsin)
+        chart_services.accept(self.a_read_test(), self.tamsin)
         page = self.client.get(reverse("exposures:lamp", args=[self.lamp.pk]))
         # By hand: 40 h in 20 days are 2 a day; 200 h hold, so in 100 days.
         self.assertContains(page, "At 2.0 h a day that is in some 100 days.")
@@ -227,7 +235,7 @@ class PairTests(PageCase):
     def test_a_step_is_cut_from_the_photo_at_full_fineness(self):
         answer = self.client.get(reverse("exposures:step-picture", args=[self.photo.pk, 2]))
         cut = Image.open(io.BytesIO(answer.content))
-        strip = photos.film_of(self.photo.step_test, 600).steps[1]
+        strip = photo_queries.film_of(self.photo.step_test, 600).steps[1]
         self.assertAlmostEqual(cut.width, strip.width_mm * 10, delta=3)
         self.assertEqual(cut.height, 1900)
         self.assertEqual(self.client.get(reverse("exposures:step-picture", args=[self.photo.pk, 9])).status_code, 404)

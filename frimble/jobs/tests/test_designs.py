@@ -5,8 +5,8 @@ from django.utils import timezone
 
 from frimble.browser.shop import small_shop
 from frimble.films.models import FilmSystem, Positive
-from frimble.jobs.actions import send_to_press
 from frimble.jobs.models import Job
+from frimble.press.services import send_to_press
 from frimble.screens.ledger import record
 from frimble.screens.models import Screen
 

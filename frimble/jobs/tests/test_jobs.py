@@ -5,7 +5,8 @@ from django.test import TestCase, override_settings
 from PIL import Image
 
 from frimble.browser.shop import small_shop
-from frimble.jobs.models import Job, Photo, PressReport
+from frimble.jobs.models import Job, Photo
+from frimble.press.models import PressReport
 from frimble.screens.ledger import record
 
 

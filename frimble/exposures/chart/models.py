@@ -1,0 +1,72 @@
+"""The exposure chart: accepted times."""
+
+from django.db import models
+
+from frimble.core.exposure.chart import times as chart_times
+from frimble.core.exposure.chart.learning import CellFacts
+from frimble.exposures.conditions import Setup
+from frimble.exposures.steptests.models import TestReading
+from frimble.people.models import Person
+
+
+class ChartEntries(models.QuerySet):
+    """Accepted times, each with its step test's number as `test_id` and that test's pot as `pot_id` and `pot_code`."""
+
+    def read(self):
+        """With what every page says of an entry; of the reading and the test only what is asked for."""
+        test = "reading__step_test"
+        return self.select_related("mesh", "emulsion", "lamp", "film", "accepted_by").annotate(
+            test_id=models.F(f"{test}_id"),
+            pot_id=models.F(f"{test}__batch_id"),
+            pot_code=models.F(f"{test}__batch__code"),
+        )
+
+    def same_conditions(self, setup: "Setup"):
+        """Those accepted for a setup's five conditions."""
+        return self.filter(**{field: getattr(setup, field) for field in Setup.CONDITIONS})
+
+    def in_force(self):
+        """The newest for each set of conditions."""
+        alike = {field: models.OuterRef(field) for field in Setup.CONDITIONS}
+        newer = models.Q(accepted_at__gt=models.OuterRef("accepted_at"))
+        newer |= models.Q(accepted_at=models.OuterRef("accepted_at"), pk__gt=models.OuterRef("pk"))
+        return self.filter(~models.Exists(ChartEntry.objects.filter(newer, **alike)))
+
+
+class ChartEntry(Setup):
+    """One accepted cell of the exposure chart. A newer entry for the same conditions takes its place."""
+
+    time_s = models.FloatField()
+    low_s = models.FloatField()
+    high_s = models.FloatField()
+    school = models.CharField(max_length=8)
+    reason = models.CharField(max_length=400)
+    bracketed = models.BooleanField()
+    cured_low_s = models.FloatField(null=True)
+    cured_high_s = models.FloatField(null=True)
+    closes_low_s = models.FloatField(null=True)
+    closes_high_s = models.FloatField(null=True)
+    facts = models.JSONField(null=True, help_text="what the time rested on, in numbers")
+    meter = models.FloatField(null=True)
+    lamp_distance_mm = models.FloatField()
+    reading = models.OneToOneField(TestReading, on_delete=models.PROTECT, related_name="chart_entry")
+    accepted_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    accepted_at = models.DateTimeField()
+    objects = ChartEntries.as_manager()
+
+    class Meta:
+        ordering = ["-accepted_at"]
+        indexes = [models.Index(fields=["mesh", "emulsion", "lamp", "film"])]
+
+    def __str__(self) -> str:
+        return f"{self.setup_words}: {self.time_s:.1f} s"
+
+    @property
+    def cell_facts(self) -> CellFacts | None:
+        return CellFacts(**self.facts) if self.facts else None
+
+    def as_core(self) -> chart_times.CalibratedTime:
+        return chart_times.CalibratedTime(
+            self.conditions, self.time_s, self.low_s, self.high_s, self.accepted_at, str(self.accepted_by),
+            self.lamp_distance_mm, self.bracketed,
+        )  # fmt: skip

@@ -1,0 +1,243 @@
+"""The exposure chart as records: which time holds for a screen, and accepting a new one."""
+
+import math
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from typing import NamedTuple
+
+from django.utils import timezone
+
+from frimble.coatings.coats.queries import current_coat
+from frimble.coatings.drying import queries as drying_queries
+from frimble.coatings.models import Batch
+from frimble.core.exposure.chart import times as chart_times
+from frimble.core.exposure.steptest import greyscale as grey_scale
+from frimble.core.exposure.steptest import window as window_fit
+from frimble.core.exposure.steptest.reading import Reading, StepGrade, read_grades
+from frimble.core.film import densities
+from frimble.core.units import show_seconds
+from frimble.exposures.chart import staleness
+from frimble.exposures.models import ChartEntry, TestReading
+from frimble.exposures.room import LightRoom
+from frimble.exposures.steptests.photo import queries as photo_queries
+from frimble.people import standards
+from frimble.screens.models import Screen
+
+# A time is shorter than another below this share of it.
+_SHORTER = 0.9
+
+
+def entries_in_force(**which) -> list[ChartEntry]:
+    """The newest entry for each set of conditions, of all or of `which`."""
+    return list(ChartEntry.objects.read().in_force().filter(**which).order_by("accepted_at"))
+
+
+def emulsion_moved(entries, now, room: LightRoom) -> dict[int, tuple[str, str]]:
+    """By entry, (what to do, why) where its emulsion is no longer what the time was found with: aged, or another pot.
+
+    Another pot whose control strips are steady is as good as the tested one.
+    """
+    pots: dict[int, Batch] = {}
+    for batch in Batch.objects.in_use().order_by("mixed_at"):
+        pots[batch.emulsion_id] = batch
+    told = {}
+    for entry in entries:
+        pot, code = pots.get(entry.emulsion_id), entry.pot_code
+        if pot is None:
+            continue
+        age = pot.age(now, room.in_force)
+        if age.verdict != "fresh":
+            told[entry.pk] = "recalibrate", f"{pot.code} is {age.verdict}. {age.reason}"
+        elif code != pot.code and not room.steady_since(entry, pot.mixed_at):
+            told[entry.pk] = (
+                "check again",
+                f"Found with {code}; {pot.code} is in use now, and too few control strips say that it is alike.",
+            )
+    return told
+
+
+def time_for(screen: Screen, lamp, film, room: LightRoom | None = None, coat=None, entries=None):
+    """(conclusion, chart entry or None) for exposing this screen under this lamp through this film.
+
+    Args:
+        room, coat, entries: of this page, on this screen and in force, where they were read already.
+    """
+    room, coat = room or LightRoom(standards.current()), coat or current_coat(screen)
+    now, in_force = timezone.now(), room.in_force
+    wanted = chart_times.Conditions(str(screen.mesh), coat.formula, coat.batch.emulsion.name, lamp.name, film.name)
+    entries = entries_in_force() if entries is None else entries
+    entry = next((e for e in entries if e.conditions == wanted), None)
+    found = chart_times.time_for(
+        wanted, [e.as_core() for e in entries], now, lamp.distance_mm, in_force, coat.batch.age(now, in_force).verdict,
+        staleness.moved(entry, coat.batch, room) if entry else (),
+    )  # fmt: skip
+    return found, entry
+
+
+def usual_light(screen: Screen, entries):
+    """(lamp, film) of the newest of these calibrated times for this screen's mesh and coat, or None."""
+    coat = current_coat(screen)
+    if coat is None:
+        return None
+    wanted = screen.mesh.pk, coat.formula, coat.batch.emulsion_id
+    alike = [e for e in entries if (e.mesh_id, e.formula, e.emulsion_id) == wanted]
+    newest = max(alike, key=lambda e: e.accepted_at, default=None)
+    return (newest.lamp, newest.film) if newest else None
+
+
+class Calibrated(NamedTuple):
+    """For what a time is in force, and since when, as plain values."""
+
+    mesh_id: int
+    formula: str
+    emulsion_id: int
+    lamp_id: int
+    accepted_at: datetime
+
+
+def calibrated() -> list[Calibrated]:
+    """Every time in force."""
+    return [Calibrated(*row) for row in ChartEntry.objects.in_force().values_list(*Calibrated._fields)]
+
+
+def uncalibrated(screens, times) -> list[str]:
+    """Codes of coated screens for which none of these times, as from `calibrated`, holds under any light."""
+    known = {(t.mesh_id, t.formula, t.emulsion_id) for t in times}
+    on = drying_queries.coats_on([s.meshing_id for s in screens])
+    coats = [(s, on.get(s.meshing_id)) for s in screens]
+    return [s.code for s, c in coats if not c or (s.meshing.mesh_id, c.formula, c.emulsion_id) not in known]
+
+
+def film_headroom(film, entry: ChartEntry, room: LightRoom):
+    """How many working times the film holds before it leaks; None while its UV density is not measured."""
+    reading = room.density(film, "uv")
+    if reading is None:
+        return None
+    return densities.headroom(entry.low_s, entry.time_s, reading.dmax, reading.dmin, "uv", room.in_force)
+
+
+def film_before_shorter(film, found: Reading, old_s: float | None) -> str:
+    """What to know of the film before a shorter time is believed, in words; empty where nothing gets shorter.
+
+    Args:
+        old_s: the time in force for the same conditions, or None.
+    """
+    closed = found.outcome in ("all over", "no good step")
+    shorter = found.usable and old_s is not None and found.recommended.value < old_s * _SHORTER
+    if not (closed or shorter):
+        return ""
+    reading, least = film.density("uv"), standards.current()["film.least_core_density"]
+    if reading is None:
+        return f"Before going shorter: {film}'s UV density was never measured, and a film that leaks looks the same."
+    holds = reading.dmax - reading.dmin
+    if holds < least:
+        return f"{film} is {holds:.2f} above its clear areas, {least:g} is wanted: mend the film before the time."
+    return f"{film} is {holds:.2f} above its clear areas: it is not the film that leaks."
+
+
+def conclude(reading: TestReading) -> Reading:
+    """What a stored reading says, concluded anew by the core; a photo's own window while nobody corrected its grades."""
+    if reading.solid_step is not None:
+        return grey_scale.as_reading(reading.step_test.times_s[0], reading.solid_step, standards.current())
+    if reading.photo_id and not reading.photo.refused and not photo_queries.corrected(reading):
+        from frimble.core.exposure.photo.concluding import as_reading
+
+        return as_reading(photo_queries.result_of(reading.photo), reading.school)
+    return read_grades(_grades(reading), reading.school, reading.wanted_opening_um, standards.current())
+
+
+def _grades(reading: TestReading) -> list[StepGrade]:
+    return [s.as_core() for s in reading.steps.all()]
+
+
+@dataclass(frozen=True)
+class Together:
+    """What all readings of one combination say together, who read, of how many tests, and what two more steps would add."""
+
+    fit: window_fit.WindowFit
+    readers: tuple[str, ...]
+    tests: int
+    cured_worth: window_fit.Worth | None
+    closes_worth: window_fit.Worth | None
+
+
+def together(test, reading: TestReading, in_force) -> Together:
+    """The window fitted from everybody's newest reading of this test and of earlier ones of the same combination."""
+    since = test.planned_at - timedelta(days=in_force["exposure.stale_days"])
+    alike = TestReading.objects.filter(
+        step_test__mesh=test.mesh, step_test__formula=test.formula, step_test__emulsion=test.emulsion,
+        step_test__lamp=test.lamp, step_test__film=test.film, step_test__planned_at__gte=since,
+        step_test__lamp_distance_mm=test.lamp_distance_mm,
+    ).select_related("read_by", "photo").prefetch_related("steps").order_by("read_at", "pk")  # fmt: skip
+    newest = list({(r.step_test_id, r.read_by_id, r.photo_id is None): r for r in alike}.values())
+    ends, wanted = _ends(newest), reading.wanted_opening_um
+    seen_cured, seen_closes = window_fit.seen_of(ends.grades, wanted)
+    by_photo = {r.pk for r in ends.by_photo}
+    readers = tuple(sorted({f"{r.read_by}{' by photo' if r.pk in by_photo else ''}" for r in newest}))
+    return Together(
+        window_fit.fit_window(ends.grades, wanted, ends.cured, ends.closes), readers, len({r.step_test_id for r in newest}),
+        window_fit.two_more(seen_cured, ends.cured), window_fit.two_more(seen_closes, ends.closes),
+    )  # fmt: skip
+
+
+def fits_of(tests) -> list[window_fit.WindowFit | None]:
+    """The window of each test alone, from everybody's newest reading of it; None where nobody has read it."""
+    readings = (
+        TestReading.objects.filter(step_test__in=tests)
+        .select_related("photo", "step_test")
+        .prefetch_related("steps")
+        .order_by("read_at", "pk")
+    )
+    newest = {(r.step_test_id, r.read_by_id, r.photo_id is None): r for r in readings}
+    return [_fit_of([r for (pk, *_), r in newest.items() if pk == test.pk]) for test in tests]
+
+
+def _fit_of(readings) -> window_fit.WindowFit | None:
+    if not readings:
+        return None
+    ends = _ends(readings)
+    return window_fit.fit_window(ends.grades, readings[-1].wanted_opening_um, ends.cured, ends.closes)
+
+
+@dataclass(frozen=True)
+class _Ends:
+    """What readings tell of a window's ends: grades by eye, and what photos measured."""
+
+    by_photo: list[TestReading]
+    grades: list[list[StepGrade]]
+    cured: list[window_fit.Measured]
+    closes: list[window_fit.Measured]
+
+
+def _ends(readings) -> _Ends:
+    by_photo = [r for r in readings if r.photo_id and not r.photo.refused and not photo_queries.corrected(r)]
+    found = [photo_queries.result_of(r.photo) for r in by_photo]
+    cured, closes = ([_measured(getattr(f, end)) for f in found if getattr(f, end)] for end in ("cured", "closes"))
+    grades = [_grades(r) for r in readings if r not in by_photo and r.solid_step is None]
+    return _Ends(by_photo, grades, cured, closes)
+
+
+def _measured(edge) -> window_fit.Measured:
+    """An end that a photo gave with its 90 % interval."""
+    value, low, high = edge
+    return window_fit.Measured(value, math.log(high / low) / 2 / 1.64)
+
+
+def in_force_before(test, accepted: ChartEntry | None) -> ChartEntry | None:
+    """The time that held for a test's conditions before its own was accepted; `accepted` is its own, if it was."""
+    others = ChartEntry.objects.read().same_conditions(test).exclude(reading__step_test=test)
+    if accepted:
+        others = others.filter(accepted_at__lt=accepted.accepted_at)
+    return others.first()
+
+
+def against_chart(old: ChartEntry | None, value_s: float | None) -> str:
+    """How a new time stands to the one in force for the same conditions, in words."""
+    if value_s is None:
+        return ""
+    if old is None:
+        return "The first calibrated time for these conditions."
+    change = (value_s / old.time_s - 1) * 100
+    direction = "longer" if change >= 0 else "shorter"
+    when = f"{timezone.localtime(old.accepted_at):%d %B}".lstrip("0")
+    return f"Last accepted {show_seconds(old.time_s)} on {when}. {abs(change):.0f} % {direction} now."

@@ -1,0 +1,67 @@
+"""What has moved since a time was calibrated: the lamp, the film, the pot, the season, the control strips."""
+
+from datetime import timedelta
+
+from django.utils import timezone
+
+from frimble.core.exposure.chart.times import months_apart
+from frimble.exposures.models import ChartEntry
+from frimble.exposures.room import LightRoom
+
+# Control strips of this many days tell of the room as it is now.
+_LATELY_DAYS = 30
+
+
+def moved(entry: ChartEntry, batch, room: LightRoom) -> list[str]:
+    """Sentences, each a reason to test again; empty while nothing has moved.
+
+    Args:
+        batch: the pot on the screen that is to be exposed, or None to leave pots out.
+    """
+    return [*_lamp(entry, room), *_film(entry), *_pot(entry, batch, room), *_season(entry, room), *_strips(entry, room)]
+
+
+def _lamp(entry, room) -> list[str]:
+    replaced = room.replaced(entry.lamp)
+    if replaced and replaced.at > entry.accepted_at:
+        return [
+            f"{entry.lamp} was given a new bulb or tubes on {replaced.at:%d %B}: every time under it is to be tested again."
+        ]
+    then = (entry.facts or {}).get("hours")
+    hours = room.hours(entry.lamp)
+    burned = hours - then if then is not None and hours is not None else 0
+    if burned > room.in_force["lamp.retest_hours"]:
+        return [f"{entry.lamp} has burned {burned:.0f} h since."]
+    return []
+
+
+def _film(entry) -> list[str]:
+    changed = entry.film.settings_changed_at
+    if changed and changed > entry.accepted_at:
+        return [f"{entry.film} was printed with other settings since {changed:%d %B}."]
+    return []
+
+
+def _pot(entry, batch, room) -> list[str]:
+    if not batch or entry.pot_id == batch.pk or batch.mixed_at < entry.accepted_at:
+        return []
+    if room.steady_since(entry, batch.mixed_at):
+        return []
+    return [f"{batch.code} was mixed since, and too few control strips say that it is alike: check before fine work."]
+
+
+def _season(entry, room) -> list[str]:
+    now, most = timezone.now(), room.in_force["exposure.season_months"]
+    if months_apart(entry.accepted_at, now) < most:
+        return []
+    if room.steady_since(entry, now - timedelta(days=_LATELY_DAYS)):
+        return []
+    return [
+        f"Tested in {entry.accepted_at:%B}: the room's warmth and damp are others in {now:%B}. Read control strips, or test "
+        "again."
+    ]
+
+
+def _strips(entry, room) -> list[str]:
+    found = room.drift(entry.lamp_id, entry.emulsion_id, entry.accepted_at)
+    return [found.factor.reason] if found and found.signal else []

@@ -1,0 +1,64 @@
+"""The exposure chart, and the sheet for the wall."""
+
+from django.core.paginator import Paginator
+from django.shortcuts import render
+from django.utils import timezone
+
+from frimble.exposures.chart import prediction, staleness
+from frimble.exposures.chart import queries as chart_queries
+from frimble.exposures.chart.coverage import coverage
+from frimble.exposures.room import LightRoom
+from frimble.people import standards
+
+_REASONS_ON_A_PAGE = 12
+
+
+def exposure_chart(request):
+    """Every calibrated time in force, or those of one mesh; then what is in use untested, foretold and never as measured."""
+    only = request.GET.get("mesh", "")
+    room, entries = LightRoom(standards.current()), chart_queries.entries_in_force()
+    untested, teaches = ((), None) if only.isdigit() else prediction.untested(room, entries)
+    shown = [e for e in entries if not only.isdigit() or e.mesh_id == int(only)]
+    rows = _rows(shown, room)
+    for k, row in enumerate(rows):
+        row[0].page = k // _REASONS_ON_A_PAGE + 1
+    page = Paginator(rows, _REASONS_ON_A_PAGE).get_page(request.GET.get("page"))
+    context = {
+        "rows": page, "page": page, "only": only, "untested": untested, "teaches": teaches,
+        "coverage": coverage([(row[0], _moved(row)) for row in rows], untested, teaches),
+        "drifting": [(last, found) for last, _, found in room.drifts(entries) if found.signal],
+    }  # fmt: skip
+    return render(request, "exposures/chart.html", context)
+
+
+def _rows(entries, room) -> list[tuple]:
+    """(entry, stale, days, what moved in the pot, what else moved) of each entry in force."""
+    entries = sorted(entries, key=lambda e: (e.mesh.count_per_cm, e.formula, e.lamp.name))
+    now, stale = timezone.now(), room.in_force["exposure.stale_days"]
+    pots = chart_queries.emulsion_moved(entries, now, room)
+    return [
+        (
+            e,
+            (now - e.accepted_at).days > stale,
+            (now - e.accepted_at).days,
+            pots.get(e.pk),
+            staleness.moved(e, None, room),
+        )
+        for e in entries
+    ]
+
+
+def _moved(row) -> str:
+    """Why a calibrated time wants another test; empty while it holds."""
+    entry, stale, days, pot, also = row
+    if stale:
+        return f"{days} days old: test again"
+    if not entry.bracketed:
+        return "not bracketed"
+    return pot[0] if pot else "test again" if also else ""
+
+
+def printed(request):
+    """The sheet for the wall: the shop's own calibrated times and nothing else."""
+    rows = _rows(chart_queries.entries_in_force(), LightRoom(standards.current()))
+    return render(request, "exposures/chart_print.html", {"rows": rows, "now": timezone.now()})

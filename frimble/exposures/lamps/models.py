@@ -1,0 +1,74 @@
+"""Light sources, and what was read off or done to them."""
+
+from django.db import models
+from simple_history.models import HistoricalRecords
+
+from frimble.core.exposure.light import source as light_source
+from frimble.people.models import Person
+from frimble.people.records import AppendOnly
+
+
+class Lamp(models.Model):
+    """A light source and where it stands. Reference data, with history."""
+
+    class Kind(models.TextChoices):
+        LED = "led", "LED"
+        METAL_HALIDE = "metal_halide", "metal halide"
+        TUBES = "tubes", "fluorescent tubes"
+        SUN = "sun", "sun"
+
+    name = models.CharField(max_length=40, unique=True)
+    kind = models.CharField(max_length=16, choices=Kind)
+    distance_mm = models.FloatField()
+    warm_up_s = models.FloatField(default=0)
+    start_lag_s = models.FloatField(default=0)
+    geometry = models.CharField(max_length=8, choices=list(light_source.GEOMETRIES.items()), default="point")
+    contact = models.CharField(max_length=8, choices=list(light_source.CONTACTS.items()), default="weight")
+    units_a_second = models.FloatField(null=True, blank=True)
+    history = HistoricalRecords()
+
+    class Meta:
+        ordering = ["name"]
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def is_sun(self) -> bool:
+        return self.kind == self.Kind.SUN
+
+    @property
+    def words(self) -> str:
+        """Its kind and shape; the sun has but one."""
+        return self.get_kind_display() if self.is_sun else f"{self.get_kind_display()}, {self.get_geometry_display()}"
+
+    def newest(self, kind: str):
+        """The newest record of a kind, or None."""
+        return self.records.filter(kind=kind).order_by("-at", "-pk").first()
+
+
+class LampRecord(AppendOnly):
+    """What was read off or done to a lamp. Append-only."""
+
+    class Kind(models.TextChoices):
+        HOURS = "hours", "hours read"
+        METER = "meter", "light metered"
+        FIELD = "field", "field mapped"
+        REPLACED = "replaced", "bulb or tubes replaced"
+
+    lamp = models.ForeignKey(Lamp, on_delete=models.PROTECT, related_name="records")
+    kind = models.CharField(max_length=8, choices=Kind)
+    hours = models.FloatField(null=True)
+    light_mw_cm2 = models.FloatField(null=True)
+    field = models.JSONField(null=True, help_text="rows of readings, of the lamp's own meter or as shares")
+    simulated = models.BooleanField(default=False)
+    note = models.CharField(max_length=200, blank=True)
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["-at", "-pk"]
+        indexes = [models.Index(fields=["lamp", "kind", "-at"])]
+
+    def __str__(self) -> str:
+        return f"{self.lamp}: {self.get_kind_display()}"

@@ -1,0 +1,80 @@
+"""What a lamp says now, and what the simulated meter shows under it."""
+
+import random
+
+from django.utils import timezone
+
+from frimble.core.exposure.light import source as light_source
+from frimble.core.instruments.light_meter import read_field, read_light
+from frimble.exposures.models import Lamp, LampRecord
+from frimble.exposures.room import LightRoom
+from frimble.people import standards
+
+_SHOWN, _READINGS = 40, 200
+
+
+def state(lamp: Lamp, room: LightRoom, entries) -> dict:
+    """What a lamp says now: hours, light left, its field, what wants doing.
+
+    Args:
+        entries: calibrated times in force, of all lamps.
+    """
+    in_force, hours = room.in_force, room.hours(lamp)
+    metered = [(r.hours, r.light_mw_cm2) for r in room.records(lamp, LampRecord.Kind.METER) if r.hours is not None]
+    maps = room.records(lamp, LampRecord.Kind.FIELD)
+    mapped = maps[-1] if maps else None
+    known = hours is not None and not lamp.is_sun
+    return {
+        "lamp": lamp, "hours": hours, "mapped": mapped,
+        "field": light_source.field_of(mapped.field, in_force) if mapped else None,
+        "fading": light_source.fading(metered[-_READINGS:], hours, in_force) if known else None,
+        "retest": _retest(lamp, hours, room, entries) if known else None,
+        "contact": light_source.contact_caution(lamp.contact, lamp.geometry), "wants": _wants(lamp, hours, mapped, in_force),
+    }  # fmt: skip
+
+
+def lately(lamp: Lamp):
+    """What was read off or done to a lamp, newest first."""
+    return lamp.records.select_related("by")[:_SHOWN]
+
+
+def _retest(lamp, hours, room, entries):
+    """When the oldest calibrated time under a lamp wants another test by its hours; None where that cannot be told."""
+    replaced = room.replaced(lamp)
+    tested = [
+        e.facts["hours"]
+        for e in entries
+        if e.lamp_id == lamp.pk and e.facts and not (replaced and e.accepted_at <= replaced.at)
+    ]
+    return light_source.retest_due(min(tested), hours, _hours_a_day(lamp, room), room.in_force) if tested else None
+
+
+def _hours_a_day(lamp, room) -> float | None:
+    """How fast its counter runs, from the first and the last time it was read since the bulb is in it."""
+    read = room.records(lamp, LampRecord.Kind.HOURS)
+    days = (read[-1].at - read[0].at).total_seconds() / 86400 if read else 0
+    return (read[-1].hours - read[0].hours) / days if days >= 1 else None
+
+
+def _wants(lamp, hours, mapped, in_force) -> list[str]:
+    wants = []
+    if not lamp.is_sun and hours is None:
+        wants.append("Read its hours: without them nobody can say how far it has faded.")
+    if not lamp.is_sun and mapped is None:
+        wants.append("Map its field: nine readings tell where fine work may lie.")
+    elif mapped and (timezone.now() - mapped.at).days > in_force["lamp.wants_map_days"]:
+        wants.append(f"Its field was mapped {(timezone.now() - mapped.at).days} days ago: map it again.")
+    if lamp.contact == "blocking":
+        wants.append("Its glass holds back UV: change it.")
+    return wants
+
+
+def metered(lamp: Lamp) -> float:
+    """What the simulated light meter shows under a lamp, mW/cm²."""
+    hours = LightRoom(standards.current()).hours(lamp) or 0.0
+    return read_light(random.getrandbits(30), lamp.geometry, lamp.distance_mm, hours)
+
+
+def field_metered(lamp: Lamp) -> list[list[float]]:
+    """Nine places under a lamp by the simulated light meter."""
+    return read_field(random.getrandbits(30), lamp.geometry, lamp.distance_mm)

@@ -1,0 +1,100 @@
+"""Light sources: what each says now, and what is read off or done to it."""
+
+from django.contrib import messages
+from django.db import IntegrityError, transaction
+from django.http import JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
+
+from frimble.core.conclusions import OutOfRange
+from frimble.exposures.chart import queries as chart_queries
+from frimble.exposures.lamps import queries as lamp_queries
+from frimble.exposures.lamps import services as lamp_services
+from frimble.exposures.lamps.forms import LampForm, LampRecordForm
+from frimble.exposures.models import Lamp, LampRecord
+from frimble.exposures.room import LightRoom
+from frimble.people import standards
+from frimble.people.permissions import leads, recorders
+
+_FORMS = (
+    (LampRecord.Kind.HOURS, ("hours",), "Write down the hours"),
+    (LampRecord.Kind.METER, ("light_mw_cm2",), "Write down the light"),
+    (LampRecord.Kind.FIELD, ("field", "read_as"), "Keep the field map"),
+    (LampRecord.Kind.REPLACED, ("note",), "New bulb or tubes: every time under it is tested again"),
+)
+_FIELDS = ("name", "kind", "geometry", "contact", "distance_mm", "warm_up_s", "start_lag_s", "units_a_second")
+
+
+def lamps_list(request):
+    """Every light source with what wants doing."""
+    room, entries = LightRoom(standards.current()), chart_queries.entries_in_force()
+    states = [lamp_queries.state(lamp, room, entries) for lamp in Lamp.objects.all()]
+    return render(request, "exposures/lamps.html", {"states": states})
+
+
+@recorders
+def lamp(request, pk):
+    """One light source: hours and fading, field, contact, drift; and the forms that feed them."""
+    found = get_object_or_404(Lamp, pk=pk)
+    form = LampRecordForm(request.POST or None)
+    if request.method == "POST":
+        done = form.attempt(lambda data: lamp_services.record(found, request.user, **form.given()))
+        if done:
+            messages.success(request, f"{done}.")
+            return redirect("exposures:lamp", pk)
+    room, entries = LightRoom(standards.current()), chart_queries.entries_in_force(lamp=found)
+    asked = request.POST.get("kind")
+    forms = [(kind, label, form if asked == kind else LampRecordForm(), shown) for kind, shown, label in _FORMS]
+    forms = [(kind, label, f, [f[name] for name in shown]) for kind, label, f, shown in forms]
+    context = lamp_queries.state(found, room, entries) | {
+        "records": lamp_queries.lately(found),
+        "forms": forms, "form": form, "drifts": _drifts(found, room, entries), "even": room.in_force["lamp.even_within"],
+    }  # fmt: skip
+    return render(request, "exposures/lamp.html", context, status=422 if form.errors else 200)
+
+
+def _drifts(lamp: Lamp, room: LightRoom, entries) -> list[tuple]:
+    """(emulsion, drift, labels) of each emulsion with enough strips under the lamp."""
+    return [
+        (last.emulsion, found, [f"{s.screen}, {timezone.localtime(s.at):%d %b}"
+                                for s in room.strips(lamp.pk, last.emulsion_id, since)])
+        for last, since, found in room.drifts(entries) if last.lamp_id == lamp.pk
+    ]  # fmt: skip
+
+
+@leads
+def edit(request, pk=None):
+    """Enter or change a light source; its past stays in its history."""
+    found = get_object_or_404(Lamp, pk=pk) if pk else None
+    initial = {name: getattr(found, name) for name in _FIELDS} if found else None
+    form = LampForm(request.POST or None, initial=initial)
+    if request.method == "POST":
+        saved = form.attempt(lambda data: _save(found or Lamp(), data))
+        if saved:
+            return redirect("exposures:lamp", saved.pk)
+    return render(
+        request, "exposures/edit_lamp.html", {"form": form, "lamp": found}, status=422 if form.errors else 200
+    )
+
+
+def _save(lamp: Lamp, data) -> Lamp:
+    if not data["distance_mm"] or data["distance_mm"] <= 0:
+        raise OutOfRange("How far the lamp stands from the glass must be more than 0.", "distance_mm")
+    for name in ("warm_up_s", "start_lag_s", "units_a_second"):
+        if data[name] is not None and data[name] < 0:
+            raise OutOfRange("Less than nothing cannot be.", name)
+    for name in _FIELDS:
+        setattr(lamp, name, data[name])
+    try:
+        with transaction.atomic():
+            lamp.save()
+    except IntegrityError:
+        raise OutOfRange(f"Another light source is called {data['name']}.", "name") from None
+    return lamp
+
+
+@recorders
+def meter(request, pk):
+    """The simulated light meter: the middle, and nine places."""
+    found = get_object_or_404(Lamp, pk=pk)
+    return JsonResponse({"light": lamp_queries.metered(found), "field": lamp_queries.field_metered(found)})

@@ -1,0 +1,56 @@
+"""What has changed between a calibration and the screen about to be exposed, as factors on its time."""
+
+from django.utils import timezone
+
+from frimble.core.exposure.chart import learning as exposure_learning
+from frimble.core.exposure.chart.production import Factor, sun_factor
+from frimble.exposures.chart import prediction
+from frimble.exposures.room import LightRoom
+
+# What control strips measure needs no estimate.
+_MEASURED_BY_STRIPS = ("hours of the lamp", "age of the emulsion")
+_DISTANCE, _THICKNESS = "distance of the lamp", "thickness of mesh and coat"
+# Below this a factor is noise.
+_LEAST = 0.015
+_WHY = {
+    _THICKNESS: "the coat is expected {sign} than when it was tested",
+    "clear film": "the film's clear areas let {sign2} light through than then",
+    _DISTANCE: "the lamp stands {sign3} than then",
+    "hours of the lamp": "the lamp has burned longer since",
+    "age of the emulsion": "this pot's age is another than the tested one's",
+}
+
+
+def factors_for(entry, batch, meter, room: LightRoom) -> tuple[Factor, ...]:
+    """Factors on an entry's time for a coat of this pot now; none where nothing moved or nothing is known.
+
+    Args:
+        meter: what the light meter shows of the sun now, or None.
+    """
+    found = []
+    strips = room.drift(entry.lamp_id, entry.emulsion_id, entry.accepted_at)
+    if strips and strips.signal:
+        told = strips.factor
+        found.append(Factor("control strips", told.value, told.low, told.high, told.reason))
+    if entry.lamp.is_sun and meter and entry.meter:
+        found.append(sun_factor(entry.meter, meter))
+    return (*found, *_foretold(entry, batch, room, bool(strips and strips.signal)))
+
+
+def _foretold(entry, batch, room, measured: bool):
+    then = entry.cell_facts
+    if then is None:
+        return
+    age = batch.age(timezone.now(), room.in_force).value
+    now = prediction.facts_of(entry.mesh, entry.formula, entry.emulsion, entry.lamp, entry.film, room, age=age)
+    for name, value, low, high in exposure_learning.parts(now, then, prediction.learned(room.in_force)):
+        if name == _DISTANCE and entry.lamp.geometry != "point":
+            continue  # No rule of distance holds close to tubes or a panel: the time's reason says to test.
+        if abs(value - 1) < _LEAST or (measured and name in _MEASURED_BY_STRIPS):
+            continue
+        longer = value > 1
+        why = _WHY.get(name, "it differs").format(
+            sign="thicker" if longer else "thinner", sign2="less" if longer else "more",
+            sign3="farther off" if longer else "nearer",
+        )  # fmt: skip
+        yield Factor(name, value, low, high, f"{why}; an estimate", of_light=name != _THICKNESS)

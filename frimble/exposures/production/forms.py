@@ -1,0 +1,48 @@
+"""Exposing a production screen."""
+
+from django import forms
+
+from frimble.exposures.models import Lamp
+from frimble.films.models import FilmSystem, Positive
+from frimble.screens.steps.forms import StepForm
+from frimble.ui.forms.fields import NumberField, RecordField, SecondsField
+
+DRY_TICK = "Dry: no tack, hard and slick to a damp gloved fingertip, no slime"
+
+
+class LightForm(forms.Form):
+    """Which lamp and which film: enough to look a time up."""
+
+    lamp = RecordField(Lamp.objects.all(), label="Lamp", empty_label=None)
+    film = RecordField(FilmSystem.objects.all(), label="Film system", empty_label=None)
+
+
+class SunForm(forms.Form):
+    """What has to be known of the sun before it is used."""
+
+    meter = NumberField(label="The light meter shows", unit="mW/cm²", required=False)
+    sky = forms.CharField(label="Sky and time of day", required=False, max_length=60)
+
+    def clean(self):
+        data = super().clean()
+        lamp = data.get("lamp")
+        if lamp and lamp.is_sun and not (data.get("meter") and data.get("sky")):
+            self.add_error("meter", "Meter the sun and say how the sky is: its light is never twice the same.")
+        return data
+
+
+class ExposeForm(SunForm, StepForm, LightForm):
+    positive = RecordField(
+        Positive.objects.all(), label="Which film", required=False, empty_label="not on the film bench"
+    )
+    own_time_s = SecondsField(label="A time of your own", required=False)
+    own_reason = forms.CharField(label="Why this time", required=False, max_length=200)
+    dry = forms.BooleanField(
+        label=DRY_TICK, error_messages={"required": "Feel it first: wet inside looks dry outside."}
+    )
+
+    def clean(self):
+        data = super().clean()
+        if data.get("own_time_s") and not data.get("own_reason"):
+            self.add_error("own_reason", "Say why: this time is not calibrated.")
+        return data

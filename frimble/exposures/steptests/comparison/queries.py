@@ -1,0 +1,91 @@
+"""Two step tests set against each other: same screen, same light, one difference."""
+
+from dataclasses import dataclass
+
+from django.db.models import Exists, OuterRef
+
+from frimble.core.conclusions import Conclusion, OutOfRange, Refused
+from frimble.core.exposure.steptest import comparison
+from frimble.core.stencil.wash import against_protocol
+from frimble.exposures.chart import queries as chart_queries
+from frimble.exposures.models import StepTest, TestReading
+from frimble.exposures.steptests import wash as wash_protocol
+from frimble.people import standards
+
+_OFFERED = 50
+
+
+@dataclass(frozen=True)
+class Found:
+    """What two tests say of each other.
+
+    Attributes:
+        alike: (what, words) in which they are alike; differ: (what, words of one, of the other).
+        factor: on the light for full cure, or why there is none. headroom: of the windows' widths, or None.
+        span_s: shortest and longest time that both windows' pictures must hold.
+    """
+
+    one: comparison.Side
+    other: comparison.Side
+    alike: tuple[tuple[str, str], ...]
+    differ: tuple[tuple[str, str, str], ...]
+    factor: Conclusion
+    headroom: Conclusion | None
+    span_s: tuple[float, float]
+
+
+def comparable(named=()) -> list[StepTest]:
+    """Tests that somebody has read: the newest, and those that are named, whatever their age."""
+    read = (
+        StepTest.objects.filter(Exists(TestReading.objects.filter(step_test=OuterRef("pk"))), status=StepTest.Status.EXPOSED)
+        .select_related("screen__frame", "mesh", "emulsion", "lamp", "film", "batch")
+        .order_by("-planned_at", "-pk")
+    )  # fmt: skip
+    newest = list(read[:_OFFERED])
+    older = {int(pk) for pk in named if pk.isdecimal()} - {t.pk for t in newest}
+    return [*newest, *read.filter(pk__in=older)] if older else newest
+
+
+def compare(one: StepTest, other: StepTest) -> Found:
+    """Set two read tests against each other.
+
+    Raises:
+        OutOfRange: they are the same test.
+    """
+    if one == other:
+        raise OutOfRange("Choose two different tests.", "other")
+    washed = [_washed(t) for t in (one, other)]
+    made = [_made_with(t, w) for t, w in zip((one, other), washed, strict=True)]
+    if all(washed) and not against_protocol(*washed, standards.current()):
+        made[1]["wash"] = made[0]["wash"]
+    fits = chart_queries.fits_of((one, other))
+    a, b = (
+        comparison.Side(str(t), m, fit, t.screen.frame.code) for t, m, fit in zip((one, other), made, fits, strict=True)
+    )
+    differ = comparison.differences(a, b)
+    try:
+        factor = comparison.compare(a, b, standards.current())
+    except Refused as refusal:
+        factor = Conclusion(None, "×", "not known", refusal.reason, "measured here")
+    times = [*one.times_s, *other.times_s]
+    return Found(
+        a, b, tuple((k, w) for k, w in a.made_with.items() if k not in differ),
+        tuple((k, a.made_with[k], b.made_with[k]) for k in differ), factor, comparison.headroom(a, b),
+        (min(times) / 1.3, max(times) * 1.3),
+    )  # fmt: skip
+
+
+def _made_with(test: StepTest, washed) -> dict[str, str]:
+    """Everything a time rests on, in words, so that what is not alike can be named."""
+    return {
+        "mesh": str(test.mesh), "coat formula": test.formula, "emulsion": test.emulsion.name, "pot": test.batch.code,
+        "lamp": test.lamp.name, "lamp distance": f"{test.lamp_distance_mm:g} mm", "film system": test.film.name,
+        "kind of test": test.get_kind_display(),
+        "wash": f"soak {washed[0]:g} s, rinse {washed[1]:g} s" if washed else "not known",
+    }  # fmt: skip
+
+
+def _washed(test: StepTest) -> tuple[float, float] | None:
+    """(soak, rinse), s; None where nobody wrote it down."""
+    washes = wash_protocol.washes_of(test)
+    return (sum(w.soak_s for w in washes), sum(w.rinse_s for w in washes)) if washes else None

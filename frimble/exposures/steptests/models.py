@@ -1,0 +1,191 @@
+"""Step tests with their photos and readings."""
+
+import secrets
+
+from django.db import models
+
+from frimble.coatings.models import Batch
+from frimble.core.exposure.steptest import plan as steptest
+from frimble.core.exposure.steptest.guided import Marks, Ranked, rank
+from frimble.core.exposure.steptest.reading import StepGrade
+from frimble.exposures.conditions import Setup
+from frimble.people.models import Person
+from frimble.people.records import AppendOnly
+from frimble.screens.models import Screen
+
+
+class StepTest(Setup):
+    """A step test of any kind: its plan as made and, once run, the times the steps really got."""
+
+    class Kind(models.TextChoices):
+        CARD = "card", "moving card"
+        FACTOR = "factor", "factor film"
+        GREY = "grey", "grey scale"
+        SCREENS = "screens", "one screen for each time"
+
+    class Status(models.TextChoices):
+        PLANNED = "planned", "planned"
+        EXPOSED = "exposed", "exposed"
+        SPOILED = "spoiled", "spoiled"
+
+    kind = models.CharField(max_length=8, choices=Kind, default=Kind.CARD)
+    factors = models.JSONField(
+        null=True, help_text="share of the light through each step of a factor film or grey scale"
+    )
+    own_film = models.BooleanField(default=False, help_text="with the shop's own step-test film on it")
+    screen = models.ForeignKey(Screen, on_delete=models.PROTECT, related_name="step_tests")
+    batch = models.ForeignKey(Batch, on_delete=models.PROTECT, related_name="+")
+    guess_s = models.FloatField()
+    series = models.CharField(max_length=12)
+    card = models.CharField(max_length=8)
+    lag_s = models.FloatField()
+    length_mm = models.FloatField()
+    planned_times_s = models.JSONField()
+    moves = models.JSONField(help_text="[[seconds after light on, strip], …]")
+    total_s = models.FloatField()
+    real_times_s = models.JSONField(null=True)
+    status = models.CharField(max_length=8, choices=Status, default=Status.PLANNED)
+    lamp_distance_mm = models.FloatField()
+    soak_s = models.FloatField(null=True, help_text="how it is to be washed out: more washing moves the reading")
+    rinse_s = models.FloatField(null=True)
+    planned_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    planned_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-planned_at"]
+
+    def __str__(self) -> str:
+        return f"Step test {self.pk}"
+
+    @property
+    def plan(self) -> steptest.StepTestPlan:
+        return steptest.StepTestPlan(
+            self.guess_s, self.series, self.card, tuple(self.planned_times_s),
+            tuple(steptest.CardMove(at, strip) for at, strip in self.moves), self.total_s, self.lag_s,
+        )  # fmt: skip
+
+    @property
+    def kept_film(self) -> bool:
+        """Whether a photo of it can be read: strips side by side under the shop's own film."""
+        return self.kind == self.Kind.CARD
+
+    def all_screens(self) -> list[Screen]:
+        """Every screen that is part of it."""
+        return [s.screen for s in self.screens.select_related("screen__frame")] or [self.screen]
+
+    @property
+    def times_s(self) -> list[float]:
+        """Seconds of light of strip 1, 2, …: as they fell, or as planned before the run."""
+        return self.real_times_s or self.planned_times_s
+
+
+class TestScreen(models.Model):
+    """One screen of a test that gives each screen a time of its own."""
+
+    step_test = models.ForeignKey(StepTest, on_delete=models.PROTECT, related_name="screens")
+    screen = models.ForeignKey(Screen, on_delete=models.PROTECT, related_name="+")
+    strip = models.PositiveSmallIntegerField()
+    run = models.OneToOneField("Run", on_delete=models.PROTECT, null=True, related_name="test_screen")
+
+    class Meta:
+        ordering = ["strip"]
+        constraints = [models.UniqueConstraint(fields=["step_test", "strip"], name="one_screen_a_strip")]
+
+    def __str__(self) -> str:
+        return f"{self.step_test}, {self.screen}"
+
+
+class Trial(AppendOnly):
+    """Two step tests set against each other for a question, and what they said then. Append-only."""
+
+    question = models.CharField(max_length=160)
+    one = models.ForeignKey(StepTest, on_delete=models.PROTECT, related_name="+")
+    other = models.ForeignKey(StepTest, on_delete=models.PROTECT, related_name="+")
+    verdict = models.CharField(max_length=40)
+    reason = models.CharField(max_length=400)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-at", "-pk"]
+
+    def __str__(self) -> str:
+        return self.question
+
+
+def photo_name(photo, filename: str) -> str:
+    """A generated name: nothing of what was sent becomes a path."""
+    return f"stencils/{secrets.token_hex(16)}"
+
+
+class StepPhoto(AppendOnly):
+    """A photo of a rinsed step test and what was read off it. Append-only: another photo stands beside it."""
+
+    step_test = models.ForeignKey(StepTest, on_delete=models.PROTECT, related_name="photos")
+    photo = models.FileField(upload_to=photo_name)
+    straight = models.FileField(upload_to=photo_name, blank=True)
+    dpi = models.PositiveIntegerField()
+    scale_bar_mm = models.FloatField()
+    wanted_opening_um = models.FloatField()
+    result = models.JSONField()
+    refused = models.CharField(max_length=500, blank=True)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-at", "-pk"]
+
+    def __str__(self) -> str:
+        return f"Photo of {self.step_test}"
+
+
+class TestReading(models.Model):
+    """One reading of a step test by grade, with what the core concluded. Append-only: a new reading stands beside it."""
+
+    step_test = models.ForeignKey(StepTest, on_delete=models.PROTECT, related_name="readings")
+    school = models.CharField(max_length=8)
+    wanted_opening_um = models.FloatField()
+    outcome = models.CharField(max_length=20)
+    recommended_s = models.FloatField(null=True)
+    solid_step = models.FloatField(null=True, help_text="of a grey scale: the highest step that stands solid")
+    photo = models.ForeignKey(StepPhoto, on_delete=models.PROTECT, null=True, related_name="readings")
+    read_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    read_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["read_at", "pk"]
+
+    def __str__(self) -> str:
+        return f"{self.step_test} read by {self.read_by}"
+
+
+class ReadStep(models.Model):
+    """One strip as read."""
+
+    reading = models.ForeignKey(TestReading, on_delete=models.PROTECT, related_name="steps")
+    strip = models.PositiveSmallIntegerField()
+    time_s = models.FloatField()
+    grade = models.CharField(max_length=8)
+    finest_opening_um = models.FloatField(null=True)
+    thinnest_line_um = models.FloatField(null=True)
+    smallest_dot = models.FloatField(null=True, help_text="per cent of the highlight dot still clear")
+    slimy = models.BooleanField(default=False)
+    pale = models.BooleanField(default=False)
+    marks = models.JSONField(null=True, help_text="what was seen of blocks, lines and openings, where it was ranked")
+
+    class Meta:
+        ordering = ["strip"]
+
+    def __str__(self) -> str:
+        return f"strip {self.strip} {self.grade}"
+
+    def as_core(self) -> StepGrade:
+        return StepGrade(
+            self.strip, self.time_s, self.grade, self.finest_opening_um, self.thinnest_line_um, self.smallest_dot,
+            self.slimy, self.pale,
+        )  # fmt: skip
+
+    @property
+    def ranked(self) -> Ranked | None:
+        """How its grade came about where the reader marked what was seen."""
+        return rank(Marks(**self.marks, slimy=self.slimy, pale=self.pale)) if self.marks else None

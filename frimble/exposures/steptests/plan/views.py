@@ -1,0 +1,160 @@
+"""Planning a step test of any of the four kinds."""
+
+from django.contrib import messages
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
+from django.views.decorators.http import require_POST
+
+from frimble.coatings.coats.queries import current_coat
+from frimble.core import cautions, lifecycle
+from frimble.core.conclusions import Refused
+from frimble.core.exposure.steptest import plan as steptest
+from frimble.core.exposure.steptest.factorfilm import USUAL_FACTORS
+from frimble.exposures.chart import prediction
+from frimble.exposures.models import StepTest, TestScreen
+from frimble.exposures.production.views import last_light
+from frimble.exposures.steptests import wash as wash_protocol
+from frimble.exposures.steptests.plan import services as plan_services
+from frimble.exposures.steptests.plan.forms import PlanForm, StartTestForm
+from frimble.people import standards
+from frimble.people.permissions import recorders
+from frimble.screens.steps.pages import get_screen
+
+
+@recorders
+def plan_test(request, code):
+    """Plan a step test; typing shows the plan, sending it opens the timer."""
+    screen, in_force = get_screen(code), standards.current()
+    found = lifecycle.verdict(screen.life, "expose", timezone.now(), in_force)
+    kind = request.POST.get("kind") or request.GET.get("kind", "card")
+    light = last_light(request.user)
+    suggestion = prediction.suggest_test(screen, light["lamp"], light["film"], in_force)
+    initial = light | _start_of(kind, suggestion, in_force) | {"revision": screen.revision}
+    if request.method == "POST":
+        form = StartTestForm(request.POST, initial=initial, kind=kind)
+        started = form.attempt(lambda data: _start_test(form, screen, request.user, data, in_force))
+        if started:
+            return _to(started)
+    else:
+        form = PlanForm(
+            _with_defaults(request.GET, initial) if "guess_s" in request.GET else None, initial=initial, kind=kind
+        )
+    plan = edges = None
+    offers = []
+    if form.is_bound:
+        # A tick that is missing must not hide the plan it belongs to.
+        asked = PlanForm(request.POST, initial=initial, kind=kind) if request.method == "POST" else form
+        plan, edges, offers = _worked_out(asked, in_force)
+    context = {
+        "screen": screen, "verdict": found, "form": form, "plan": plan, "edges": edges, "offers": offers,
+        "coat": current_coat(screen), "caution": cautions.for_step("expose"), "suggestion": suggestion,
+        "start_form": form if isinstance(form, StartTestForm) else StartTestForm(initial=initial, kind=form.test_kind),
+        "may_override": found.overridable and request.user.is_lead, "kinds": StepTest.Kind.choices,
+        "failed": request.method == "POST", "sun": _is_sun(form), "revision": _revision(request, screen),
+        "coarse": _coarse(form, plan, in_force),
+        "trial": prediction.trial_against(screen, light["lamp"], light["film"]), "wash": _wash(screen, in_force),
+    }  # fmt: skip
+    return render(request, "exposures/plan.html", context, status=422 if form.errors else 200)
+
+
+def _revision(request, screen) -> int:
+    """Of the screen now: a refused sending may have met somebody who was quicker."""
+    return get_screen(screen.code).revision if request.method == "POST" else screen.revision
+
+
+def _coarse(form, plan, in_force) -> str:
+    """Why a photo of the planned test would be hard to read; nothing where none is to be taken."""
+    wanted = plan and getattr(form, "cleaned_data", {}).get("own_film")
+    return steptest.too_coarse_for_photo(plan.times_s, in_force) if wanted else ""
+
+
+def _wash(screen, in_force) -> dict:
+    """How the test is to be washed out; nothing without a coat."""
+    coat = current_coat(screen)
+    return wash_protocol.protocol(screen.mesh, coat.formula, coat.batch.emulsion, in_force) if coat else {}
+
+
+def _is_sun(form) -> bool:
+    lamp = getattr(form, "cleaned_data", {}).get("lamp")
+    return bool(lamp and lamp.is_sun)
+
+
+def _start_of(kind, suggestion, in_force) -> dict:
+    """What the form begins with: the suggested test where there is one, else the house's usual."""
+    start = {
+        "kind": kind, "guess_s": "", "steps": f"{in_force['steptest.steps']:g}", "series": in_force["steptest.series"],
+        "card": in_force["steptest.card"], "length_mm": f"{in_force['steptest.length_mm']:g}", "others": "",
+        "factors": " ".join(f"{f:g}" for f in USUAL_FACTORS),
+    }  # fmt: skip
+    if suggestion:
+        start |= {"guess_s": f"{suggestion.guess_s:.3g}", "steps": suggestion.steps, "series": suggestion.series}
+    return start
+
+
+def _with_defaults(given, initial):
+    """What the address names, with the form's own start for the rest, so that a short link works."""
+    start = {key: getattr(value, "pk", value) for key, value in initial.items()}
+    return start | given.dict()
+
+
+def _worked_out(form, in_force):
+    """(plan, card edges, slower plans to offer); the form carries the message when there is no plan."""
+    result = []
+
+    def work(data):
+        plan = form.plan(in_force)
+        result.append((plan, form.edges(plan, in_force)))
+        return plan
+
+    form.attempt(work)
+    if result:
+        return (*result[0], [])
+    offers = []
+    if form.refusal is not None and form.refusal.field == "series":
+        data = form.cleaned_data
+        series = form.data.get("series")
+        offers = steptest.slower_plans(data["guess_s"], data["steps"], series, in_force)
+    return None, None, offers
+
+
+def _start_test(form, screen, person, data, in_force):
+    plan = form.plan(in_force)
+    light = {"lamp": data["lamp"], "film": data["film"]}
+    if form.test_kind == StepTest.Kind.SCREENS:
+        return plan_services.start_test_of_screens(
+            [screen.code, *form.other_codes()], person, plan.times_s, plan.guess_s, series=plan.series, **light,
+            **form.common(),
+        )  # fmt: skip
+    edges = form.edges(plan, in_force)
+    return plan_services.start_test(
+        screen.code, person, plan, length_mm=edges[-1] if edges else 1, kind=form.test_kind,
+        own_film=data.get("own_film", False), meter=data["meter"], sky=data["sky"], **light, **form.common(),
+    )  # fmt: skip
+
+
+def _to(started):
+    if isinstance(started, StepTest):
+        return redirect("exposures:test-screens", started.pk)
+    return redirect("exposures:run", started.pk)
+
+
+@recorders
+def test_screens(request, pk):
+    """The screens of a test that gives each a time of its own: which had its light, and which is next."""
+    test = get_object_or_404(StepTest.objects.select_related("mesh", "emulsion", "lamp", "film"), pk=pk)
+    members = test.screens.select_related("screen__frame", "run")
+    rows = [(m, time) for m, time in zip(members, test.planned_times_s, strict=False)]
+    first = next((m for m in members if m.run is None or m.run.status == "abandoned"), None)
+    return render(request, "exposures/test_screens.html", {"test": test, "rows": rows, "next_one": first, "dark": True})
+
+
+@require_POST
+@recorders
+def start_test_screen(request, pk):
+    """Open the timer for one screen of such a test."""
+    member = get_object_or_404(TestScreen.objects.select_related("step_test__lamp", "screen__frame", "run"), pk=pk)
+    try:
+        return redirect("exposures:run", plan_services.start_test_screen(member, request.user).pk)
+    except Refused as refusal:
+        messages.error(request, refusal.reason)
+        return redirect("exposures:test-screens", member.step_test_id)

@@ -1,0 +1,79 @@
+"""Reading a step test, and accepting its time into the exposure chart."""
+
+from django.db import transaction
+from django.utils import timezone
+
+from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.exposure.steptest import greyscale as grey_scale
+from frimble.core.exposure.steptest.reading import SCHOOLS, StepGrade, read_grades
+from frimble.core.lifecycle import State
+from frimble.core.units import show_seconds
+from frimble.exposures.models import ReadStep, StepTest, TestReading
+from frimble.people import standards
+from frimble.screens import ledger
+
+
+@transaction.atomic
+def read_test(
+    test: StepTest, steps: list[StepGrade], school: str, wanted_opening_um: float, person, photo=None, marks=None
+) -> TestReading:
+    """Store a reading with what the core concludes from it.
+
+    Args:
+        marks: by strip, the marks its grade was ranked from; None where it was graded as a whole.
+
+    Raises:
+        Refused: the test is not exposed and washed out yet, or spoiled.
+        OutOfRange: a grade, school or size the core cannot take.
+    """
+    if test.status != StepTest.Status.EXPOSED:
+        raise Refused(f"This test is {test.get_status_display()}: it cannot be read.")
+    unwashed = next((s for s in test.all_screens() if s.state == State.EXPOSED), None)
+    if unwashed:
+        raise Refused(f"Wash {unwashed.frame.code} out first, then read it dry against the light.")
+    if school not in SCHOOLS:
+        raise OutOfRange("Choose one of the three schools.", "school")
+    found = read_grades(steps, school, wanted_opening_um, standards.current())
+    reading = TestReading.objects.create(
+        step_test=test, school=school, wanted_opening_um=wanted_opening_um, outcome=found.outcome,
+        recommended_s=found.recommended.value, read_by=person, read_at=timezone.now(), photo=photo,
+    )  # fmt: skip
+    ReadStep.objects.bulk_create(
+        ReadStep(
+            reading=reading, strip=s.strip, time_s=s.time_s, grade=s.grade, finest_opening_um=s.finest_opening_um,
+            thinnest_line_um=s.thinnest_line_um, smallest_dot=s.smallest_dot, slimy=s.slimy, pale=s.pale,
+            marks=(marks or {}).get(s.strip),
+        )
+        for s in steps
+    )  # fmt: skip
+    _record_reading(test, person, found)
+    return reading
+
+
+@transaction.atomic
+def read_grey_scale(test: StepTest, solid_step: float, school: str, person) -> TestReading:
+    """Store the reading of a grey scale: the highest step that stands solid.
+
+    Raises:
+        Refused: the test is not a grey scale, not exposed, or not washed out yet.
+        OutOfRange: no such step.
+    """
+    if test.kind != StepTest.Kind.GREY or test.status != StepTest.Status.EXPOSED:
+        raise Refused("This is no exposed grey scale.")
+    if test.screen.state == State.EXPOSED:
+        raise Refused(f"Wash {test.screen.frame.code} out first, then read it dry against the light.")
+    in_force = standards.current()
+    found = grey_scale.as_reading(test.times_s[0], solid_step, in_force)
+    reading = TestReading.objects.create(
+        step_test=test, school=school, wanted_opening_um=in_force["steptest.wanted_opening_um"], outcome=found.outcome,
+        recommended_s=found.recommended.value, read_by=person, read_at=timezone.now(), solid_step=solid_step,
+    )  # fmt: skip
+    _record_reading(test, person, found)
+    return reading
+
+
+def _record_reading(test: StepTest, person, found) -> None:
+    """Put the reading on the record of every screen of the test."""
+    told = show_seconds(found.recommended.value) if found.usable else found.outcome
+    for screen in test.all_screens():
+        ledger.record(screen.frame.code, "read_test", person, facts={"test": test.pk}, summary=f"{test} read: {told}")

@@ -1,0 +1,79 @@
+"""The dark-room timer and its taps."""
+
+import json
+import uuid
+
+from django.contrib import messages
+from django.http import JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
+from django.views.decorators.http import require_POST
+
+from frimble.core import cautions
+from frimble.core.conclusions import OutOfRange, Refused
+from frimble.exposures.models import Run
+from frimble.exposures.timer import services as timer_services
+from frimble.people import standards
+from frimble.people.permissions import recorders
+
+
+def run(request, pk):
+    """The dark-room timer."""
+    found = get_object_or_404(Run.objects.select_related("screen__frame", "step_test", "lamp", "film"), pk=pk)
+    context = {
+        "run": found, "state": _run_state(found), "caution": cautions.for_step("expose"), "dark": True,
+        "screen": found.screen, "test": found.step_test,
+    }  # fmt: skip
+    return render(request, "exposures/run.html", context)
+
+
+def _run_state(found: Run) -> dict:
+    """All that the timer in the browser needs, taps included; times in ms on the server's clock."""
+    test = found.step_test if found.moves_s else None
+    return {
+        "id": found.pk,
+        "status": found.status,
+        "trouble": found.trouble,
+        "moves": found.moves_s,
+        "strips": [strip for _, strip in test.moves] if test else [],
+        "times": test.planned_times_s if test else [],
+        "card": test.card if test else "",
+        "total": found.total_s,
+        "warmUp": found.warm_up_s,
+        "alert": standards.current()["exposure.alert_before_s"],
+        "taps": [{"uid": str(t.uid), "kind": t.kind, "at": t.at.timestamp() * 1000} for t in found.taps.all()],
+        "now": timezone.now().timestamp() * 1000,
+    }
+
+
+@require_POST
+@recorders
+def taps(request, pk):
+    """Take taps from the timer and answer with the run as it stands."""
+    get_object_or_404(Run, pk=pk)
+    try:
+        sent = [
+            (uuid.UUID(t["uid"]), str(t["kind"])[:8], timer_services.tap_time(t["at"]))
+            for t in json.loads(request.body)["taps"]
+        ]
+        # Nothing sent only asks for the clock: no lock is taken for it.
+        found = timer_services.take_taps(pk, sent) if sent else Run.objects.get(pk=pk)
+    except OutOfRange as error:
+        return JsonResponse({"error": str(error), **_run_state(Run.objects.get(pk=pk))}, status=422)
+    except (ValueError, KeyError, TypeError):
+        return JsonResponse({"error": "The taps cannot be read."}, status=400)
+    return JsonResponse(_run_state(found))
+
+
+@require_POST
+@recorders
+def abandon(request, pk):
+    """Give up a run that gave no light."""
+    found = get_object_or_404(Run, pk=pk)
+    try:
+        timer_services.abandon(pk, request.user)
+    except Refused as refusal:
+        messages.error(request, refusal.reason)
+        return redirect("exposures:run", pk)
+    messages.success(request, "The run was given up; no light was recorded.")
+    return redirect("screens:passport", found.screen.frame.code)

@@ -1,0 +1,17 @@
+"""Sending a screen to press, and its coming back."""
+
+from frimble.press.models import PressVisit
+from frimble.screens.steps.forms import StepForm
+from frimble.ui.forms.fields import RecordField, WholeField
+
+
+class ToPressForm(StepForm):
+    job = RecordField(PressVisit.objects.none(), label="Job", required=False, empty_label="No job named")
+
+    def __init__(self, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.fields["job"].queryset = PressVisit.job.get_queryset()
+
+
+class FromPressForm(StepForm):
+    impressions = WholeField(label="Impressions", error_messages={"invalid": "A whole number of impressions."})

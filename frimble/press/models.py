@@ -1,0 +1,25 @@
+"""What each screen did on press."""
+
+from django.db import models
+
+from frimble.screens.models import LifeEvent
+
+
+class PressVisit(models.Model):
+    """A screen sent to press for a job, which is known by name here: jobs come after the press."""
+
+    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="press_visit")
+    job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, null=True, related_name="visits")
+
+    def __str__(self) -> str:
+        return f"{self.event.meshing.frame} for {self.job}"
+
+
+class PressReport(models.Model):
+    """A screen back from press: impressions it made."""
+
+    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="press_report")
+    impressions = models.PositiveIntegerField()
+
+    def __str__(self) -> str:
+        return f"{self.impressions} impressions"

@@ -1,0 +1,31 @@
+"""The way to and from the press."""
+
+from frimble.people.permissions import press_reporters
+from frimble.press import services as press_services
+from frimble.press.forms import FromPressForm, ToPressForm
+from frimble.screens.steps.pages import StepPage, show_step
+
+TO_PRESS = StepPage(
+    "to_press", ToPressForm,
+    lambda form, screen, person: press_services.send_to_press(
+        screen.code, person, job=form.cleaned_data["job"], **form.common()),
+    "Send to press", "Taped, pinholes blocked, dry. Pull a test on scrap first.",
+)  # fmt: skip
+
+
+FROM_PRESS = StepPage(
+    "from_press", FromPressForm,
+    lambda form, screen, person: press_services.back_from_press(
+        screen.code, person, impressions=form.cleaned_data["impressions"], **form.common()),
+    "Record back from press", "How many prints this screen made, test pulls included.",
+)  # fmt: skip
+
+
+@press_reporters
+def to_press(request, code):
+    return show_step(request, code, TO_PRESS)
+
+
+@press_reporters
+def from_press(request, code):
+    return show_step(request, code, FROM_PRESS)

@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class StencilsConfig(AppConfig):
+    name = "frimble.stencils"

@@ -1,0 +1,27 @@
+"""Washing out and inspecting."""
+
+from django import forms
+
+from frimble.screens.steps.forms import StepForm
+from frimble.ui.forms.fields import NumberField, SecondsField, WholeField
+
+
+class WashForm(StepForm):
+    soak_s = SecondsField(label="Soak")
+    rinse_s = SecondsField(label="Rinse")
+
+
+class InspectForm(StepForm):
+    verdict = forms.ChoiceField(
+        label="Against the light",
+        choices=[("pass", "passes: every image area is open, edges whole"), ("fail", "fails: reclaim and remake")],
+        widget=forms.RadioSelect,
+    )
+    pinholes = WholeField(
+        label="Pinholes blocked", initial=0, error_messages={"invalid": "A whole number of pinholes."}
+    )
+    strip_step = NumberField(
+        label="Control strip: highest solid step",
+        required=False,
+        help_text="Of the small grey scale, where one was on it",
+    )

@@ -1,0 +1,16 @@
+"""How stencils were washed out."""
+
+from django.db import models
+
+from frimble.screens.models import LifeEvent
+
+
+class Washout(models.Model):
+    """How a stencil was washed out."""
+
+    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="washout")
+    soak_s = models.FloatField()
+    rinse_s = models.FloatField()
+
+    def __str__(self) -> str:
+        return f"soak {self.soak_s:g} s, rinse {self.rinse_s:g} s"
