@@ -65,6 +65,7 @@ INSTALLED_APPS = [
     "frimble.press",
     "frimble.jobs",
     "frimble.exchange",
+    "frimble.server",
     "frimble.demo",
 ]
 

@@ -22,7 +22,7 @@ from frimble.demo.light import ends, lay_out_light, load_lamps
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, ReadStep, StepTest, TestReading
 from frimble.films.models import DensityReading, FilmSystem
 from frimble.jobs.models import Job, ScreenNeed
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.models import Person
 from frimble.press.models import PressReport, PressVisit
 from frimble.screens.ledger import projected
@@ -69,7 +69,7 @@ class Loader:
 
     def __init__(self, now):
         self.now = now
-        self.standards = standards.current()
+        self.standards = house_settings.current()
 
     def run(self):
         self._people()

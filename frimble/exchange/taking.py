@@ -11,7 +11,7 @@ from frimble.core import lifecycle
 from frimble.core.conclusions import OutOfRange, Refused
 from frimble.exchange import matching
 from frimble.exchange.models import Draft
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens import ledger
 from frimble.screens.models import Frame, MeshKind, Slot
 from frimble.screens.racks import services as rack_services
@@ -38,7 +38,7 @@ def look(draft: Draft, choices: matching.Choices) -> matching.DryRun:
     slots = {code: holder or "" for code, holder in Slot.objects.values_list("code", "screen__frame__code")}
     known = set(Frame.objects.values_list("code", flat=True))
     return matching.dry_run(
-        draft.headings, draft.rows, choices, known, slots, timezone.localdate(), standards.current()
+        draft.headings, draft.rows, choices, known, slots, timezone.localdate(), house_settings.current()
     )
 
 

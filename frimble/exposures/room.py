@@ -11,7 +11,7 @@ from typing import NamedTuple
 from frimble.core.exposure.chart import drift
 from frimble.exposures.models import ChartEntry, ControlStrip, Lamp, LampRecord, Run
 from frimble.films.models import DensityReading
-from frimble.people.kept import Kept
+from frimble.people.cached import Kept
 
 # As many as tell of a season, charted the newest.
 _STRIPS = 1500

@@ -8,7 +8,7 @@ from frimble.core.tension.measurement import match_within_job
 from frimble.exposures.models import Exposure
 from frimble.films.models import Positive
 from frimble.jobs.models import Job, Photo
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.press.models import PressVisit
 from frimble.screens.models import Screen
 
@@ -53,4 +53,4 @@ def _match(visits) -> Conclusion | None:
     frames = {v.event.meshing.frame_id for v in visits if v.event.at >= since}
     measured = Screen.objects.for_lists().filter(frame__in=frames, tension_n_per_cm__isnull=False)
     means = {s.code: s.tension_n_per_cm for s in measured}
-    return match_within_job(means, standards.current()) if len(means) > 1 else None
+    return match_within_job(means, house_settings.current()) if len(means) > 1 else None

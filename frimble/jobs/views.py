@@ -14,7 +14,7 @@ from frimble.jobs.forms import NeedForm, PhotoForm
 from frimble.jobs.line import floor_of, open_runs_of
 from frimble.jobs.models import Job, Photo
 from frimble.jobs.photos import keep_photo
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import press_reporters
 from frimble.screens.search.queries import find
 from frimble.ui.roomlight import in_room_light, picture_answer
@@ -24,7 +24,7 @@ _COATED_SHOWN = 40
 
 def show_today(request):
     """Which screens stand where, and what to do next."""
-    floor, in_force, calibrated = floor_of(request), standards.current(), chart_queries.calibrated()
+    floor, in_force, calibrated = floor_of(request), house_settings.current(), chart_queries.calibrated()
     context = {
         "next": today.next_thing(floor, in_force, open_runs_of(request)),
         "rows": today.rows(floor, calibrated),
@@ -63,7 +63,7 @@ def job(request, number):
     found = get_object_or_404(Job, number=number)
     wants = request.POST.get("act") == "need"
     need = NeedForm(request.POST if wants else None)
-    if wants and need.attempt(lambda cleaned: stock.add_need(found, in_force=standards.current(), **cleaned)):
+    if wants and need.attempt(lambda cleaned: stock.add_need(found, in_force=house_settings.current(), **cleaned)):
         return redirect("jobs:job", number)
     form = PhotoForm(None if wants else request.POST or None, request.FILES or None)
     if (
@@ -79,7 +79,7 @@ def job(request, number):
 
 def coated(request):
     """Coated screens, oldest first, and which mesh runs short for the coming jobs."""
-    in_force, now = standards.current(), timezone.now()
+    in_force, now = house_settings.current(), timezone.now()
     rows, needs = stock.stock(in_force, now), stock.coming()
     found = stock.balances(rows, needs, timezone.localdate())
     litres, outlooks = stock.emulsion_needed(found, needs, in_force)

@@ -9,7 +9,7 @@ class PeopleConfig(AppConfig):
         """A request reads the house standards once."""
         from django.core.signals import request_finished, request_started
 
-        from frimble.people import standards
+        from frimble.people import settings as house_settings
 
-        request_started.connect(standards.begin_request)
-        request_finished.connect(standards.end_request)
+        request_started.connect(house_settings.begin_request)
+        request_finished.connect(house_settings.end_request)

@@ -12,7 +12,7 @@ from django.views.decorators.http import require_POST
 
 from frimble.core.conclusions import OutOfRange
 from frimble.core.settings import MARKS, REGISTER
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.forms import SignInForm
 from frimble.people.models import HouseStandard, Person
 from frimble.people.permissions import leads
@@ -73,7 +73,7 @@ def house_standards(request):
     problem = None
     if request.method == "POST":
         try:
-            row = standards.change(
+            row = house_settings.change(
                 request.POST.get("key", ""),
                 request.POST.get("value", ""),
                 request.POST.get("reason", ""),
@@ -86,7 +86,7 @@ def house_standards(request):
             messages.success(request, f"{REGISTER[row.key].label}: now {row.value}.")
             return redirect(f"{request.path}#{row.key}")
     context = {
-        "groups": _groups(standards.current(), problem, request.POST),
+        "groups": _groups(house_settings.current(), problem, request.POST),
         "marks": MARKS,
         "problem": problem,
     }

@@ -3,7 +3,7 @@
 from django.db import transaction
 
 from frimble.core.conclusions import require_between
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.press.models import PressReport, PressVisit
 from frimble.screens import ledger
 
@@ -20,7 +20,7 @@ def send_to_press(code, person, *, job, **kwargs):
 @transaction.atomic
 def back_from_press(code, person, *, impressions, **kwargs):
     """A screen returns with ink in it."""
-    most = standards.current()["press.most_impressions"]
+    most = house_settings.current()["press.most_impressions"]
     require_between(impressions, 0, most, "The number of impressions", "impressions")
     event = ledger.record(
         code, "from_press", person, facts={"impressions": impressions},

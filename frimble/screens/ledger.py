@@ -5,7 +5,7 @@ from django.utils import timezone
 
 from frimble.core import lifecycle
 from frimble.core.conclusions import OutOfRange, Refused
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens.models import Cycle, LifeEvent, Screen, Slot
 
 # Done to a frame or a bare mesh: they open no cycle.
@@ -42,7 +42,7 @@ def check_step(screen: Screen, kind: str, now, override_reason: str, person) -> 
     Raises:
         Refused: with the core's reason.
     """
-    found = lifecycle.verdict(screen.life, kind, now, standards.current())
+    found = lifecycle.verdict(screen.life, kind, now, house_settings.current())
     if found.allowed:
         return
     if found.overridable and override_reason.strip():

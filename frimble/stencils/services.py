@@ -5,7 +5,7 @@ from django.utils import timezone
 
 from frimble.core.conclusions import require_between
 from frimble.exposures.strips import services as strip_services
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens import ledger
 from frimble.screens.models import Screen
 from frimble.stencils.models import Washout
@@ -14,7 +14,7 @@ from frimble.stencils.models import Washout
 @transaction.atomic
 def wash(code, person, *, soak_s, rinse_s, **kwargs):
     """Soaked and rinsed; the stencil now dries."""
-    in_force = standards.current()
+    in_force = house_settings.current()
     require_between(soak_s, 0, in_force["wash.longest_s"], "The soak, in s,", "soak_s")
     require_between(rinse_s, 1, in_force["wash.longest_s"], "The rinse, in s,", "rinse_s")
     minutes = in_force["wash.dry_min"]
@@ -31,7 +31,7 @@ def inspect(code, person, *, verdict, pinholes, strip_step=None, **kwargs):
     """Inspected against the light: passed, passed with pinholes blocked, or failed; and its control strip read."""
     if strip_step is not None:
         strip_services.record_strip(Screen.objects.for_lists().get(frame__code=code), strip_step, person)
-    most = standards.current()["wash.most_pinholes"]
+    most = house_settings.current()["wash.most_pinholes"]
     require_between(pinholes, 0, most, "The number of pinholes", "pinholes")
     words = {"pass": "passed", "fail": "failed"}[verdict]
     blocked = {0: "", 1: ", 1 pinhole blocked"}.get(pinholes, f", {pinholes} pinholes blocked")

@@ -7,7 +7,7 @@ from django.utils import timezone
 from frimble.coatings.models import Batch, Emulsion, PotRecord
 from frimble.core.conclusions import Conclusion
 from frimble.core.emulsion import batch as rules
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 _USE_OVER_WEEKS = 8
 
@@ -39,7 +39,7 @@ def warm_up_left_min(batch: Batch, in_force, now) -> float:
 
 def warming(now) -> list[Batch]:
     """Pots lately taken from the cold, each with `warm_at`, the moment it may be used."""
-    in_force = standards.current()
+    in_force = house_settings.current()
     since = now - timedelta(minutes=in_force["emulsion.warm_up_min"])
     moved = Batch.objects.in_use().filter(records__kind=PotRecord.Kind.MOVED, records__at__gt=since).distinct()
     found = []

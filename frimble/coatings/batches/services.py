@@ -8,7 +8,7 @@ from frimble.coatings.models import Batch, PotRecord
 from frimble.core.conclusions import OutOfRange, require_between, require_positive
 from frimble.core.emulsion import batch as rules
 from frimble.core.emulsion import mixing
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 
 def mix_batch(code, emulsion, mixed_at, kept_c, person, *, base_l=None, ratio=None, pot_l=None) -> Batch:
@@ -21,7 +21,7 @@ def mix_batch(code, emulsion, mixed_at, kept_c, person, *, base_l=None, ratio=No
         OutOfRange: the code exists, it was mixed in the future, kept at an impossible temperature, or more than the pot
             holds.
     """
-    in_force = standards.current()
+    in_force = house_settings.current()
     batch = Batch(
         code=_free_code(code), emulsion=emulsion, mixed_at=mixed_at, mixed_by=person, kept_c=kept_c,
         ratio=ratio or emulsion.ratio, litres=_mixed_litres(base_l, ratio or emulsion.ratio, in_force), pot_l=pot_l,
@@ -47,7 +47,7 @@ def top_up(old: Batch, code, base_l, person) -> Batch:
         OutOfRange: the code exists, nobody knows what is left, or more than the pot holds.
     """
     _must_be_open(old, "code")
-    in_force, now = standards.current(), timezone.now()
+    in_force, now = house_settings.current(), timezone.now()
     left = litres_left(old)
     if left is None:
         raise OutOfRange("Measure what is left in the pot first.", "base_l")
@@ -78,7 +78,7 @@ def move(batch: Batch, kept_c: float, person, note="") -> PotRecord:
         OutOfRange: a temperature no store has, or a finished pot.
     """
     _must_be_open(batch, "kept_c")
-    rules.life_days(batch.emulsion.kind, kept_c, standards.current())
+    rules.life_days(batch.emulsion.kind, kept_c, house_settings.current())
     return PotRecord.objects.create(
         batch=batch, kind=PotRecord.Kind.MOVED, kept_c=kept_c, at=timezone.now(), by=person, note=note
     )
@@ -91,7 +91,7 @@ def change_litres(batch: Batch, kind: str, litres: float, person, *, run=None, n
         OutOfRange: less than nothing, more than is left, or more than the pot holds.
     """
     _must_be_open(batch, "litres")
-    in_force, left = standards.current(), litres_left(batch)
+    in_force, left = house_settings.current(), litres_left(batch)
     require_between(litres, 0, in_force["emulsion.most_pot_l"], "Litres", "litres")
     # What was mixed is read off a scale on the pot: a tenth more than it says may be there.
     if left is not None and _ADDS.get(kind) == -1.0 and litres > left * 1.1 + 0.05:

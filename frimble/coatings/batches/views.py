@@ -11,7 +11,7 @@ from frimble.coatings.batches import services as batch_services
 from frimble.coatings.batches.forms import BatchForm, LitresForm, MixForm, MoveForm, TopUpForm
 from frimble.coatings.models import Batch, CoatRecipe
 from frimble.core.emulsion import mixing
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 
 _COLD_C = 6
@@ -28,7 +28,7 @@ def _pot_row(batch, in_force, now) -> dict:
 @recorders
 def batches(request):
     """Pots in use with how much of each life is used and what is left; a new one is entered here."""
-    in_force, now = standards.current(), timezone.now()
+    in_force, now = house_settings.current(), timezone.now()
     form = BatchForm(request.POST or None, initial={"mixed_on": str(timezone.localdate())})
     if request.method == "POST":
 
@@ -72,7 +72,7 @@ def _mixed(data, in_force, now):
 def pot(request, code):
     """One pot: its life so far, and what is done to it: moved, measured, thrown away, topped up, finished."""
     batch = get_object_or_404(Batch.objects.select_related("emulsion", "topped_from", "mixed_by"), code=code.upper())
-    in_force, now, person = standards.current(), timezone.now(), request.user
+    in_force, now, person = house_settings.current(), timezone.now(), request.user
     act = request.POST.get("act", "")
     acts = {
         "move": (MoveForm, lambda d: batch_services.move(batch, d["kept_c"], person)),

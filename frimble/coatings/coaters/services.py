@@ -5,7 +5,7 @@ from django.utils import timezone
 from frimble.coatings.models import Coater, CoaterCheck
 from frimble.core.coating import coater as rules
 from frimble.core.conclusions import OutOfRange
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 
 def add(name, length_mm, round_edge) -> Coater:
@@ -16,7 +16,7 @@ def add(name, length_mm, round_edge) -> Coater:
     """
     if there := Coater.objects.filter(name__iexact=name.strip()).first():
         raise OutOfRange(f"A coater is called {there.name} already.", "name")
-    rules.fit(length_mm, length_mm * 2, 1, standards.current())
+    rules.fit(length_mm, length_mm * 2, 1, house_settings.current())
     return Coater.objects.create(name=name.strip(), length_mm=length_mm, round_edge=round_edge)
 
 

@@ -8,7 +8,7 @@ from frimble.coatings.coaters import services as coater_services
 from frimble.coatings.coaters.forms import CoaterCheckForm, CoaterForm
 from frimble.coatings.models import Coater
 from frimble.core.coating import coater as coater_rules
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 from frimble.screens.models import Frame
 
@@ -16,7 +16,7 @@ from frimble.screens.models import Frame
 @recorders
 def coater_list(request):
     """Coaters with what was last seen along their edges, what each fits, and the screens coated with them."""
-    in_force = standards.current()
+    in_force = house_settings.current()
     form = CoaterForm(request.POST if request.POST.get("act") == "add" else None)
     if form.is_bound and (made := form.attempt(lambda data: coater_services.add(**data))):
         messages.success(request, f"{made} is written down.")

@@ -12,7 +12,7 @@ from frimble.core.coating.formula import parse_formula
 from frimble.core.conclusions import OutOfRange, Refused
 from frimble.core.lifecycle import State
 from frimble.core.units import show_minutes
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens import ledger
 
 
@@ -30,7 +30,7 @@ def coat(
         OutOfRange: the formula does not parse, or differs from the one begun.
         Refused: the mesh is wet, the batch is past its life, or the air takes up no water.
     """
-    in_force, now = standards.current(), timezone.now()
+    in_force, now = house_settings.current(), timezone.now()
     screen = ledger.lock(code, revision)
     layer = next_layer(screen)
     parsed = parse_formula(formula, in_force)

@@ -17,7 +17,7 @@ from frimble.core.conclusions import OutOfRange
 from frimble.core.instruments.hygrometer import read_cabinet
 from frimble.core.lifecycle import State
 from frimble.core.units import fahrenheit, show_minutes
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 from frimble.screens.steps.pages import StepPage, get_screen, show_step
 
@@ -54,7 +54,7 @@ def _coat_page(inch, air, there):
 @recorders
 def coat(request, code):
     """Lay the next layer: formula as steps to tick off, batch with its age, drying time."""
-    inch, in_use = request.user.units == "inch", standards.current()
+    inch, in_use = request.user.units == "inch", house_settings.current()
     air, there = drying_queries.air_now(in_use), coater_queries.standing(in_use)
 
     def extra(screen, in_force, form):
@@ -79,7 +79,7 @@ def coat(request, code):
 
 def preview(request, code):
     """What a formula still being typed means, and when it would be dry; stored nowhere."""
-    screen, in_force = get_screen(code), standards.current()
+    screen, in_force = get_screen(code), house_settings.current()
     layer = coat_queries.next_layer(screen)
     try:
         parsed = parse_formula(request.GET.get("formula", ""), in_force)

@@ -9,7 +9,7 @@ from frimble.core.coating.dryness import DAMP, DRY
 from frimble.core.coating.formula import parse_formula
 from frimble.core.conclusions import Conclusion
 from frimble.core.statistics import learning
-from frimble.people.kept import Kept
+from frimble.people.cached import Kept
 
 _LEARNED_FROM = 300
 KEPT = Kept("coat-drying", 600)

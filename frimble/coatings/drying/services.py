@@ -13,7 +13,7 @@ from frimble.core import lifecycle
 from frimble.core.coating import drying, dryness
 from frimble.core.conclusions import Conclusion, Refused, require_between
 from frimble.core.units import show_minutes
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens import ledger
 from frimble.screens.models import LifeEvent, Rack
 
@@ -30,7 +30,7 @@ def log_air(cabinet: Rack, person, air: drying.Air, *, simulated=False) -> tuple
     Raises:
         OutOfRange: impossible air.
     """
-    in_force, now = standards.current(), timezone.now()
+    in_force, now = house_settings.current(), timezone.now()
     deficit = drying.vapour_pressure_deficit_pa(air.air_c, air.humidity, in_force)
     before = last_reading(cabinet)
     reading = AirReading.objects.create(

@@ -13,7 +13,7 @@ from frimble.coatings.drying.forms import AirForm, DryCheckForm
 from frimble.core import lifecycle
 from frimble.core.coating import dryness
 from frimble.core.conclusions import Conclusion
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 from frimble.screens.models import Rack, Screen
 from frimble.screens.racks.views import racks_drawn
@@ -25,7 +25,7 @@ _SHOWN = 24
 
 def cabinet(request):
     """Every coat that dries, when it will be dry and why; the cabinets' air; bare mesh apart."""
-    in_force, now = standards.current(), timezone.now()
+    in_force, now = house_settings.current(), timezone.now()
     wet = drying_queries.drying_screens(now, most=_SHOWN)
     cabinets = list(Rack.objects.filter(cabinet=True))
     readings = {c.pk: drying_queries.last_reading(c) for c in cabinets}
@@ -61,7 +61,7 @@ def _unfelt(now):
 def air(request, pk):
     """Write down a cabinet's air, typed or from the hygrometer."""
     found = get_object_or_404(Rack, pk=pk, cabinet=True)
-    in_force, inch = standards.current(), request.user.units == "inch"
+    in_force, inch = house_settings.current(), request.user.units == "inch"
     last = drying_queries.air_now(in_force, found)
     start = {"air_c": shown_c(last.air_c, inch), "humidity": f"{last.humidity * 100:.0f}", "fan": last.fan}
     form = AirForm(request.POST or None, initial=start, inch=inch)
@@ -107,7 +107,7 @@ def _record(code, person, data):
 
 
 def _found(data) -> Conclusion:
-    in_force = standards.current()
+    in_force = house_settings.current()
     if data["method"] == "weight":
         return dryness.by_weight(data["first_g"], data["second_g"], data["apart_min"], data["step_g"], in_force)
     if data["method"] == "meter":

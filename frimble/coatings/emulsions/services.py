@@ -5,7 +5,7 @@ import re
 from frimble.coatings.models import Emulsion
 from frimble.core.conclusions import OutOfRange, require_between
 from frimble.core.emulsion import mixing
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 _COLOUR = re.compile(r"#[0-9A-Fa-f]{6}")
 
@@ -16,7 +16,7 @@ def keep_emulsion(found: Emulsion | None, data) -> Emulsion:
     Raises:
         OutOfRange: the name is taken, solids that are no share, or a ratio no maker states.
     """
-    in_force, solids = standards.current(), data["solids"] / 100
+    in_force, solids = house_settings.current(), data["solids"] / 100
     others = Emulsion.objects.exclude(pk=found.pk if found else None).filter(name__iexact=data["name"].strip())
     if others.exists():
         raise OutOfRange(f"An emulsion is called {others.first()} already.", "name")

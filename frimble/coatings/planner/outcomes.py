@@ -12,7 +12,7 @@ from frimble.coatings.models import Coat, CoatDefect, CoatRecipe, CoatThickness
 from frimble.core import lifecycle
 from frimble.core.coating import defects as coat_defects
 from frimble.core.coating import wet as wet_coat
-from frimble.people.kept import Kept
+from frimble.people.cached import Kept
 from frimble.screens.models import LifeEvent, Screen
 
 _OVER_DAYS = 365

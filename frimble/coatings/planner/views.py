@@ -12,7 +12,7 @@ from frimble.coatings.planner.forms import NameFormulaForm, PlannerForm
 from frimble.core.coating.formula import parse_formula
 from frimble.core.coating.practice import CUSTOMS
 from frimble.core.conclusions import OutOfRange
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import leads
 from frimble.screens.models import MeshKind
 
@@ -21,7 +21,7 @@ _SIZE_MM, _USUAL_PER_CM = (450, 650), 40
 
 def plan(request):
     """A formula tapped or typed, and what it comes to on a mesh."""
-    in_force, start = standards.current(), _with_defaults(request.GET, standards.current())
+    in_force, start = house_settings.current(), _with_defaults(request.GET, house_settings.current())
     if not (start["mesh"] and start["emulsion"]):
         return render(request, "coatings/planner.html", {"missing": "an emulsion" if start["mesh"] else "a mesh"})
     form = PlannerForm(start)
@@ -69,7 +69,7 @@ def name_formula(request):
 
 
 def _name(data):
-    text = str(parse_formula(data.pop("formula"), standards.current()))
+    text = str(parse_formula(data.pop("formula"), house_settings.current()))
     if data["finest_per_cm"] < data["coarsest_per_cm"]:
         raise OutOfRange("The finest mesh has more threads than the coarsest.", "finest_per_cm")
     return CoatRecipe.objects.update_or_create(formula=text, defaults=data)[0]

@@ -11,7 +11,7 @@ from frimble.coatings.drying import queries as drying_queries
 from frimble.coatings.models import Coat, CoatingRun, PotRecord, RunScreen
 from frimble.coatings.runs.queries import plan, poured_l
 from frimble.core.conclusions import OutOfRange, Refused
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 
 @transaction.atomic
@@ -22,7 +22,7 @@ def start(chosen, person, *, batch, coater, fill, poured_l) -> CoatingRun:
         OutOfRange: as `plan`, more poured than the pot holds, or a coater unfit to coat.
         Refused: the pot is past its life, or still cold.
     """
-    in_force, now = standards.current(), timezone.now()
+    in_force, now = house_settings.current(), timezone.now()
     made = plan(chosen, batch, coater, fill, in_force)
     standing = next(s for s in coater_queries.standing(in_force) if s.coater == coater)
     if not standing.usable:
@@ -52,7 +52,7 @@ def coated(run: CoatingRun, turn: RunScreen, person, *, stroke_s=None) -> Coat:
     turn = RunScreen.objects.select_for_update().get(pk=turn.pk)
     if turn.coat_id or turn.left_out:
         raise Refused(f"{turn.screen} has had its turn.")
-    in_force = standards.current()
+    in_force = house_settings.current()
     turn.coat = coat_services.coat(
         turn.screen.code, person, formula=turn.formula, batch=run.batch, air=drying_queries.air_now(in_force),
         coater=run.coater, fill=run.fill, stroke_s=stroke_s,

@@ -17,7 +17,7 @@ from frimble.core.coating import wet as wet_coat
 from frimble.core.coating.defects import DEFECTS
 from frimble.core.coating.formula import parse_formula
 from frimble.core.conclusions import OutOfRange, Refused
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 
 _RUNS_SHOWN = 12
@@ -26,7 +26,7 @@ _RUNS_SHOWN = 12
 @recorders
 def new_run(request):
     """Which screens, which pot and coater; the order and what to pour before it starts."""
-    in_force, recipes = standards.current(), list(CoatRecipe.objects.all())
+    in_force, recipes = house_settings.current(), list(CoatRecipe.objects.all())
     found = run_queries.candidates(in_force, timezone.now(), recipes)
     best = next((c.coater for c in found if c.coater), None)
     start = {"coater": best, "fill": in_force["coat.fill"]}
@@ -62,7 +62,7 @@ def _start(form, data, made, person):
 def run(request, pk):
     """A run under way: the screen that is up, one tap when it is coated, faults, and the coater washed at the end."""
     found = get_object_or_404(CoatingRun.objects.select_related("batch__emulsion", "coater", "by"), pk=pk)
-    turn, in_force = run_queries.next_turn(found), standards.current()
+    turn, in_force = run_queries.next_turn(found), house_settings.current()
     form, act = FinishForm(request.POST if request.POST.get("act") == "finish" else None), request.POST.get("act", "")
     if request.method == "POST" and _do(request, act, found, turn, form):
         return redirect("coatings:run", pk)

@@ -3,7 +3,6 @@ from datetime import timedelta
 from django.test import TestCase, override_settings
 from django.utils import timezone
 
-from frimble.browser.shop import small_shop
 from frimble.coatings.coats import services as coat_services
 from frimble.coatings.models import Batch, Coat, Emulsion
 from frimble.core.coating.drying import Air
@@ -11,6 +10,7 @@ from frimble.core.conclusions import OutOfRange, Refused
 from frimble.screens.ledger import Conflict
 from frimble.screens.models import Screen
 from frimble.screens.steps.services import degrease, record_mesh_dry
+from frimble.testing.shop import small_shop
 
 
 class CoatCase(TestCase):

@@ -14,7 +14,7 @@ from frimble.coatings.tests.test_coat import CoatCase
 from frimble.core.coating import dryness
 from frimble.core.coating.drying import Air
 from frimble.core.conclusions import OutOfRange, Refused
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens.ledger import differences
 from frimble.screens.models import Rack, Slot
 from frimble.screens.racks import queries as rack_queries
@@ -99,7 +99,7 @@ class LookTests(DryCase):
             self.look()
         self.assertIn("nineteen of twenty", caught.exception.reason)
         with self.later(10):
-            weighed = dryness.by_weight(2400, 2400, 12, 0.1, standards.current())
+            weighed = dryness.by_weight(2400, 2400, 12, 0.1, house_settings.current())
             drying_services.check_dry("Q-014", self.tamsin, method="weight", found=weighed)
         self.assertIsNone(self.screen().wet_until)
 
@@ -113,7 +113,7 @@ class LookTests(DryCase):
         self.assertIn("more. Damp: it grabs the glove", event.summary)
 
     def test_looks_teach_the_next_coat(self):
-        in_force = standards.current()
+        in_force = house_settings.current()
         self.coat()
         coat = Coat.objects.get()
         with self.later(coat.dry_min * 1.5):
@@ -127,7 +127,7 @@ class LookTests(DryCase):
         self.assertLess(told, coat.dry_min * 1.6)
 
     def test_a_coat_nobody_saw_dry_teaches_that_it_takes_longer(self):
-        in_force = standards.current()
+        in_force = house_settings.current()
         self.coat()
         coat = Coat.objects.get()
         with self.later(coat.dry_min * 2):

@@ -5,21 +5,21 @@ from datetime import timedelta
 from django.test import TestCase
 from django.utils import timezone
 
-from frimble.browser.shop import small_shop
 from frimble.coatings.batches import queries as batch_queries
 from frimble.coatings.batches import services as batch_services
 from frimble.coatings.coaters import queries as coater_queries
 from frimble.coatings.coaters import services as coater_services
 from frimble.coatings.models import Batch, Coater, Emulsion, PotRecord
 from frimble.core.conclusions import OutOfRange
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens.models import Frame
+from frimble.testing.shop import small_shop
 
 
 class PotCase(TestCase):
     def setUp(self):
         self.people = small_shop()
-        self.tamsin, self.now, self.in_force = self.people["tamsin"], timezone.now(), standards.current()
+        self.tamsin, self.now, self.in_force = self.people["tamsin"], timezone.now(), house_settings.current()
         self.emulsion = Emulsion.objects.get()
         Emulsion.objects.update(ratio=10)
         self.emulsion.refresh_from_db()

@@ -18,7 +18,7 @@ from frimble.coatings.tests.test_coat import CoatCase
 from frimble.coatings.thickness import queries as thickness_queries
 from frimble.core.coating.drying import Air
 from frimble.core.conclusions import OutOfRange, Refused
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens.models import LifeEvent, Screen
 from frimble.screens.steps.services import degrease, record_mesh_dry
 
@@ -56,16 +56,18 @@ class RunTests(RunCase):
         self.assertAlmostEqual(batch_queries.litres_left(Batch.objects.get()), 1.9)
 
     def test_the_longest_to_dry_goes_first_and_the_edge_is_changed_once(self):
-        plan = run_queries.plan(self.chosen("P1 S1", "P2 S2"), self.batch, self.coater, "half", standards.current())
+        plan = run_queries.plan(
+            self.chosen("P1 S1", "P2 S2"), self.batch, self.coater, "half", house_settings.current()
+        )
         self.assertEqual([str(t.formula) for t in plan.turns], ["P2 S2", "P1 S1"])
         self.assertGreater(plan.need.pour_ml, plan.need.back_ml)
-        plan = run_queries.plan(self.chosen("P2r", "P1 S1"), self.batch, self.coater, "half", standards.current())
+        plan = run_queries.plan(self.chosen("P2r", "P1 S1"), self.batch, self.coater, "half", house_settings.current())
         self.assertEqual([str(t.formula) for t in plan.turns], ["P1 S1", "P2r"])
 
     def test_a_coater_that_does_not_fit_leaves_screens_out(self):
         long = coater_services.add("Long", 700, True)
         with self.assertRaises(OutOfRange) as caught:
-            run_queries.plan(self.chosen(), self.batch, long, "half", standards.current())
+            run_queries.plan(self.chosen(), self.batch, long, "half", house_settings.current())
         self.assertIn("frame joint", str(caught.exception))
 
     def test_cold_old_or_overdrawn_pots_and_chipped_coaters(self):
@@ -98,7 +100,7 @@ class RunTests(RunCase):
         coat_services.note_defect(coat, "drip", self.tamsin)
         with self.assertRaises(OutOfRange):
             coat_services.note_defect(coat, "drip", self.tamsin)
-        tally = outcomes.by_person(standards.current())[0]
+        tally = outcomes.by_person(house_settings.current())[0]
         self.assertEqual((tally.who, tally.coats, tally.faulty), ("Tamsin", 1, 1))
         self.assertEqual(outcomes.fills_by_person()[0][0], "Tamsin")
 
@@ -121,13 +123,13 @@ class SteadinessTests(CoatCase):
         for value in (12, 11.5, 12.2, 11.8, 12.1, 11.9, 12.3, 11.7, 12, 11.6, 12.2, 11.9) * 2:
             self.measured(value)
         self.measured(17, fill="full")
-        found = thickness_queries.steadiness(standards.current())
+        found = thickness_queries.steadiness(house_settings.current())
         self.assertEqual([o.taken.eom_um for o in found.off], [17])
         self.assertIn("coater 100 % full against 50 %", found.off[0].moved[0].words)
 
     def test_too_few_are_said_to_be_too_few(self):
         self.measured(12)
-        self.assertIsNone(thickness_queries.steadiness(standards.current()).chart)
+        self.assertIsNone(thickness_queries.steadiness(house_settings.current()).chart)
 
 
 @override_settings(AXES_ENABLED=False)

@@ -5,7 +5,6 @@ from datetime import timedelta
 from django.test import TestCase, override_settings
 from django.utils import timezone
 
-from frimble.browser.shop import small_shop
 from frimble.coatings.coats.queries import current_coat
 from frimble.coatings.coats.services import coat, note_defect
 from frimble.coatings.models import Batch, CoatThickness
@@ -13,10 +12,11 @@ from frimble.coatings.planner import outcomes
 from frimble.coatings.thickness import queries as thickness_queries
 from frimble.core.coating.drying import Air
 from frimble.core.coating.formula import parse_formula
-from frimble.people import standards
-from frimble.people.tests.test_kept import KEEPING
+from frimble.people import settings as house_settings
+from frimble.people.tests.test_cached import KEEPING
 from frimble.screens.ledger import differences, record, take_back
 from frimble.screens.models import LifeEvent, Screen
+from frimble.testing.shop import small_shop
 
 
 @override_settings(AXES_ENABLED=False)
@@ -52,7 +52,7 @@ class ThicknessTests(ThicknessCase):
         self.assertEqual(self.screen().state, "coated")
 
     def test_what_was_measured_moves_what_is_expected(self):
-        in_force = standards.current()
+        in_force = house_settings.current()
         formula, emulsion = parse_formula("P1 S1", in_force), Batch.objects.get().emulsion
         before = thickness_queries.expected(self.screen().mesh, formula, emulsion, in_force)
         self.coated()
@@ -101,7 +101,7 @@ class KeptTests(ThicknessCase):
             self.addCleanup(kept.forget)
 
     def known(self):
-        in_force = standards.current()
+        in_force = house_settings.current()
         emulsion = Batch.objects.get().emulsion
         return thickness_queries.expected(
             self.screen().mesh, parse_formula("P1 S1", in_force), emulsion, in_force
@@ -119,12 +119,12 @@ class KeptTests(ThicknessCase):
     def test_a_mesh_measured_otherwise_is_learned_from_anew(self):
         self.coated()
         self.send()
-        learned = thickness_queries.learned(standards.current())
-        self.assertIs(type(thickness_queries.KEPT.get(lambda: None, standards.current())), type(learned))
+        learned = thickness_queries.learned(house_settings.current())
+        self.assertIs(type(thickness_queries.KEPT.get(lambda: None, house_settings.current())), type(learned))
         mesh = self.screen().mesh
         mesh.fabric_thickness_um = 90
         mesh.save()
-        self.assertIsNone(thickness_queries.KEPT.get(lambda: None, standards.current()))
+        self.assertIsNone(thickness_queries.KEPT.get(lambda: None, house_settings.current()))
 
     def test_the_year_knows_a_coat_its_fault_and_its_measuring_at_once(self):
         tell = lambda: outcomes.formulas_on(self.screen().mesh)[0]  # noqa: E731

@@ -8,7 +8,7 @@ from frimble.core.coating.formula import parse_formula
 from frimble.core.coating.wet import FILLS
 from frimble.core.conclusions import Conclusion
 from frimble.core.statistics import control as control_chart
-from frimble.people.kept import Kept
+from frimble.people.cached import Kept
 
 _LEARNED_FROM, _CHARTED = 300, 60
 

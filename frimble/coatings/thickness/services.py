@@ -8,7 +8,7 @@ from frimble.coatings.models import CoatThickness
 from frimble.core.coating import thickness as coat_thickness
 from frimble.core.conclusions import Refused
 from frimble.core.lifecycle import State
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens import ledger
 from frimble.screens.models import LifeEvent
 
@@ -25,7 +25,7 @@ def record_thickness(code, person, *, coated_um, bare_um, simulated=False, revis
         raise Refused("There is no finished coat on it to measure.")
     if screen.life.wet(timezone.now()):
         raise Refused("The coat is wet: the gauge would mark it, and wet it is thicker than it will be.")
-    found = coat_thickness.measure(coated_um, bare_um, standards.current())
+    found = coat_thickness.measure(coated_um, bare_um, house_settings.current())
     event = ledger.record(
         code, "thickness", person, revision=revision, note=note, facts={"eom_um": round(found.eom_um, 1)},
         summary=f"Emulsion over mesh {found.eom_um:.0f} µm, {found.share * 100:.0f} % of the mesh, {found.verdict.verdict}",

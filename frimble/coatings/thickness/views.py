@@ -14,7 +14,7 @@ from frimble.coatings.thickness.forms import ThicknessForm
 from frimble.core.coating.defects import DEFECTS
 from frimble.core.coating.formula import parse_formula, print_side_share
 from frimble.core.instruments.thickness_gauge import read_coat
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.models import Person
 from frimble.people.permissions import recorders
 from frimble.screens.steps.pages import get_screen
@@ -23,7 +23,7 @@ from frimble.screens.steps.pages import get_screen
 @recorders
 def measure(request, code):
     """Readings of the bare mesh and of the coat, typed or from the simulated gauge, against what was expected."""
-    screen, in_force = get_screen(code), standards.current()
+    screen, in_force = get_screen(code), house_settings.current()
     start = {"revision": screen.revision, "bare_um": f"{screen.mesh.geometry(in_force).fabric_thickness_um:.0f}"}
     form = ThicknessForm(request.POST or None, initial=start)
     if request.method == "POST":
@@ -59,7 +59,7 @@ def _expected(screen, coat, in_force):
 
 def gauge(request, code):
     """Readings of the simulated gauge: the bare mesh and a coat some way off what is expected."""
-    screen, in_force = get_screen(code), standards.current()
+    screen, in_force = get_screen(code), house_settings.current()
     fabric = screen.mesh.geometry(in_force).fabric_thickness_um
     expected = _expected(screen, current_coat(screen), in_force)
     seed = screen.pk * 100 + screen.revision
@@ -69,7 +69,7 @@ def gauge(request, code):
 
 def steadiness(request):
     """The control chart of coats by person and formula, what moved where one is off, and what each hand's coats showed."""
-    in_force = standards.current()
+    in_force = house_settings.current()
     person = request.GET.get("person", "")
     formula = request.GET.get("formula", "")
     found = thickness_queries.steadiness(in_force, person_id=int(person) if person.isdigit() else None, formula=formula)

@@ -5,7 +5,7 @@ from django.test import TestCase
 
 from frimble.coatings.models import Batch, Coat
 from frimble.exposures.models import ChartEntry, StepTest
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.models import Person
 from frimble.screens.ledger import differences
 from frimble.screens.models import LifeEvent, Screen
@@ -33,7 +33,7 @@ class ScenarioTests(TestCase):
         self.assertGreater(LifeEvent.objects.count(), 3000)
 
     def test_its_trouble_is_there(self):
-        in_force = standards.current()
+        in_force = house_settings.current()
         slack = Screen.objects.get(frame__code="Q-019")
         self.assertLess(slack.tension_n_per_cm, in_force["tension.poor_below"])
         pair = [Screen.objects.get(frame__code=c).tension_n_per_cm for c in ("Q-006", "Q-033")]

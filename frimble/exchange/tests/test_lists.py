@@ -8,11 +8,11 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase, override_settings
 from openpyxl import Workbook, load_workbook
 
-from frimble.browser.shop import small_shop
 from frimble.core.settings import Standards
 from frimble.exchange import matching, reading
 from frimble.exchange.models import Draft
 from frimble.screens.models import MeshKind, Screen
+from frimble.testing.shop import small_shop
 
 MESSY = """Screen;Mesh;Frame size;Type;Tension;Date;Place
 q 100;43-80Y;58 x 79;alu;23,5;2026-03-14;A-01

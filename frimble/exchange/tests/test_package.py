@@ -8,7 +8,6 @@ from django.core.files.base import ContentFile
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase, TransactionTestCase, override_settings
 
-from frimble.browser.shop import small_shop
 from frimble.core.conclusions import OutOfRange
 from frimble.core.tension.measurement import DIRECTIONS, FIVE_PLACES, TensionReading
 from frimble.exchange import package
@@ -18,6 +17,7 @@ from frimble.screens.blemishes import services as blemish_services
 from frimble.screens.ledger import differences, record
 from frimble.screens.models import LifeEvent, Screen
 from frimble.screens.tension import services as tension_services
+from frimble.testing.shop import small_shop
 
 
 def written() -> dict[str, bytes]:

@@ -19,7 +19,7 @@ from frimble.core.exposure.steptest import plan as steptest
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.models import ChartEntry, Exposure
 from frimble.exposures.room import LightRoom
-from frimble.people.kept import Kept
+from frimble.people.cached import Kept
 
 _LOOKED_BACK_DAYS = 365
 _MOST_UNTESTED = 30

@@ -20,7 +20,7 @@ from frimble.exposures.chart import staleness
 from frimble.exposures.models import ChartEntry, TestReading
 from frimble.exposures.room import LightRoom
 from frimble.exposures.steptests.photo import queries as photo_queries
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens.models import Screen
 
 # A time is shorter than another below this share of it.
@@ -62,7 +62,7 @@ def time_for(screen: Screen, lamp, film, room: LightRoom | None = None, coat=Non
     Args:
         room, coat, entries: of this page, on this screen and in force, where they were read already.
     """
-    room, coat = room or LightRoom(standards.current()), coat or current_coat(screen)
+    room, coat = room or LightRoom(house_settings.current()), coat or current_coat(screen)
     now, in_force = timezone.now(), room.in_force
     wanted = chart_times.Conditions(str(screen.mesh), coat.formula, coat.batch.emulsion.name, lamp.name, film.name)
     entries = entries_in_force() if entries is None else entries
@@ -126,7 +126,7 @@ def film_before_shorter(film, found: Reading, old_s: float | None) -> str:
     shorter = found.usable and old_s is not None and found.recommended.value < old_s * _SHORTER
     if not (closed or shorter):
         return ""
-    reading, least = film.density("uv"), standards.current()["film.least_core_density"]
+    reading, least = film.density("uv"), house_settings.current()["film.least_core_density"]
     if reading is None:
         return f"Before going shorter: {film}'s UV density was never measured, and a film that leaks looks the same."
     holds = reading.dmax - reading.dmin
@@ -138,12 +138,12 @@ def film_before_shorter(film, found: Reading, old_s: float | None) -> str:
 def conclude(reading: TestReading) -> Reading:
     """What a stored reading says, concluded anew by the core; a photo's own window while nobody corrected its grades."""
     if reading.solid_step is not None:
-        return grey_scale.as_reading(reading.step_test.times_s[0], reading.solid_step, standards.current())
+        return grey_scale.as_reading(reading.step_test.times_s[0], reading.solid_step, house_settings.current())
     if reading.photo_id and not reading.photo.refused and not photo_queries.corrected(reading):
         from frimble.core.exposure.photo.concluding import as_reading
 
         return as_reading(photo_queries.result_of(reading.photo), reading.school)
-    return read_grades(_grades(reading), reading.school, reading.wanted_opening_um, standards.current())
+    return read_grades(_grades(reading), reading.school, reading.wanted_opening_um, house_settings.current())
 
 
 def _grades(reading: TestReading) -> list[StepGrade]:

@@ -7,7 +7,7 @@ from frimble.core.conclusions import Refused
 from frimble.exposures.chart import prediction
 from frimble.exposures.chart.queries import conclude
 from frimble.exposures.models import ChartEntry, TestReading
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 
 @transaction.atomic
@@ -38,5 +38,5 @@ def accept(reading: TestReading, person) -> ChartEntry:
         bracketed=bracketed, lamp_distance_mm=test.lamp_distance_mm, reading=reading, accepted_by=person,
         accepted_at=timezone.now(), cured_low_s=cured and cured.low_s, cured_high_s=cured and cured.high_s,
         closes_low_s=closes and closes.low_s, closes_high_s=closes and closes.high_s,
-        facts=prediction.as_stored(test, standards.current()), meter=run.meter if run else None,
+        facts=prediction.as_stored(test, house_settings.current()), meter=run.meter if run else None,
     )  # fmt: skip

@@ -8,7 +8,7 @@ from frimble.exposures.chart import prediction, staleness
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.chart.coverage import coverage
 from frimble.exposures.room import LightRoom
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 _REASONS_ON_A_PAGE = 12
 
@@ -16,7 +16,7 @@ _REASONS_ON_A_PAGE = 12
 def exposure_chart(request):
     """Every calibrated time in force, or those of one mesh; then what is in use untested, foretold and never as measured."""
     only = request.GET.get("mesh", "")
-    room, entries = LightRoom(standards.current()), chart_queries.entries_in_force()
+    room, entries = LightRoom(house_settings.current()), chart_queries.entries_in_force()
     untested, teaches = ((), None) if only.isdigit() else prediction.untested(room, entries)
     shown = [e for e in entries if not only.isdigit() or e.mesh_id == int(only)]
     rows = _rows(shown, room)
@@ -60,5 +60,5 @@ def _moved(row) -> str:
 
 def printed(request):
     """The sheet for the wall: the shop's own calibrated times and nothing else."""
-    rows = _rows(chart_queries.entries_in_force(), LightRoom(standards.current()))
+    rows = _rows(chart_queries.entries_in_force(), LightRoom(house_settings.current()))
     return render(request, "exposures/chart_print.html", {"rows": rows, "now": timezone.now()})

@@ -8,7 +8,7 @@ from frimble.core.exposure.light import source as light_source
 from frimble.core.instruments.light_meter import read_field, read_light
 from frimble.exposures.models import Lamp, LampRecord
 from frimble.exposures.room import LightRoom
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 _SHOWN, _READINGS = 40, 200
 
@@ -71,7 +71,7 @@ def _wants(lamp, hours, mapped, in_force) -> list[str]:
 
 def metered(lamp: Lamp) -> float:
     """What the simulated light meter shows under a lamp, mW/cm²."""
-    hours = LightRoom(standards.current()).hours(lamp) or 0.0
+    hours = LightRoom(house_settings.current()).hours(lamp) or 0.0
     return read_light(random.getrandbits(30), lamp.geometry, lamp.distance_mm, hours)
 
 

@@ -6,7 +6,7 @@ from frimble.core.conclusions import OutOfRange, require_between
 from frimble.core.exposure.light import source as light_source
 from frimble.exposures.models import Lamp, LampRecord
 from frimble.exposures.room import LightRoom
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 
 def record(
@@ -17,7 +17,7 @@ def record(
     Raises:
         OutOfRange: nothing of that kind was given, hours that run backwards, or an absurd value.
     """
-    in_force = standards.current()
+    in_force = house_settings.current()
     room = LightRoom(in_force)
     if kind == LampRecord.Kind.HOURS:
         known = lamp.newest(LampRecord.Kind.HOURS)

@@ -13,7 +13,7 @@ from frimble.exposures.lamps import services as lamp_services
 from frimble.exposures.lamps.forms import LampForm, LampRecordForm
 from frimble.exposures.models import Lamp, LampRecord
 from frimble.exposures.room import LightRoom
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import leads, recorders
 
 _FORMS = (
@@ -27,7 +27,7 @@ _FIELDS = ("name", "kind", "geometry", "contact", "distance_mm", "warm_up_s", "s
 
 def lamps_list(request):
     """Every light source with what wants doing."""
-    room, entries = LightRoom(standards.current()), chart_queries.entries_in_force()
+    room, entries = LightRoom(house_settings.current()), chart_queries.entries_in_force()
     states = [lamp_queries.state(lamp, room, entries) for lamp in Lamp.objects.all()]
     return render(request, "exposures/lamps.html", {"states": states})
 
@@ -42,7 +42,7 @@ def lamp(request, pk):
         if done:
             messages.success(request, f"{done}.")
             return redirect("exposures:lamp", pk)
-    room, entries = LightRoom(standards.current()), chart_queries.entries_in_force(lamp=found)
+    room, entries = LightRoom(house_settings.current()), chart_queries.entries_in_force(lamp=found)
     asked = request.POST.get("kind")
     forms = [(kind, label, form if asked == kind else LampRecordForm(), shown) for kind, shown, label in _FORMS]
     forms = [(kind, label, f, [f[name] for name in shown]) for kind, label, f, shown in forms]

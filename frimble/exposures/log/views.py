@@ -6,7 +6,7 @@ from django.shortcuts import render
 from frimble.exposures.log.queries import dose_of
 from frimble.exposures.models import Exposure
 from frimble.exposures.room import LightRoom
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 _ON_A_PAGE = 40
 
@@ -17,6 +17,6 @@ def ledger(request):
         "-event__at"
     )
     page = Paginator(given, _ON_A_PAGE).get_page(request.GET.get("page"))
-    room = LightRoom(standards.current())
+    room = LightRoom(house_settings.current())
     rows = [(e, dose_of(e, room)) for e in page]
     return render(request, "exposures/ledger.html", {"page": page, "rows": rows})

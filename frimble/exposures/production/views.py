@@ -19,7 +19,7 @@ from frimble.exposures.production.forms import ExposeForm, LightForm
 from frimble.exposures.room import LightRoom
 from frimble.exposures.timer import services as timer_services
 from frimble.films.models import FilmSystem
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 from frimble.screens.models import Screen
 from frimble.screens.steps.pages import get_screen
@@ -49,7 +49,7 @@ def _light_for(request, screen, entries):
 def expose(request, code):
     """Expose a production screen: the time from the chart with its reason, or none."""
     screen = get_screen(code)
-    found = lifecycle.verdict(screen.life, "expose", timezone.now(), standards.current())
+    found = lifecycle.verdict(screen.life, "expose", timezone.now(), house_settings.current())
     entries = chart_queries.entries_in_force()
     light = _light_for(request, screen, entries)
     form = ExposeForm(request.POST or None, initial=light | {"revision": screen.revision})
@@ -60,7 +60,7 @@ def expose(request, code):
     time = entry = estimate = foretold = None
     factors = ()
     if coat and all(light.values()):
-        room = LightRoom(standards.current())
+        room = LightRoom(house_settings.current())
         meter = form.cleaned_data.get("meter") if request.method == "POST" and hasattr(form, "cleaned_data") else None
         calibrated, entry = chart_queries.time_for(screen, light["lamp"], light["film"], room, coat, entries)
         factors = time_adjustments.factors_for(entry, coat.batch, meter, room) if entry else ()

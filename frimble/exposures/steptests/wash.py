@@ -4,7 +4,7 @@ from typing import NamedTuple
 
 from frimble.core.stencil.wash import against_protocol
 from frimble.exposures.models import StepTest
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens.models import LifeEvent
 
 
@@ -52,4 +52,4 @@ def kept(test: StepTest, washes) -> str:
     if test.soak_s is None or not washes:
         return ""
     washed = sum(w.soak_s for w in washes), sum(w.rinse_s for w in washes)
-    return against_protocol(washed, (test.soak_s, test.rinse_s), standards.current())
+    return against_protocol(washed, (test.soak_s, test.rinse_s), house_settings.current())

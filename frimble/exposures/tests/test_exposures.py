@@ -5,7 +5,6 @@ from datetime import timedelta
 from django.test import TestCase, override_settings
 from django.utils import timezone
 
-from frimble.browser.shop import small_shop
 from frimble.coatings.coats.services import coat
 from frimble.coatings.models import Batch
 from frimble.core.coating.drying import Air
@@ -25,6 +24,7 @@ from frimble.screens.ledger import record
 from frimble.screens.models import LifeEvent, Screen
 from frimble.screens.steps.services import degrease, record_mesh_dry
 from frimble.stencils import services as stencil_services
+from frimble.testing.shop import small_shop
 
 
 class LampCase(TestCase):

@@ -12,7 +12,7 @@ from frimble.core.exposure.steptest import plan as steptest
 from frimble.core.lifecycle import State
 from frimble.core.units import show_seconds
 from frimble.exposures.models import Exposure, Run, StepTest, Tap, TestScreen
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens import ledger
 
 
@@ -36,7 +36,7 @@ def start_exposure(
     screen = ledger.lock(code, revision)
     ledger.check_step(screen, "expose", timezone.now(), override_reason, person)
     _coat_on(screen)
-    in_force = standards.current()
+    in_force = house_settings.current()
     shortest, longest = in_force["steptest.shortest_s"], in_force["steptest.longest_s"]
     require_between(time_s, shortest, longest, "An exposure, in s,", "own_time_s")
     return _open_run(

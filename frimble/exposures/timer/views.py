@@ -13,7 +13,7 @@ from frimble.core import cautions
 from frimble.core.conclusions import OutOfRange, Refused
 from frimble.exposures.models import Run
 from frimble.exposures.timer import services as timer_services
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 
 
@@ -40,7 +40,7 @@ def _run_state(found: Run) -> dict:
         "card": test.card if test else "",
         "total": found.total_s,
         "warmUp": found.warm_up_s,
-        "alert": standards.current()["exposure.alert_before_s"],
+        "alert": house_settings.current()["exposure.alert_before_s"],
         "taps": [{"uid": str(t.uid), "kind": t.kind, "at": t.at.timestamp() * 1000} for t in found.taps.all()],
         "now": timezone.now().timestamp() * 1000,
     }

@@ -8,7 +8,7 @@ from django.core.files.base import ContentFile
 
 from frimble.core.units import MM_PER_INCH
 from frimble.films.models import ScanCheck
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.ui.roomlight import png
 
 # The sheet's picture has at most this many pixels a side; the loupe asks for the scan itself.
@@ -67,7 +67,7 @@ def _unpacked(check: ScanCheck) -> str:
 
     if not os.path.exists(check.detail.path):
         with check.scan.open() as file:
-            scan = open_scan(file.read(), check.dpi, check.encoding, standards.current())
+            scan = open_scan(file.read(), check.dpi, check.encoding, house_settings.current())
         check.detail.save("detail", ContentFile(whole(scan)))
     return check.detail.path
 

@@ -10,7 +10,7 @@ from django_tasks import task
 from frimble.core.conclusions import OutOfRange
 from frimble.films.checks import pictures as scan_pictures
 from frimble.films.models import DensityReading, Judgement, Positive, ScanCheck
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 _TELL_EVERY = 0.05
 
@@ -83,7 +83,7 @@ def _check(check: ScanCheck) -> None:
     from frimble.core.film.scan.opening import open_scan
     from frimble.core.film.wedge.definition import wedge_or_densities
 
-    in_force = standards.current()
+    in_force = house_settings.current()
     with check.scan.open() as file:
         scan = open_scan(file.read(), check.dpi, check.encoding, in_force)
     wedge, to_find = wedge_or_densities(check.wedge)

@@ -12,10 +12,10 @@ from frimble.core.film.placement import Art, Bench, plan_films
 from frimble.core.mesh.blemishes import in_the_way
 from frimble.core.units import read_quantity
 from frimble.films.placement.forms import PlacementForm
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens.blemishes import queries as blemish_queries
 from frimble.screens.models import Screen
-from frimble.ui.pictures.placement import DASHED, NAMED, placement_file, words_of
+from frimble.ui.pictures.film.placement import DASHED, NAMED, placement_file, words_of
 
 _POINTS_PER_MM = 72 / 25.4
 _SIDE = r"\d+(?:[.,]\d+)?\s*(?:mm|cm|in|\")?"
@@ -64,7 +64,7 @@ def _plan(*, screen, frame_width, frame_height, arts, transfer, **lengths):
     found = _screen(screen) if screen else None
     size = (found.frame.outer_width_mm, found.frame.outer_height_mm) if found else (frame_width, frame_height)
     bench = Bench(*size, transfer=transfer, **optional)
-    plan = plan_films(bench, [_art(line) for line in arts.splitlines() if line.strip()], standards.current())
+    plan = plan_films(bench, [_art(line) for line in arts.splitlines() if line.strip()], house_settings.current())
     if found:
         marks = [b.as_core() for b in blemish_queries.standing(found.meshing)]
         plan = replace(plan, warnings=plan.warnings + tuple(in_the_way(marks, plan.of("image"))))

@@ -6,7 +6,7 @@ from frimble.core.conclusions import OutOfRange, require_positive
 from frimble.core.film import densities
 from frimble.core.film.costs import film_cost
 from frimble.films.models import DensityReading, FilmSystem
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 _SETTINGS = ("how_made", "settings")
 
@@ -64,15 +64,15 @@ def record_hold_out(
     Raises:
         OutOfRange: multiples out of order, or an absurd time.
     """
-    found = densities.from_hold_out(gel_time_s, work_s, last_clear, first_scummed, standards.current())
+    found = densities.from_hold_out(gel_time_s, work_s, last_clear, first_scummed, house_settings.current())
     return _store(
         system, person, "uv", "hold_out", found.value + dmin, dmin, detail=found.reason, at_least=first_scummed is None
     )
 
 
 def _store(system, person, band, route, dmax, dmin, **fields) -> DensityReading:
-    densities.judge_film(dmax, dmin, band, standards.current())
-    densities.leak_time_s(1, dmax, dmin, standards.current())
+    densities.judge_film(dmax, dmin, band, house_settings.current())
+    densities.leak_time_s(1, dmax, dmin, house_settings.current())
     return DensityReading.objects.create(
         system=system, band=band, route=route, dmax=round(dmax, 3), dmin=round(dmin, 3), at=timezone.now(), by=person,
         **fields,

@@ -12,7 +12,7 @@ from frimble.core.instruments.densitometer import read_film
 from frimble.films.models import FilmSystem
 from frimble.films.processes import services as process_services
 from frimble.films.processes.forms import ROUTE_FORMS, HoldOutPlanForm, SystemForm
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 
 _ACTIONS = {
@@ -24,7 +24,7 @@ _ACTIONS = {
 
 def systems(request):
     """Every film system with its densities, verdict and cost, and when a dearer machine pays."""
-    in_force = standards.current()
+    in_force = house_settings.current()
     rows = [{"system": s, "bands": _bands(s, in_force), "cost": s.cost()} for s in FilmSystem.objects.all()]
     return render(request, "films/systems.html", {"rows": rows, "pairs": _break_evens(rows)})
 
@@ -68,7 +68,7 @@ def system(request, pk):
     if route not in ROUTE_FORMS:
         route = "densitometer"
     planning = HoldOutPlanForm(request.GET if "work_s" in request.GET else None, prefix=None)
-    plan = planning.attempt(lambda cleaned: densities.plan_hold_out(**cleaned, standards=standards.current()))
+    plan = planning.attempt(lambda cleaned: densities.plan_hold_out(**cleaned, standards=house_settings.current()))
     form = ROUTE_FORMS[route](request.POST or None, initial=request.GET.dict())
     if request.method == "POST":
         reading = form.attempt(lambda cleaned: _ACTIONS[route](found, request.user, **cleaned))
@@ -77,7 +77,7 @@ def system(request, pk):
             return redirect("films:system", pk)
     context = {
         "system": found,
-        "bands": _bands(found, standards.current()),
+        "bands": _bands(found, house_settings.current()),
         "readings": found.readings.select_related("by")[:60],
         "form": form,
         "route": route,

@@ -11,11 +11,11 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import CommandError, call_command
 from django.test import TestCase, override_settings
 
-from frimble.browser.shop import small_shop
 from frimble.core.simulation.scanner import ScannerOptics, SimulatedFilm, scan
 from frimble.films.checks import pictures as scan_pictures
 from frimble.films.models import DensityReading, FilmSystem, Judgement, Positive, ScanCheck
 from frimble.screens.models import MeshKind
+from frimble.testing.shop import small_shop
 
 _NOW = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}
 

@@ -1,7 +1,7 @@
 from django.test import TestCase, override_settings
 
-from frimble.browser.shop import small_shop
 from frimble.films.models import DensityReading, FilmSystem
+from frimble.testing.shop import small_shop
 
 
 @override_settings(AXES_ENABLED=False)

@@ -3,12 +3,12 @@
 from django.test import TestCase, override_settings
 from django.utils import timezone
 
-from frimble.browser.shop import small_shop
 from frimble.films.models import FilmSystem, Positive
 from frimble.jobs.models import Job
 from frimble.press.services import send_to_press
 from frimble.screens.ledger import record
 from frimble.screens.models import Screen
+from frimble.testing.shop import small_shop
 
 
 @override_settings(AXES_ENABLED=False)

@@ -4,10 +4,10 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase, override_settings
 from PIL import Image
 
-from frimble.browser.shop import small_shop
 from frimble.jobs.models import Job, Photo
 from frimble.press.models import PressReport
 from frimble.screens.ledger import record
+from frimble.testing.shop import small_shop
 
 
 @override_settings(AXES_ENABLED=False)

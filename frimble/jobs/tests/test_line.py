@@ -6,13 +6,13 @@ from itertools import cycle
 from django.test import TestCase, override_settings
 from django.utils import timezone
 
-from frimble.browser.shop import small_shop
 from frimble.core import lifecycle
 from frimble.jobs.line import Floor
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.models import HouseStandard
 from frimble.screens.models import MeshKind, Screen
 from frimble.screens.register.services import register_many
+from frimble.testing.shop import small_shop
 
 
 @override_settings(AXES_ENABLED=False)
@@ -50,14 +50,16 @@ class LineTests(TestCase):
         self.assertEqual(len(self.client.get("/screens/at/reclaim/?page=3").context["rows"]), 2)
 
     def test_a_request_reads_the_standards_once_and_sees_its_own_change(self):
-        standards.begin_request()
+        house_settings.begin_request()
         try:
-            standards.current()
+            house_settings.current()
             with self.assertNumQueries(0):
-                standards.current()
-            standards.change("tension.poor_below", "19", "our work is coarse", self.people["odile"], timezone.now())
-            self.assertEqual(standards.current()["tension.poor_below"], 19)
+                house_settings.current()
+            house_settings.change(
+                "tension.poor_below", "19", "our work is coarse", self.people["odile"], timezone.now()
+            )
+            self.assertEqual(house_settings.current()["tension.poor_below"], 19)
         finally:
-            standards.end_request()
+            house_settings.end_request()
         HouseStandard.objects.all().delete()
-        self.assertEqual(standards.current()["tension.poor_below"], 20)
+        self.assertEqual(house_settings.current()["tension.poor_below"], 20)

@@ -6,7 +6,7 @@ from django.test import TestCase, override_settings
 from django.utils import timezone
 
 from frimble.core.conclusions import OutOfRange
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.models import HouseStandard, Person
 
 
@@ -22,7 +22,7 @@ class StandardsPageTests(TestCase):
 
     def test_a_lead_changes_a_standard_with_a_reason_and_it_holds(self):
         self.post(self.odile, key="tension.poor_below", value="21", reason="our whites need it")
-        self.assertEqual(standards.current()["tension.poor_below"], 21)
+        self.assertEqual(house_settings.current()["tension.poor_below"], 21)
         self.post(self.odile, key="tension.poor_below", value="20,5", reason="too strict")
         page = self.client.get("/people/standards/")
         self.assertContains(page, "Changed by Odile")
@@ -43,7 +43,7 @@ class StandardsPageTests(TestCase):
     def test_others_may_not_change_them(self):
         self.assertEqual(self.post(self.wim, key="tension.poor_below", value="21", reason="x").status_code, 403)
         with self.assertRaises(OutOfRange):
-            standards.change("no.such", "1", "x", self.odile, timezone.now())
+            house_settings.change("no.such", "1", "x", self.odile, timezone.now())
 
     def test_light_and_units_follow_the_person(self):
         self.client.force_login(self.wim, backend="django.contrib.auth.backends.ModelBackend")
@@ -83,7 +83,7 @@ class CalcCommandTests(TestCase):
         # Source: ISO 9044 by hand: 10000/43 − 80 = 152.56 µm.
         self.assertAlmostEqual(self.calc("mesh", "count=43/cm", "thread_um=80")["opening_um"], 152.558, places=3)
         odile = Person.objects.create_user("odile", role="lead")
-        standards.change("mesh.fabric_thickness_factor", "1.5", "measured", odile, timezone.now())
+        house_settings.change("mesh.fabric_thickness_factor", "1.5", "measured", odile, timezone.now())
         self.assertEqual(self.calc("mesh", "count=43/cm", "thread_um=80")["fabric_thickness_um"], 120)
 
     def test_bad_arguments_and_refusals_answer_in_json_too(self):

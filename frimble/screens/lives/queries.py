@@ -11,7 +11,7 @@ from django.utils import timezone
 from frimble.core.mesh import life as mesh_life
 from frimble.core.statistics import survival
 from frimble.core.tension import loss as tension_loss
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens.models import Cycle, LifeEvent, Meshing, Screen
 from frimble.screens.register.services import ENDINGS
 
@@ -47,7 +47,7 @@ class MeshLife:
 
 def life_of(screen: Screen, marks) -> MeshLife:
     """Look at one screen's mesh, with the blemishes that are on it, learning from the others of its kind."""
-    in_force, meshing = standards.current(), screen.meshing
+    in_force, meshing = house_settings.current(), screen.meshing
     history = histories([meshing])[meshing.pk]
     belief, forecast, sudden = _belief(screen, in_force), None, {}
     if history:

@@ -8,7 +8,7 @@ from frimble.core.conclusions import OutOfRange
 from frimble.core.mesh import choice as mesh_choice
 from frimble.core.mesh import geometry as mesh_geometry
 from frimble.core.mesh import halftone, moire
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import leads
 from frimble.screens.meshes.forms import ChooserForm, MeasuredForm, MeshForm, MoireForm
 from frimble.screens.meshes.panels import mesh_panels
@@ -19,7 +19,7 @@ _SCREENS_SHOWN = 48
 
 def meshes(request):
     """Every mesh of the shop with its geometry."""
-    in_force = standards.current()
+    in_force = house_settings.current()
     kinds = [{"mesh": m, "geometry": m.geometry(in_force)} for m in MeshKind.objects.all()]
     return render(request, "screens/meshes.html", {"kinds": kinds})
 
@@ -37,14 +37,14 @@ def mesh_card(request, pk):
     screens = Screen.objects.for_lists().filter(meshing__mesh=kind)
     context = {
         "mesh": kind,
-        "geometry": kind.geometry(standards.current()),
+        "geometry": kind.geometry(house_settings.current()),
         "use": mesh_choice.use_of(kind.count_per_cm),
         "screens": screens[:_SCREENS_SHOWN],
         "more": max(0, screens.count() - _SCREENS_SHOWN),
         "form": form,
         "panels": mesh_panels(kind),
         "neighbours": _neighbours(kind),
-        "floor_um": halftone.dot_floor_um(kind.geometry(standards.current()).opening_um, kind.thread_um),
+        "floor_um": halftone.dot_floor_um(kind.geometry(house_settings.current()).opening_um, kind.thread_um),
     }
     return render(request, "screens/mesh.html", context, status=422 if form.errors else 200)
 
@@ -62,14 +62,14 @@ def _measure(kind, cleaned):
     """Keep measured values once the core has found them possible."""
     kind.fabric_thickness_um = cleaned["fabric_thickness_um"]
     kind.measured_opening_um = cleaned["measured_opening_um"]
-    kind.geometry(standards.current())
+    kind.geometry(house_settings.current())
     kind.save()
     return kind
 
 
 def choose(request):
     """Which mesh, from what is to be printed: ranked, with reasons, and the other school's answer beside it."""
-    in_force = standards.current()
+    in_force = house_settings.current()
     form = ChooserForm(request.GET if "school" in request.GET else None, initial={"school": in_force["mesh.school"]})
     choices, other = [], None
     if form.is_bound:
@@ -116,7 +116,7 @@ def _choices(cleaned, in_force):
 
 def moire_card(request, pk):
     """A halftone on this mesh: the longest beat, every angle, and the overlay drawn to scale."""
-    kind, in_force = get_object_or_404(MeshKind, pk=pk), standards.current()
+    kind, in_force = get_object_or_404(MeshKind, pk=pk), house_settings.current()
     start = {"ruling_lpi": 45, "dot_angle": 22.5, "mesh_angle": 0}
     form = MoireForm(request.GET if "ruling_lpi" in request.GET else start)
     result = form.attempt(lambda cleaned: _moire(kind, cleaned, in_force))
@@ -161,7 +161,7 @@ def add_mesh(request):
 
 
 def _add_mesh(cleaned):
-    in_force = standards.current()
+    in_force = house_settings.current()
     spec = mesh_geometry.parse_mesh(cleaned["notation"], in_force)
     if isinstance(spec, mesh_geometry.Ambiguous):
         raise OutOfRange(f"{spec.question} Write it with its unit, such as {spec.choices[0]}.", "notation")

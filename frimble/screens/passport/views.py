@@ -9,7 +9,7 @@ from frimble.core.mesh import life as mesh_life
 from frimble.core.press.offcontact import off_contact, on_press
 from frimble.core.storage.racks import why_not
 from frimble.core.tension.measurement import STAGES
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 from frimble.screens import ledger
 from frimble.screens.blemishes import queries as blemish_queries
@@ -28,7 +28,7 @@ _KEEPABLE = (lifecycle.State.PRINTED, lifecycle.State.STRIPPED, lifecycle.State.
 def passport(request, code):
     """One screen: what it is, what is on it, what may be done next, and its whole life."""
     screen = get_screen(code)
-    in_force, now = standards.current(), timezone.now()
+    in_force, now = house_settings.current(), timezone.now()
     steps = lifecycle.next_steps(screen.life, now, in_force)
     allowed = [s for s in steps if s.allowed]
     measuring = last_measuring(screen)
@@ -155,7 +155,7 @@ def keep(request, code):
 
 def _keep_or_reclaim(screen, *, chance, days, minutes, goods):
     facts = screen_facts(screen)
-    in_force = standards.current()
+    in_force = house_settings.current()
     free = [slot_facts(s, None) for s in Slot.objects.filter(screen__isnull=True).select_related("rack")]
     fitting = sum(not why_not(facts, s, in_force) for s in free)
     alike = Screen.objects.filter(meshing__mesh=screen.meshing.mesh_id, state=lifecycle.State.BARE).count()

@@ -5,7 +5,7 @@ from django.db.models import Count, F, Q
 from frimble.core import lifecycle
 from frimble.core.conclusions import OutOfRange
 from frimble.core.storage import racks as rack_rules
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens.models import Rack, Screen, Slot
 from frimble.screens.racks import facts as rack_facts
 
@@ -50,7 +50,7 @@ def best_slot(screen: Screen) -> rack_rules.SlotFacts | None:
     # Both lights are looked at: the tightest slot may be in the wrong one.
     slots = [s for dark in (False, True) for s in tightest.filter(rack__dark=dark)[:_OFFERED_FROM]]
     facts = [rack_facts.slot_facts(slot, None) for slot in slots]
-    return rack_rules.best_slot(rack_facts.screen_facts(screen), facts, standards.current())
+    return rack_rules.best_slot(rack_facts.screen_facts(screen), facts, house_settings.current())
 
 
 def free_by_size() -> list[tuple[tuple[float, float], bool, int, int]]:

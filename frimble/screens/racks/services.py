@@ -5,7 +5,7 @@ from django.db import transaction
 from frimble.core import lifecycle
 from frimble.core.conclusions import OutOfRange, Refused, require_between
 from frimble.core.storage import racks as rack_rules
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens import ledger
 from frimble.screens.models import Rack, Screen, Slot
 from frimble.screens.racks import services as rack_services
@@ -24,7 +24,7 @@ def place(code, slot, person, *, revision=None, note=""):
     if reason := lifecycle.place_refused(screen.life):
         raise Refused(reason)
     if reason := rack_rules.why_not(
-        screen_facts(screen), slot_facts(slot, getattr(slot, "screen", None)), standards.current()
+        screen_facts(screen), slot_facts(slot, getattr(slot, "screen", None)), house_settings.current()
     ):
         raise Refused(reason, field="slot")
     return ledger.record(
@@ -55,7 +55,7 @@ def define(*, code, name, dark, level, cabinet=False, columns, rows, width_mm, h
     require_between(rows, 1, 60, "Rows", "rows")
     if columns * rows > MOST_SLOTS:
         raise OutOfRange(f"{columns * rows} slots are more than {MOST_SLOTS}: define it as several racks.", "columns")
-    in_force = standards.current()
+    in_force = house_settings.current()
     for value, field in ((width_mm, "width_mm"), (height_mm, "height_mm")):
         require_between(value, in_force["frame.least_mm"], in_force["frame.most_mm"], "A slot, in mm,", field)
     rack = Rack.objects.create(code=code, name=name, dark=dark, level=level, cabinet=cabinet)

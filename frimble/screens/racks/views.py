@@ -7,7 +7,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from frimble.core import lifecycle
 from frimble.core.conclusions import OutOfRange
 from frimble.core.storage import racks as rack_rules
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import leads, recorders
 from frimble.screens.models import Rack, Screen, Slot
 from frimble.screens.racks import facts as rack_facts
@@ -145,7 +145,7 @@ def racks_drawn(among):
 
 def _racks(for_screen=None, marked="", among=None):
     """Racks with their slots; with a screen, each free slot knows whether it takes it."""
-    in_force = standards.current()
+    in_force = house_settings.current()
     found_racks = []
     drawn = list(Rack.objects.all()) if among is None else among
     standing = {s.slot_id: s for s in Screen.objects.for_lists().filter(slot__rack__in=drawn)}

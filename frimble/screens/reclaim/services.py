@@ -1,7 +1,7 @@
 """Reclaiming a screen."""
 
 from frimble.core.conclusions import OutOfRange, require_between
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens import ledger
 
 RECLAIM_OUTCOMES = {
@@ -20,7 +20,7 @@ def reclaim(code, person, *, rounds: int, minutes: float, outcome: str, products
     """
     if outcome not in RECLAIM_OUTCOMES:
         raise OutOfRange(f"Outcome: choose one of {', '.join(RECLAIM_OUTCOMES)}.", "outcome")
-    in_force = standards.current()
+    in_force = house_settings.current()
     require_between(rounds, 1, in_force["reclaim.most_rounds"], "The number of rounds", "rounds")
     require_between(minutes, 0.5, in_force["reclaim.longest_min"], "The time, in min,", "minutes")
     used = ", ".join(p["name"] for p in (products or {}).values())

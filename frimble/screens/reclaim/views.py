@@ -5,7 +5,7 @@ from django.shortcuts import redirect, render
 from django.utils import timezone
 
 from frimble.core.stencil import reclaim as rules
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import leads, recorders
 from frimble.screens.blemishes import queries as blemish_queries
 from frimble.screens.models import ReclaimProduct
@@ -63,7 +63,7 @@ def _products() -> dict[str, dict]:
 @leads
 def products(request):
     """What the shop uses at each step of the reclaim."""
-    in_force = standards.current()
+    in_force = house_settings.current()
     names = [s.name for s in rules.steps(in_force, haze=True) if s.pad]
     form = ProductForm(request.POST or None, steps=names, kept=ReclaimProduct.objects.in_bulk(field_name="step"))
     if request.method == "POST" and form.attempt(lambda cleaned: form.store()):

@@ -7,7 +7,7 @@ from django.utils import timezone
 
 from frimble.core import lifecycle
 from frimble.core.conclusions import OutOfRange, Refused, require_between
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens import ledger
 from frimble.screens.models import Frame, LifeEvent, Meshing, MeshKind, Screen
 
@@ -49,7 +49,7 @@ def _line(mesh: MeshKind, line) -> str:
 
 
 def _check_sizes(width_mm, height_mm, inner_mm, angle_deg) -> None:
-    in_force = standards.current()
+    in_force = house_settings.current()
     for outer, inner, side in ((width_mm, inner_mm[0], "width"), (height_mm, inner_mm[1], "height")):
         require_between(
             outer, in_force["frame.least_mm"], in_force["frame.most_mm"], "A frame side, in mm,", f"{side}_mm"

@@ -9,7 +9,7 @@ from django.utils import timezone
 from frimble.core import lifecycle
 from frimble.core.conclusions import OutOfRange
 from frimble.core.mesh import geometry as mesh_geometry
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens.models import Frame, MeshKind, Screen, Slot
 
 DUE = {
@@ -76,7 +76,7 @@ def _text(text: str) -> Q:
         return Q()
     answers = Q(frame__code__startswith=code) | Q(slot__code=code)
     try:
-        spec = mesh_geometry.parse_mesh(text, standards.current())
+        spec = mesh_geometry.parse_mesh(text, house_settings.current())
     except OutOfRange:
         return answers
     for choice in spec.choices if isinstance(spec, mesh_geometry.Ambiguous) else (spec,):
@@ -95,7 +95,7 @@ def _size(width_mm: float, height_mm: float) -> Q:
 def _due(name: str) -> Q:
     if not name:
         return Q()
-    in_force, now = standards.current(), timezone.now()
+    in_force, now = house_settings.current(), timezone.now()
     if name == "tension":
         old = now - timedelta(days=in_force["tension.recheck_days"])
         has_mesh = ~Q(state__in=[lifecycle.State.NO_MESH, lifecycle.State.AWAY])
@@ -118,7 +118,7 @@ def find(text: str):
     if Slot.objects.filter(code=code).exists():
         return ("screens:rack", code)
     try:
-        spec = mesh_geometry.parse_mesh(text, standards.current())
+        spec = mesh_geometry.parse_mesh(text, house_settings.current())
     except OutOfRange:
         return None
     specs = spec.choices if isinstance(spec, mesh_geometry.Ambiguous) else (spec,)

@@ -7,7 +7,7 @@ from django.shortcuts import render
 from django.utils import timezone
 
 from frimble.core import cautions, lifecycle
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens.links import step_url
 from frimble.screens.models import Screen
 
@@ -27,7 +27,7 @@ def station(request, name):
     """The screens at one station, each with its next step and the reason."""
     if name not in STATION_WORDS:
         raise Http404("There is no such station.")
-    in_force, now = standards.current(), timezone.now()
+    in_force, now = house_settings.current(), timezone.now()
     there = Screen.objects.for_lists().at_station(name, now).order_by(Coalesce("coated_at", "wet_until", "since"), "pk")
     page = Paginator(there, _A_PAGE).get_page(request.GET.get("page"))
     rows = []

@@ -8,7 +8,7 @@ from django.shortcuts import redirect, render
 from django.utils import timezone
 
 from frimble.core import cautions, lifecycle
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens.models import Screen
 
 
@@ -37,7 +37,7 @@ class StepPage:
 def show_step(request, code: str, page: StepPage, extra=None, form_kwargs=None):
     """Show a step's page, or do the step and go on to where it leads."""
     screen = get_screen(code)
-    in_force = standards.current()
+    in_force = house_settings.current()
     found = lifecycle.verdict(screen.life, page.kind, timezone.now(), in_force)
     initial = {"revision": screen.revision} | (page.initial(screen, in_force) if page.initial else {})
     form = page.form(request.POST or None, initial=initial, **(form_kwargs or {}))

@@ -3,7 +3,7 @@
 from django.utils import timezone
 
 from frimble.core.conclusions import OutOfRange, require_between
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens import ledger
 
 PRE_COAT_LOOKS = {
@@ -21,7 +21,7 @@ def degrease(code, person, *, dwell_s: float, look="clean", rinsed=True, **kwarg
         raise OutOfRange(
             "Rinse until no foam and then longer, and say so: left degreaser makes the coat lift.", "rinsed"
         )
-    in_force = standards.current()
+    in_force = house_settings.current()
     require_between(dwell_s, 1, in_force["degrease.longest_s"], "The dwell, in s,", "dwell_s")
     minutes = in_force["degrease.dry_min"]
     facts = ledger.wetted({"dwell_s": dwell_s, "look": look}, minutes, timezone.now())

@@ -1,7 +1,7 @@
 """The last tension measuring of a screen, with its statistics."""
 
 from frimble.core.tension.measurement import DIRECTIONS, TensionReading, summarise
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 
 def last_measuring(screen):
@@ -10,7 +10,7 @@ def last_measuring(screen):
         return None
     values = event.tension.values.all()
     readings = [TensionReading(v.place, v.direction, v.n_per_cm) for v in values]
-    return {"event": event, "summary": summarise(readings, standards.current()), "places": _by_place(readings)}
+    return {"event": event, "summary": summarise(readings, house_settings.current()), "places": _by_place(readings)}
 
 
 def _by_place(readings) -> dict[str, tuple[float, float]]:

@@ -8,7 +8,7 @@ from django.utils import timezone
 from frimble.core import lifecycle
 from frimble.core.conclusions import OutOfRange, Refused
 from frimble.core.tension import measurement as tension_measurement
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens import ledger
 from frimble.screens.models import TensionMeasuring, TensionValue
 
@@ -34,7 +34,7 @@ def record_tension(
         OutOfRange: a reading is absurd, or far from the last measuring and nobody said it is sure.
         Refused: there is no mesh, or a wet coat on it.
     """
-    in_force = standards.current()
+    in_force = house_settings.current()
     summary = tension_measurement.summarise(readings, in_force)
     screen = ledger.lock(code, revision)
     if not sure and (far := tension_measurement.far_from_last(summary.mean, screen.tension_n_per_cm, in_force)):

@@ -9,7 +9,7 @@ from frimble.core import lifecycle
 from frimble.core.conclusions import OutOfRange
 from frimble.core.instruments import tension_gauge
 from frimble.core.tension.measurement import FIVE_PLACES, NINE_PLACES, STAGES, summarise
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 from frimble.screens.steps.pages import get_screen
 from frimble.screens.tension import services as tension_services
@@ -21,7 +21,7 @@ from frimble.screens.tension.queries import last_measuring
 def tension(request, code):
     """Record a tension measuring; typed, or taken from the simulated gauge."""
     screen = get_screen(code)
-    in_force = standards.current()
+    in_force = house_settings.current()
     nine = request.GET.get("places") == "9"
     start = {"revision": screen.revision, "stage": _stage_due(screen)}
     form = TensionForm(request.POST or None, standards=in_force, nine=nine, initial=start)
@@ -72,7 +72,7 @@ def gauge(request, code):
 
 def tension_preview(request, code):
     """Mean, range and verdict of readings still being typed; judged by the core, stored nowhere."""
-    in_force = standards.current()
+    in_force = house_settings.current()
     form = TensionForm(request.POST, standards=in_force, nine=request.GET.get("places") == "9")
     form.is_valid()
     try:

@@ -5,7 +5,6 @@ from django.core.management import call_command
 from django.test import TestCase
 from django.utils import timezone
 
-from frimble.browser.shop import small_shop
 from frimble.core.conclusions import OutOfRange, Refused
 from frimble.core.instruments.tension_gauge import read_screen
 from frimble.screens import ledger
@@ -15,6 +14,7 @@ from frimble.screens.reclaim import services as reclaim_services
 from frimble.screens.register import services as register_services
 from frimble.screens.steps import services as step_services
 from frimble.screens.tension import services as tension_services
+from frimble.testing.shop import small_shop
 
 
 class LedgerCase(TestCase):

@@ -2,9 +2,9 @@
 
 from django.test import TestCase, override_settings
 
-from frimble.browser.shop import small_shop
 from frimble.screens.models import Frame, LifeEvent, MeshKind, Screen
 from frimble.screens.tension.forms import TensionForm
+from frimble.testing.shop import small_shop
 
 
 @override_settings(AXES_ENABLED=False)

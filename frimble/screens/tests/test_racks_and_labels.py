@@ -5,12 +5,12 @@ import numpy as np
 import pypdfium2
 from django.test import TestCase, override_settings
 
-from frimble.browser.shop import small_shop
 from frimble.core.conclusions import OutOfRange
 from frimble.screens.ledger import differences, record
 from frimble.screens.models import Rack, SavedLook, Screen, Slot
 from frimble.screens.racks import queries as rack_queries
 from frimble.screens.racks import services as rack_services
+from frimble.testing.shop import small_shop
 from frimble.ui import labels
 
 

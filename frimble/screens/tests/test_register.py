@@ -5,7 +5,6 @@ from datetime import timedelta
 from django.test import TestCase, override_settings
 from django.utils import timezone
 
-from frimble.browser.shop import small_shop
 from frimble.core.lifecycle import State
 from frimble.core.tension.measurement import DIRECTIONS, FIVE_PLACES, NINE_PLACES, TensionReading
 from frimble.screens.blemishes import queries as blemish_queries
@@ -15,6 +14,7 @@ from frimble.screens.models import Blemish, LifeEvent, MeshKind, Screen
 from frimble.screens.register import services as register_services
 from frimble.screens.tension import services as tension_services
 from frimble.screens.tension.forms import TensionForm
+from frimble.testing.shop import small_shop
 
 
 def readings(value, places=FIVE_PLACES):

@@ -9,11 +9,11 @@ from django.test import TestCase, override_settings
 from django.utils import timezone
 from PIL import Image
 
-from frimble.browser.shop import small_shop
 from frimble.core.lifecycle import State
 from frimble.screens.ledger import record
 from frimble.screens.models import Blemish, MeshKind, Screen
 from frimble.screens.register import services as register_services
+from frimble.testing.shop import small_shop
 
 
 @override_settings(AXES_ENABLED=False)

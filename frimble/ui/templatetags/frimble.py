@@ -8,23 +8,23 @@ from django.utils import timezone
 from frimble.core import units
 from frimble.core.exposure.chart.production import moved_window
 from frimble.core.lifecycle import STATE_WORDS, State
-from frimble.ui.pictures.blemish_map import blemish_map
-from frimble.ui.pictures.coat_section import coat_section
-from frimble.ui.pictures.colour_change import colour_change
-from frimble.ui.pictures.control_chart import control_chart
+from frimble.ui.pictures.coating.coat_section import coat_section
+from frimble.ui.pictures.coating.colour_change import colour_change
+from frimble.ui.pictures.coating.control_chart import control_chart
+from frimble.ui.pictures.exposure.light_field import light_field
+from frimble.ui.pictures.exposure.step_pair import step_pair
+from frimble.ui.pictures.exposure.step_photo import step_curve, step_photo
+from frimble.ui.pictures.exposure.step_strip import step_strip
+from frimble.ui.pictures.exposure.window_bar import window_bar
+from frimble.ui.pictures.film.layers import film_layers
+from frimble.ui.pictures.film.placement import placement
 from frimble.ui.pictures.frame_sign import frame_sign
-from frimble.ui.pictures.layers import film_layers
-from frimble.ui.pictures.life_curve import life_curve
-from frimble.ui.pictures.life_line import life_line
-from frimble.ui.pictures.light_field import light_field
-from frimble.ui.pictures.moire_plot import beat_plot, overlay
-from frimble.ui.pictures.placement import placement
+from frimble.ui.pictures.mesh.blemish_map import blemish_map
+from frimble.ui.pictures.mesh.life_curve import life_curve
+from frimble.ui.pictures.mesh.life_line import life_line
+from frimble.ui.pictures.mesh.moire_plot import beat_plot, overlay
+from frimble.ui.pictures.mesh.tension_plate import tension_plate
 from frimble.ui.pictures.rack_elevation import rack_elevation
-from frimble.ui.pictures.step_pair import step_pair
-from frimble.ui.pictures.step_photo import step_curve, step_photo
-from frimble.ui.pictures.step_strip import step_strip
-from frimble.ui.pictures.tension_plate import tension_plate
-from frimble.ui.pictures.window_bar import window_bar
 
 register = template.Library()
 

@@ -6,10 +6,10 @@ from unittest import TestCase
 
 from frimble.core.exposure.light import source as light_source
 from frimble.core.settings import Standards
-from frimble.ui.pictures.light_field import light_field
-from frimble.ui.pictures.step_pair import step_pair
-from frimble.ui.pictures.step_photo import step_curve, step_photo
-from frimble.ui.pictures.window_bar import window_bar
+from frimble.ui.pictures.exposure.light_field import light_field
+from frimble.ui.pictures.exposure.step_pair import step_pair
+from frimble.ui.pictures.exposure.step_photo import step_curve, step_photo
+from frimble.ui.pictures.exposure.window_bar import window_bar
 from frimble.ui.tests.test_pictures import by_class, parse
 
 

@@ -8,12 +8,12 @@ from types import SimpleNamespace
 from unittest import TestCase
 
 from frimble.core.lifecycle import Life, Line, State
+from frimble.ui.pictures.exposure.step_strip import step_strip
+from frimble.ui.pictures.exposure.window_bar import window_bar
 from frimble.ui.pictures.frame_sign import filling, frame_sign
-from frimble.ui.pictures.moire_plot import beat_plot, overlay
+from frimble.ui.pictures.mesh.moire_plot import beat_plot, overlay
 from frimble.ui.pictures.rack_elevation import rack_elevation
-from frimble.ui.pictures.step_strip import step_strip
 from frimble.ui.pictures.svg import text
-from frimble.ui.pictures.window_bar import window_bar
 
 NOW = datetime(2026, 11, 23, 10)
 _SVG = "{http://www.w3.org/2000/svg}"

@@ -12,11 +12,11 @@ from frimble.core.statistics import survival
 from frimble.core.tension import loss as tension_loss
 from frimble.core.tension.loss import Measured
 from frimble.ui import labels
-from frimble.ui.pictures.blemish_map import blemish_map
-from frimble.ui.pictures.layers import film_layers
-from frimble.ui.pictures.life_curve import life_curve
-from frimble.ui.pictures.life_line import life_line
-from frimble.ui.pictures.tension_plate import tension_plate
+from frimble.ui.pictures.film.layers import film_layers
+from frimble.ui.pictures.mesh.blemish_map import blemish_map
+from frimble.ui.pictures.mesh.life_curve import life_curve
+from frimble.ui.pictures.mesh.life_line import life_line
+from frimble.ui.pictures.mesh.tension_plate import tension_plate
 
 NOW = datetime(2026, 6, 1, tzinfo=UTC)
 SVG = "{http://www.w3.org/2000/svg}"

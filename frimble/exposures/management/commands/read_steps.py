@@ -6,7 +6,7 @@ from pathlib import Path
 
 from django.core.management.base import BaseCommand, CommandError
 
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 
 class Command(BaseCommand):
@@ -48,7 +48,7 @@ def _read(options):
     from frimble.core.exposure.photo.reading import read_photo
     from frimble.core.exposure.target.geometry import from_json
 
-    in_force = standards.current_or_defaults()
+    in_force = house_settings.current_or_defaults()
     wanted = options["want_um"] or in_force["steptest.wanted_opening_um"]
     target = from_json(options["target"].read_text(encoding="utf-8"))
     times, photo = numbers(options["times"], "times"), options["photo"].read_bytes()

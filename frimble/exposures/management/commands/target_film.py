@@ -4,7 +4,7 @@ from pathlib import Path
 
 from django.core.management.base import BaseCommand, CommandError
 
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 
 class Command(BaseCommand):
@@ -21,7 +21,7 @@ class Command(BaseCommand):
         from frimble.core.exposure.target import geometry, writers
 
         try:
-            film = geometry.design(options["steps"], options["dpi"], standards.current_or_defaults())
+            film = geometry.design(options["steps"], options["dpi"], house_settings.current_or_defaults())
         except OutOfRange as error:
             raise CommandError(str(error)) from None
         try:

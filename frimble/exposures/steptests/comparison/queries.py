@@ -10,7 +10,7 @@ from frimble.core.stencil.wash import against_protocol
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.models import StepTest, TestReading
 from frimble.exposures.steptests import wash as wash_protocol
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 _OFFERED = 50
 
@@ -56,7 +56,7 @@ def compare(one: StepTest, other: StepTest) -> Found:
         raise OutOfRange("Choose two different tests.", "other")
     washed = [_washed(t) for t in (one, other)]
     made = [_made_with(t, w) for t, w in zip((one, other), washed, strict=True)]
-    if all(washed) and not against_protocol(*washed, standards.current()):
+    if all(washed) and not against_protocol(*washed, house_settings.current()):
         made[1]["wash"] = made[0]["wash"]
     fits = chart_queries.fits_of((one, other))
     a, b = (
@@ -64,7 +64,7 @@ def compare(one: StepTest, other: StepTest) -> Found:
     )
     differ = comparison.differences(a, b)
     try:
-        factor = comparison.compare(a, b, standards.current())
+        factor = comparison.compare(a, b, house_settings.current())
     except Refused as refusal:
         factor = Conclusion(None, "×", "not known", refusal.reason, "measured here")
     times = [*one.times_s, *other.times_s]

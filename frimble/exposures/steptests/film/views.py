@@ -7,7 +7,7 @@ from django.shortcuts import render
 
 from frimble.core.conclusions import OutOfRange
 from frimble.exposures.steptests.film.forms import FilmForm
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.ui.roomlight import asks_dark, png
 
 _STEPS, _DPI = 9, 600
@@ -51,4 +51,4 @@ def download(request, steps, dpi, kind):
 def _design(steps: int, dpi: int):
     from frimble.core.exposure.target.geometry import design
 
-    return design(steps, dpi, standards.current())
+    return design(steps, dpi, house_settings.current())

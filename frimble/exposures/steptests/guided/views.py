@@ -7,7 +7,7 @@ from frimble.exposures.models import StepTest
 from frimble.exposures.steptests.guided.forms import GuidedForm
 from frimble.exposures.steptests.reading import services as reading_services
 from frimble.exposures.steptests.reading.views import get_test, house_start
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 
 
@@ -17,7 +17,7 @@ def guided(request, pk):
     test = get_test(pk)
     if test.kind == StepTest.Kind.GREY or test.status != StepTest.Status.EXPOSED:
         return redirect("exposures:reading", pk)
-    form = GuidedForm(request.POST or None, times_s=test.times_s, initial=house_start(standards.current()))
+    form = GuidedForm(request.POST or None, times_s=test.times_s, initial=house_start(house_settings.current()))
     if request.method == "POST" and form.attempt(lambda data: _read(test, form, data, request.user)):
         return redirect(reverse("exposures:reading", args=[pk]) + "#use")
     return render(request, "exposures/guided.html", {"test": test, "form": form}, status=422 if form.errors else 200)

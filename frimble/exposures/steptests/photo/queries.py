@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from frimble.core.conclusions import OutOfRange
 from frimble.exposures.models import StepPhoto, StepTest, TestReading
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 _SHOWN_SIDE = 1800
 
@@ -13,7 +13,7 @@ def film_of(test: StepTest, dpi: int):
     """The geometry of the shop's step-test film with as many steps as the test has."""
     from frimble.core.exposure.target.geometry import design
 
-    return design(len(test.times_s), dpi, standards.current())
+    return design(len(test.times_s), dpi, house_settings.current())
 
 
 def whole(image):

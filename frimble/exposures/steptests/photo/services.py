@@ -10,7 +10,7 @@ from frimble.core.conclusions import OutOfRange, Refused
 from frimble.exposures.models import StepPhoto, StepTest, TestReading
 from frimble.exposures.steptests.photo.queries import film_of, result_of
 from frimble.exposures.steptests.reading import services as reading_services
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 # The straightened photo is kept as fine as it was measured, and shown whole no finer than a page can.
 _KEPT_SIDE = 4000
@@ -29,7 +29,7 @@ def read(test: StepTest, person, *, photo, dpi: int, scale_bar_mm: float, wanted
 
     if test.status != StepTest.Status.EXPOSED:
         raise Refused(f"This test is {test.get_status_display()}: it cannot be read.")
-    data, in_force = _bytes_of(photo), standards.current()
+    data, in_force = _bytes_of(photo), house_settings.current()
     found = read_photo(data, film_of(test, dpi), test.times_s, wanted_um, in_force, scale_bar_mm)
     stored = StepPhoto(
         step_test=test, dpi=dpi, scale_bar_mm=scale_bar_mm, wanted_opening_um=wanted_um, by=person, at=timezone.now(),
@@ -77,7 +77,7 @@ def simulated(test: StepTest, dpi: int):
 
 
 def _bytes_of(photo) -> bytes:
-    most = standards.current()["photo.most_megabytes"]
+    most = house_settings.current()["photo.most_megabytes"]
     if photo.size > most * 1e6:
         raise OutOfRange(f"The photo has {photo.size / 1e6:.0f} MB; {most:g} MB at most are taken.", "photo")
     return photo.read()

@@ -9,7 +9,7 @@ from frimble.exposures.models import StepPhoto, StepTest
 from frimble.exposures.steptests.photo import queries as photo_queries
 from frimble.exposures.steptests.photo import services as photo_services
 from frimble.exposures.steptests.photo.forms import PairForm, PhotoForm, PhotoGradesForm
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 from frimble.ui.roomlight import in_room_light, picture_answer
 
@@ -30,7 +30,7 @@ def send(request, pk):
     sent = {**request.FILES.dict()}
     if "simulated" in request.POST:
         sent["photo"] = photo_services.simulated(test, 600)
-    form = photo_form(test, standards.current(), *((request.POST, sent) if request.method == "POST" else ()))
+    form = photo_form(test, house_settings.current(), *((request.POST, sent) if request.method == "POST" else ()))
     if request.method == "POST":
         found = form.attempt(lambda data: photo_services.read(test, request.user, **data))
         if found:
@@ -44,7 +44,7 @@ def photo(request, pk):
     """The photo with what was measured on it; its grades taken over as they are or set right by hand."""
     found = get_object_or_404(StepPhoto.objects.select_related("step_test", "by"), pk=pk)
     test = StepTest.objects.select_related(*_SETUP).get(pk=found.step_test_id)
-    result, in_force = photo_queries.result_of(found), standards.current()
+    result, in_force = photo_queries.result_of(found), house_settings.current()
     form = PhotoGradesForm(request.POST or None, steps=result.steps, initial={"school": in_force["exposure.school"]})
     if request.method == "POST" and form.attempt(
         lambda data: photo_services.take_over(found, request.user, form.changed_grades(), data["school"])

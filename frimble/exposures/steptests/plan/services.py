@@ -9,7 +9,7 @@ from frimble.core.units import show_seconds
 from frimble.exposures.models import Run, StepTest, TestScreen
 from frimble.exposures.steptests import wash as wash_protocol
 from frimble.exposures.timer.services import _coat_on, _open_run
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens import ledger
 from frimble.screens.models import Screen
 
@@ -101,7 +101,7 @@ def _store_test(code, person, plan, *, lamp, film, length_mm, revision, override
         length_mm=length_mm, planned_times_s=plan.times_s, moves=[[m.at_s, m.strip] for m in plan.moves],
         total_s=plan.total_s, lamp_distance_mm=lamp.distance_mm, planned_by=person, planned_at=now, kind=kind,
         own_film=own_film, factors=_factors(plan) if kind in _FACTORED else None,
-        **wash_protocol.protocol(screen.mesh, coat.formula, coat.batch.emulsion, standards.current()),
+        **wash_protocol.protocol(screen.mesh, coat.formula, coat.batch.emulsion, house_settings.current()),
     )  # fmt: skip
     return screen, test
 

@@ -16,7 +16,7 @@ from frimble.exposures.production.views import last_light
 from frimble.exposures.steptests import wash as wash_protocol
 from frimble.exposures.steptests.plan import services as plan_services
 from frimble.exposures.steptests.plan.forms import PlanForm, StartTestForm
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 from frimble.screens.steps.pages import get_screen
 
@@ -24,7 +24,7 @@ from frimble.screens.steps.pages import get_screen
 @recorders
 def plan_test(request, code):
     """Plan a step test; typing shows the plan, sending it opens the timer."""
-    screen, in_force = get_screen(code), standards.current()
+    screen, in_force = get_screen(code), house_settings.current()
     found = lifecycle.verdict(screen.life, "expose", timezone.now(), in_force)
     kind = request.POST.get("kind") or request.GET.get("kind", "card")
     light = last_light(request.user)

@@ -9,7 +9,7 @@ from frimble.core.exposure.steptest.reading import SCHOOLS, StepGrade, read_grad
 from frimble.core.lifecycle import State
 from frimble.core.units import show_seconds
 from frimble.exposures.models import ReadStep, StepTest, TestReading
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.screens import ledger
 
 
@@ -33,7 +33,7 @@ def read_test(
         raise Refused(f"Wash {unwashed.frame.code} out first, then read it dry against the light.")
     if school not in SCHOOLS:
         raise OutOfRange("Choose one of the three schools.", "school")
-    found = read_grades(steps, school, wanted_opening_um, standards.current())
+    found = read_grades(steps, school, wanted_opening_um, house_settings.current())
     reading = TestReading.objects.create(
         step_test=test, school=school, wanted_opening_um=wanted_opening_um, outcome=found.outcome,
         recommended_s=found.recommended.value, read_by=person, read_at=timezone.now(), photo=photo,
@@ -62,7 +62,7 @@ def read_grey_scale(test: StepTest, solid_step: float, school: str, person) -> T
         raise Refused("This is no exposed grey scale.")
     if test.screen.state == State.EXPOSED:
         raise Refused(f"Wash {test.screen.frame.code} out first, then read it dry against the light.")
-    in_force = standards.current()
+    in_force = house_settings.current()
     found = grey_scale.as_reading(test.times_s[0], solid_step, in_force)
     reading = TestReading.objects.create(
         step_test=test, school=school, wanted_opening_um=in_force["steptest.wanted_opening_um"], outcome=found.outcome,

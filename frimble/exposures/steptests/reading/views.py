@@ -16,7 +16,7 @@ from frimble.exposures.steptests import wash as wash_protocol
 from frimble.exposures.steptests.photo import queries as photo_queries
 from frimble.exposures.steptests.reading import services as reading_services
 from frimble.exposures.steptests.reading.forms import GreyScaleForm, ReadingForm
-from frimble.people import standards
+from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 
 _ON_A_PAGE = 40
@@ -36,7 +36,7 @@ def tests(request):
 @recorders
 def reading(request, pk):
     """Grade the strips; see the time, the window and the reason; accept."""
-    test, in_force = get_test(pk), standards.current()
+    test, in_force = get_test(pk), house_settings.current()
     readings = list(
         test.readings.select_related("read_by", "photo", "step_test")
         .prefetch_related("steps")

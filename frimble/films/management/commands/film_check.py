@@ -7,7 +7,7 @@ from pathlib import Path
 
 from django.core.management.base import BaseCommand, CommandError
 
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 _TYPE = ("type", "type_size")
 
@@ -33,7 +33,7 @@ class Command(BaseCommand):
         from frimble.core.film.scan.opening import open_scan
         from frimble.core.film.wedge.definition import parse_wedge
 
-        in_force = standards.current_or_defaults()
+        in_force = house_settings.current_or_defaults()
         try:
             wedge = parse_wedge(options["wedge"]) if options["wedge"] else None
             began = time.perf_counter()

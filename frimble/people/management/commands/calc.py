@@ -6,7 +6,7 @@ from django.core.management.base import BaseCommand, CommandError
 
 from frimble.core.calculators import CALCULATORS, calculate
 from frimble.core.conclusions import OutOfRange, Refused
-from frimble.people import standards
+from frimble.people import settings as house_settings
 
 
 class Command(BaseCommand):
@@ -23,7 +23,7 @@ class Command(BaseCommand):
             return
         given = dict(self._split(text) for text in arguments)
         try:
-            self._print(calculate(name, given, standards.current_or_defaults()))
+            self._print(calculate(name, given, house_settings.current_or_defaults()))
         except OutOfRange as error:
             self._print({"error": str(error), "field": error.field})
             raise SystemExit(2) from None

@@ -8,7 +8,7 @@ from pathlib import Path
 from django.test import SimpleTestCase
 
 from frimble.core.conclusions import OutOfRange
-from frimble.people import backup
+from frimble.server import backup
 
 
 class BackupTests(SimpleTestCase):

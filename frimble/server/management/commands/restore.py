@@ -8,7 +8,7 @@ from django.db import connections
 from django.utils import timezone
 
 from frimble.core.conclusions import OutOfRange
-from frimble.people.backup import restore
+from frimble.server.backup import restore
 
 
 class Command(BaseCommand):

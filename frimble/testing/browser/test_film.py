@@ -7,11 +7,11 @@ from django.test import override_settings
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from frimble.browser.base import BrowserCase
-from frimble.browser.shop import small_shop
 from frimble.films.models import Judgement, Positive, ScanCheck
 from frimble.films.tests.test_checking import a_scan
 from frimble.people.models import Person
+from frimble.testing.browser.base import BrowserCase
+from frimble.testing.shop import small_shop
 
 _NOW = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}
 

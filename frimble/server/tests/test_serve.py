@@ -11,7 +11,7 @@ from frimble.demo import loader
 
 class ServeTests(TestCase):
     def serve(self, *asked) -> str:
-        told, here = io.StringIO(), "frimble.demo.management.commands.serve"
+        told, here = io.StringIO(), "frimble.server.management.commands.serve"
         with mock.patch(f"{here}.waitress.serve") as served, mock.patch(f"{here}._start_worker") as worker:
             call_command("serve", "--port", "8009", *asked, stdout=told)
         self.assertEqual((served.call_args.kwargs["host"], served.call_args.kwargs["port"]), ("127.0.0.1", 8009))

@@ -7,11 +7,11 @@ from django.utils import timezone
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from frimble.browser.base import BrowserCase
-from frimble.browser.shop import small_shop
 from frimble.exposures.models import ChartEntry, Exposure, Run, StepTest
 from frimble.screens.ledger import differences
 from frimble.screens.models import LifeEvent, Screen
+from frimble.testing.browser.base import BrowserCase
+from frimble.testing.shop import small_shop
 
 _real_now = timezone.now
 

@@ -4,7 +4,7 @@ from django.db import transaction
 from django.test import TestCase, override_settings
 
 from frimble.core.settings import Standards
-from frimble.people.kept import Kept
+from frimble.people.cached import Kept
 
 KEEPING = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "LOCATION": "kept"}}
 

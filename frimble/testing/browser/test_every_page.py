@@ -5,13 +5,13 @@ import io
 from django.utils import timezone
 from PIL import Image
 
-from frimble.browser.base import NARROW, WIDE, BrowserCase
-from frimble.browser.pages import every_page
 from frimble.demo import loader
 from frimble.exposures.models import Lamp, Run
 from frimble.films.models import FilmSystem
 from frimble.people.models import Person
 from frimble.screens.models import Screen
+from frimble.testing.browser.base import NARROW, WIDE, BrowserCase
+from frimble.testing.browser.pages import every_page
 
 # Every colour that paints something, of every visible element and its drawn pseudo-elements.
 _BLUE = """

@@ -9,8 +9,6 @@ from django.utils import timezone
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from frimble.browser.base import NARROW, BrowserCase
-from frimble.browser.shop import small_shop
 from frimble.coatings.coats.services import coat
 from frimble.coatings.models import Batch
 from frimble.core.coating.drying import Air
@@ -38,6 +36,8 @@ from frimble.films.models import FilmSystem
 from frimble.screens.models import Screen
 from frimble.screens.steps.services import degrease, record_mesh_dry
 from frimble.stencils import services as stencil_services
+from frimble.testing.browser.base import NARROW, BrowserCase
+from frimble.testing.shop import small_shop
 
 
 class ExposureTests(BrowserCase):

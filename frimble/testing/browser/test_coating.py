@@ -3,13 +3,13 @@
 from selenium.webdriver.common.by import By
 from selenium.webdriver.support.select import Select
 
-from frimble.browser.base import BrowserCase
-from frimble.browser.shop import small_shop
 from frimble.coatings.coaters import services as coater_services
 from frimble.coatings.models import AirReading, Batch, Coat, CoatDefect, CoatingRun, DryCheck
 from frimble.screens.models import Screen
 from frimble.screens.racks import services as rack_services
 from frimble.screens.steps.services import degrease, record_mesh_dry
+from frimble.testing.browser.base import BrowserCase
+from frimble.testing.shop import small_shop
 
 
 class CoatingTests(BrowserCase):

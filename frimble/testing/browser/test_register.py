@@ -3,10 +3,10 @@
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from frimble.browser.base import BrowserCase
-from frimble.browser.shop import small_shop
 from frimble.screens.models import Blemish, Rack, Screen, Slot
 from frimble.screens.racks.services import place
+from frimble.testing.browser.base import BrowserCase
+from frimble.testing.shop import small_shop
 
 
 class RegisterTests(BrowserCase):

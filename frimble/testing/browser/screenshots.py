@@ -7,12 +7,12 @@ from django.urls import reverse
 from django.utils import timezone
 from selenium.webdriver.common.keys import Keys
 
-from frimble.browser.base import NARROW, WIDE, BrowserCase
 from frimble.demo import loader
 from frimble.exposures.models import Run, StepTest
 from frimble.exposures.steptests.photo import services as photo_services
 from frimble.films.models import ScanCheck
 from frimble.people.models import Person
+from frimble.testing.browser.base import NARROW, WIDE, BrowserCase
 
 FOLDER = Path(settings.BASE_DIR) / "docs" / "screenshots"
 _PLACEMENT = (

@@ -4,8 +4,6 @@ from datetime import timedelta
 
 from django.utils import timezone
 
-from frimble.browser.base import BrowserCase
-from frimble.browser.shop import small_shop
 from frimble.coatings.coats.services import coat
 from frimble.coatings.models import Batch
 from frimble.core.coating.drying import Air
@@ -14,6 +12,8 @@ from frimble.exposures.timer.services import start_exposure
 from frimble.films.models import FilmSystem
 from frimble.screens.models import Screen
 from frimble.screens.steps.services import degrease, record_mesh_dry
+from frimble.testing.browser.base import BrowserCase
+from frimble.testing.shop import small_shop
 
 
 class TimerTests(BrowserCase):

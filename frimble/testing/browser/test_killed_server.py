@@ -14,7 +14,7 @@ from pathlib import Path
 from django.conf import settings
 from django.test import SimpleTestCase
 
-from frimble.browser.base import WIDE, Hands, start_browser
+from frimble.testing.browser.base import WIDE, Hands, start_browser
 
 
 class KilledServerTests(Hands, SimpleTestCase):

@@ -2,12 +2,12 @@
 
 from selenium.webdriver.common.by import By
 
-from frimble.browser.base import NARROW, BrowserCase
-from frimble.browser.shop import small_shop
 from frimble.coatings.models import Coat
 from frimble.exposures.models import Exposure, Lamp, Run
 from frimble.screens.models import LifeEvent, Screen
 from frimble.screens.steps.services import degrease, record_mesh_dry
+from frimble.testing.browser.base import NARROW, BrowserCase
+from frimble.testing.shop import small_shop
 
 
 class BadInputTests(BrowserCase):

@@ -7,7 +7,7 @@ from django.core.management.base import BaseCommand, CommandError
 from django.utils import timezone
 
 from frimble.core.conclusions import OutOfRange
-from frimble.people.backup import back_up
+from frimble.server.backup import back_up
 
 
 class Command(BaseCommand):
