@@ -12,36 +12,53 @@ PAGES = {
 
 
 def build(person, now) -> None:
-    """Written straight into the tables of a shop whose screens, cycles, events and pots stand already."""
+    """Written straight into the tables of a shop whose screens, cycles, events and batches stand already."""
     from frimble.coatings.models import Batch, Coat, CoatDefect, CoatRecipe, DryCheck
     from frimble.core import lifecycle
-    from frimble.screens.models import LifeEvent, Screen
+    from frimble.screens.models import Screen, ScreenEvent
 
     in_use = Batch.objects.all()[0]
-    pots = [
-        Batch.objects.create(code=f"PAST-{k}", emulsion=in_use.emulsion, mixed_at=now - timedelta(days=900),
-                             mixed_by=person, finished_at=now - timedelta(days=30))
+    batches = [
+        Batch.objects.create(
+            code=f"PAST-{k}",
+            emulsion=in_use.emulsion,
+            mixed_at=now - timedelta(days=900),
+            mixed_by=person,
+            finished_at=now - timedelta(days=30),
+        )
         for k in range(8)
-    ]  # fmt: skip
+    ]
     for formula in FORMULAS:
         CoatRecipe.objects.create(name=formula, formula=formula, use="for the bench")
-    events = LifeEvent.objects.filter(kind="coat", coat__isnull=True).order_by("at").only("pk")
+    events = ScreenEvent.objects.filter(kind="coat", coat__isnull=True).order_by("at").only("pk")
     coats = Coat.objects.bulk_create(
         (
-            Coat(event=e, batch=pots[k % len(pots)], formula=FORMULAS[k % 3], layer=1, fill="half", air_c=34, humidity=0.4,
-                 dry_min=60, dry_low_min=50, dry_high_min=75)
+            Coat(
+                event=e,
+                batch=batches[k % len(batches)],
+                formula=FORMULAS[k % 3],
+                layer=1,
+                fill="half",
+                air_c=34,
+                humidity=0.4,
+                dry_min=60,
+                dry_low_min=50,
+                dry_high_min=75,
+            )
             for k, e in enumerate(events)
         ),
         batch_size=5000,
-    )  # fmt: skip
+    )
     newest = list(
-        Coat.objects.filter(pk__in=[c.pk for c in coats[-MEASURED:]]).select_related("event__meshing", "event__cycle")
+        Coat.objects.filter(pk__in=[c.pk for c in coats[-MEASURED:]]).select_related(
+            "event__installation", "event__cycle"
+        )
     )
     _measured(newest, person)
-    looks = [_beside(c, "dry_check", 70, person) for c in newest[:FELT]]
+    saved_searches = [_beside(c, "dry_check", 70, person) for c in newest[:FELT]]
     DryCheck.objects.bulk_create(
         DryCheck(event=e, coat=c, method="touch", verdict="dry" if k % 3 else "damp", elapsed_min=70)
-        for k, (e, c) in enumerate(zip(LifeEvent.objects.bulk_create(looks), newest, strict=True))
+        for k, (e, c) in enumerate(zip(ScreenEvent.objects.bulk_create(saved_searches), newest, strict=True))
     )
     CoatDefect.objects.bulk_create(CoatDefect(coat=c, kind="bead", at=now, by=person) for c in newest[:FAULTY])
     ready = Screen.objects.filter(state=lifecycle.State.BARE).order_by("pk")[:30]
@@ -50,9 +67,9 @@ def build(person, now) -> None:
 
 def _measured(coats, person) -> None:
     from frimble.coatings.models import CoatThickness
-    from frimble.screens.models import LifeEvent
+    from frimble.screens.models import ScreenEvent
 
-    events = LifeEvent.objects.bulk_create(_beside(c, "thickness", 300, person) for c in coats)
+    events = ScreenEvent.objects.bulk_create(_beside(c, "thickness", 300, person) for c in coats)
     CoatThickness.objects.bulk_create(
         CoatThickness(
             event=e, coat=c, bare_um=130, readings_um=[150, 151, 152, 150, 149], eom_um=18 + k % 7, spread_um=2
@@ -62,9 +79,13 @@ def _measured(coats, person) -> None:
 
 
 def _beside(coat, kind: str, minutes: float, person):
-    from frimble.screens.models import LifeEvent
+    from frimble.screens.models import ScreenEvent
 
-    return LifeEvent(
-        meshing=coat.event.meshing, cycle=coat.event.cycle, kind=kind, at=coat.event.at + timedelta(minutes=minutes),
-        by=person, summary=kind,
-    )  # fmt: skip
+    return ScreenEvent(
+        installation=coat.event.installation,
+        cycle=coat.event.cycle,
+        kind=kind,
+        at=coat.event.at + timedelta(minutes=minutes),
+        by=person,
+        summary=kind,
+    )

@@ -15,16 +15,16 @@ sys.path.insert(0, str(ROOT))
 
 
 def main() -> None:
-    from frimble.core.settings import Standards
-    from frimble.core.testing.exposure_shops import foretold
+    from frimble.core.settings import HouseSettings
+    from frimble.core.testing.exposure_shops import predicted
 
     asked = argparse.ArgumentParser()
     asked.add_argument("--shops", type=int, default=200)
     asked.add_argument("--first", type=int, default=1000)
     given = asked.parse_args()
     seeds = range(given.first, given.first + given.shops)
-    told = [foretold(seed, Standards()) for seed in seeds]
-    untaught = [foretold(seed, Standards(), tests=0) for seed in seeds]
+    told = [predicted(seed, HouseSettings()) for seed in seeds]
+    untaught = [predicted(seed, HouseSettings(), tests=0) for seed in seeds]
     off, blind = (statistics.median(v for t in some for v in t.off) for some in (told, untaught))
     held = [statistics.mean(t.held) for t in told]
     print(f"{given.shops} shops: off by {off * 100:.1f} % (median), {off / blind:.2f} x common practice alone")

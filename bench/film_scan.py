@@ -68,13 +68,13 @@ def stage(name: str, path: Path) -> dict:
         from frimble.core.film.findings import limits_for
         from frimble.core.film.scan.grid import Scan
         from frimble.core.film.wedge.definition import Wedge
-        from frimble.core.settings import Standards
+        from frimble.core.settings import HouseSettings
         from frimble.core.simulation.scanner import WEDGE_DENSITIES
 
         forget_peak()
         base = resident_bytes() - codes.nbytes
         began = time.perf_counter()
-        check = check_scan(Scan(codes, float(DPI)), limits_for(Standards()), Wedge(20, 400, 12, WEDGE_DENSITIES))
+        check = check_scan(Scan(codes, float(DPI)), limits_for(HouseSettings()), Wedge(20, 400, 12, WEDGE_DENSITIES))
         told["findings"] = len(check.findings)
     elif name == "general":
         from skimage import filters, measure

@@ -26,7 +26,7 @@ PAGES = {
     "rack": "/screens/rack/", "lives": "/screens/lives/",
     "keep or reclaim": "/screens/Q-0000/keep/", "moiré": "/screens/mesh/1/moire/",
     **coat_room.PAGES, "exposure chart": "/expose/chart/", "light sources": "/expose/lamps/",
-    "light given": "/expose/ledger/", **light_room.PAGES,
+    "light given": "/expose/log/", **light_room.PAGES,
 }  # fmt: skip
 
 
@@ -36,18 +36,19 @@ def build(screens: int, cycles: int, records: int) -> None:
 
     from frimble.core import lifecycle
     from frimble.people.models import Person
-    from frimble.screens.models import Cycle, Frame, LifeEvent, Meshing, MeshKind, Rack, Screen, Slot
+    from frimble.screens.models import Cycle, Frame, MeshInstallation, MeshType, Rack, Screen, ScreenEvent, Slot
 
     now = timezone.now()
     person = Person.objects.create_user("lead", password="x", role="lead")  # noqa: S106
-    meshes = [MeshKind.objects.create(count_per_cm=n, thread_um=d) for n, d in ((43, 80), (77, 48), (120, 34))]
+    meshes = [MeshType.objects.create(count_per_cm=n, thread_um=d) for n, d in ((43, 80), (77, 48), (120, 34))]
     frames = Frame.objects.bulk_create(
         Frame(code=f"Q-{k:04d}", outer_width_mm=580, outer_height_mm=790, registered_at=now, registered_by=person)
         for k in range(screens)
     )
     born = now - timedelta(days=700)
-    meshings = Meshing.objects.bulk_create(
-        Meshing(frame=f, number=1, mesh=meshes[k % 3], line="photo", mounted_at=born) for k, f in enumerate(frames)
+    installations = MeshInstallation.objects.bulk_create(
+        MeshInstallation(frame=f, number=1, mesh=meshes[k % 3], line="photo", mounted_at=born)
+        for k, f in enumerate(frames)
     )
     racks = [Rack.objects.create(code=f"R{k}", name=f"Rack {k}") for k in range(max(1, screens // 100))]
     slots = Slot.objects.bulk_create(
@@ -58,37 +59,49 @@ def build(screens: int, cycles: int, records: int) -> None:
     made = Cycle.objects.bulk_create(
         (
             Cycle(
-                meshing=m, number=c + 1, started_at=born + timedelta(days=50 * c),
+                installation=m,
+                number=c + 1,
+                started_at=born + timedelta(days=50 * c),
                 closed_at=born + timedelta(days=50 * c + 9),
             )
-            for m in meshings
+            for m in installations
             for c in range(cycles)
         ),
         batch_size=5000,
-    )  # fmt: skip
+    )
     kinds = ("tension", "degrease", "coat", "expose", "wash", "inspect", "to_press", "from_press", "strip", "reclaim")
     for first in range(0, len(made), 4000):
-        LifeEvent.objects.bulk_create(
+        ScreenEvent.objects.bulk_create(
             (
-                LifeEvent(
-                    meshing=c.meshing, cycle=c, kind=kinds[r % 10], at=c.started_at + timedelta(hours=r * 20), by=person,
-                    facts={"mean": 26 - c.number * 0.3} if r % 10 == 0 else {}, summary=kinds[r % 10],
+                ScreenEvent(
+                    installation=c.installation,
+                    cycle=c,
+                    kind=kinds[r % 10],
+                    at=c.started_at + timedelta(hours=r * 20),
+                    by=person,
+                    facts={"mean": 26 - c.number * 0.3} if r % 10 == 0 else {},
+                    summary=kinds[r % 10],
                 )
                 for c in made[first : first + 4000]
                 for r in range(records)
             ),
             batch_size=5000,
-        )  # fmt: skip
+        )
     states = [s for s in lifecycle.State if s not in (lifecycle.State.NO_MESH, lifecycle.State.AWAY)]
     Screen.objects.bulk_create(
         Screen(
-            frame=m.frame, meshing=m, state=lifecycle.State.BARE if k % 4 else states[k // 4 % len(states)], since=now,
-            cycles=cycles, coated_at=now if k % 4 == 0 else None, tension_n_per_cm=18 + k % 9,
+            frame=m.frame,
+            installation=m,
+            state=lifecycle.State.BARE if k % 4 else states[k // 4 % len(states)],
+            since=now,
+            cycles=cycles,
+            coated_at=now if k % 4 == 0 else None,
+            tension_n_per_cm=18 + k % 9,
             tension_at=now - timedelta(days=k % 60),
             slot=slots[k] if k % 4 and k < len(slots) else None,
         )
-        for k, m in enumerate(meshings)
-    )  # fmt: skip
+        for k, m in enumerate(installations)
+    )
     light_room.build(person, now)
     coat_room.build(person, now)
 

@@ -22,19 +22,23 @@ def read_one(seed: int) -> dict:
     import numpy as np
 
     from frimble.core.exposure.photo.reading import read_photo
-    from frimble.core.settings import Standards
+    from frimble.core.settings import HouseSettings
     from frimble.core.testing.step_photos import shoot
 
     shot = shoot(seed)
     began = time.perf_counter()
     cv2.imdecode(np.frombuffer(shot.data, np.uint8), cv2.IMREAD_COLOR)
     decoded = time.perf_counter()
-    found = read_photo(shot.data, shot.target, shot.times_s, 150, Standards()).reading
+    found = read_photo(shot.data, shot.target, shot.times_s, 150, HouseSettings()).reading
     low, high = shot.window_s
     return {
-        "seed": seed, "low": low, "high": high, "found": found, "decode": decoded - began,
+        "seed": seed,
+        "low": low,
+        "high": high,
+        "found": found,
+        "decode": decoded - began,
         "read": time.perf_counter() - decoded,
-    }  # fmt: skip
+    }
 
 
 def main() -> None:
@@ -66,8 +70,10 @@ def told(results: list[dict]) -> None:
         if r["found"].refused:
             print(f"refused {r['seed']}, true window x{r['high'] / r['low']:.2f}: {r['found'].refused[:110]}")
         elif not r["low"] <= r["found"].recommended_s <= r["high"]:
-            print(f"missed {r['seed']}, x{r['high'] / r['low']:.2f}, {r['found'].confidence:.2f} sure, "
-                  f"{r['found'].recommended_s / r['low']:.2f} x full cure")  # fmt: skip
+            print(
+                f"missed {r['seed']}, x{r['high'] / r['low']:.2f}, {r['found'].confidence:.2f} sure, "
+                f"{r['found'].recommended_s / r['low']:.2f} x full cure"
+            )
 
 
 if __name__ == "__main__":

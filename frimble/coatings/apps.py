@@ -11,17 +11,17 @@ class CoatingsConfig(AppConfig):
         from frimble.coatings.models import Coat, CoatDefect, CoatThickness, DryCheck, Emulsion
         from frimble.coatings.planner import outcomes
         from frimble.coatings.thickness import queries as thickness_queries
-        from frimble.screens.models import LifeEvent, MeshKind
+        from frimble.screens.models import MeshType, ScreenEvent
 
         rests_on = {
-            thickness_queries.KEPT: (CoatThickness, Emulsion, MeshKind),
-            drying_learning.KEPT: (DryCheck, Emulsion, MeshKind),
+            thickness_queries.KEPT: (CoatThickness, Emulsion, MeshType),
+            drying_learning.KEPT: (DryCheck, Emulsion, MeshType),
             outcomes.KEPT: (Coat, CoatDefect, CoatThickness),
-        }  # fmt: skip
+        }
         for kept, models in rests_on.items():
             for model in models:
-                post_save.connect(kept.forget, sender=model, dispatch_uid=f"{kept.name}, {model.__name__}")
-        post_save.connect(_hear_of_lives, sender=LifeEvent, dispatch_uid="coats, lives")
+                post_save.connect(kept.invalidate, sender=model, dispatch_uid=f"{kept.name}, {model.__name__}")
+        post_save.connect(_hear_of_lives, sender=ScreenEvent, dispatch_uid="coats, lives")
 
 
 def _hear_of_lives(instance, **kwargs) -> None:
@@ -31,4 +31,4 @@ def _hear_of_lives(instance, **kwargs) -> None:
 
     if instance.replaces_id or instance.kind == "inspect":
         for kept in (thickness_queries.KEPT, drying_learning.KEPT, outcomes.KEPT):
-            kept.forget()
+            kept.invalidate()

@@ -1,6 +1,6 @@
 """Emulsions, batches, coaters, named coat formulas, coating runs, and the coats laid, measured and dried."""
 
-from frimble.coatings.batches.models import Batch, BatchQuerySet, PotRecord
+from frimble.coatings.batches.models import Batch, BatchQuerySet, BatchRecord
 from frimble.coatings.coaters.models import Coater, CoaterCheck
 from frimble.coatings.coats.models import FILLS, Coat, CoatDefect
 from frimble.coatings.drying.models import AirReading, DryCheck
@@ -14,6 +14,7 @@ __all__ = [
     "AirReading",
     "Batch",
     "BatchQuerySet",
+    "BatchRecord",
     "Coat",
     "CoatDefect",
     "CoatRecipe",
@@ -23,6 +24,5 @@ __all__ = [
     "CoatingRun",
     "DryCheck",
     "Emulsion",
-    "PotRecord",
     "RunScreen",
 ]

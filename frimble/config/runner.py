@@ -21,7 +21,7 @@ class CountingRunner(DiscoverRunner):
         self.quick.enable()
         # What tests upload or draw goes with them.
         self.media = tempfile.TemporaryDirectory(prefix="frimble-media-")
-        # What one test foretold from its records is not another's.
+        # What one test predicted from its records is not another's.
         nothing_kept = {"default": {"BACKEND": "django.core.cache.backends.dummy.DummyCache"}}
         self.own_media = override_settings(MEDIA_ROOT=self.media.name, CACHES=nothing_kept)
         self.own_media.enable()

@@ -10,7 +10,7 @@ from frimble.core import cautions, lifecycle, units
 from frimble.core.coating import drying
 from frimble.core.coating import formula as coat_formula
 from frimble.core.coating import thickness as coat_thickness
-from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.emulsion import batch as batch_rules
 from frimble.core.emulsion import mixing
 from frimble.core.exposure.light import dose
@@ -38,23 +38,23 @@ class Calculator:
     optional: frozenset[str] = frozenset()
 
 
-def calculate(name: str, given: Mapping[str, str], standards: Mapping) -> dict:
+def calculate(name: str, given: Mapping[str, str], settings: Mapping) -> dict:
     """Run a calculator on typed text and return plain JSON values.
 
     Raises:
-        OutOfRange: unknown calculator, missing or unknown argument, or a value the rule cannot take.
-        Refused: the rule refuses; the message is the reason.
+        InvalidInput: unknown calculator, missing or unknown argument, or a value the rule cannot take.
+        RuleViolation: the rule refuses; the message is the reason.
     """
     calculator = CALCULATORS.get(name)
     if calculator is None:
-        raise OutOfRange(f"No calculator is called “{name}”: {', '.join(CALCULATORS)}.", "name")
+        raise InvalidInput(f"No calculator is called “{name}”: {', '.join(CALCULATORS)}.", "name")
     for argument in given:
         if argument not in calculator.arguments:
-            raise OutOfRange(f"“{argument}” is not an argument: {', '.join(calculator.arguments)}.", argument)
+            raise InvalidInput(f"“{argument}” is not an argument: {', '.join(calculator.arguments)}.", argument)
     for argument in calculator.arguments:
         if argument not in given and argument not in calculator.optional:
-            raise OutOfRange(f"{argument} is missing: {calculator.arguments[argument]}.", argument)
-    return plain(calculator.run(given, standards))
+            raise InvalidInput(f"{argument} is missing: {calculator.arguments[argument]}.", argument)
+    return plain(calculator.run(given, settings))
 
 
 def plain(value):
@@ -80,58 +80,62 @@ def number(text: str, field: str) -> float:
     try:
         return float(str(text).strip().replace(",", "."))
     except ValueError:
-        raise OutOfRange(f"{field}: “{text}” is not a number.", field) from None
+        raise InvalidInput(f"{field}: “{text}” is not a number.", field) from None
 
 
 def numbers(text: str, field: str) -> list[float]:
     """A typed list of numbers parted by spaces or semicolons (or commas, when points are used for decimals)."""
     parts = str(text).replace(";", " ").replace(",", " ").split()
     if not parts:
-        raise OutOfRange(f"{field}: give at least one number.", field)
+        raise InvalidInput(f"{field}: give at least one number.", field)
     return [number(part, field) for part in parts]
 
 
-def _mesh(given, standards):
+def _mesh(given, settings):
     count = units.read_quantity(given["count"], "/cm")
     thickness = given.get("fabric_thickness_um")
     return mesh_geometry.geometry(
-        count, number(given["thread_um"], "thread_um"), standards,
+        count,
+        number(given["thread_um"], "thread_um"),
+        settings,
         number(thickness, "fabric_thickness_um") if thickness else None,
-    )  # fmt: skip
+    )
 
 
-def _read_mesh(given, standards):
-    found = mesh_geometry.parse_mesh(given["text"], standards)
+def _read_mesh(given, settings):
+    found = mesh_geometry.parse_mesh(given["text"], settings)
     if isinstance(found, mesh_geometry.Ambiguous) or found.thread_um is None:
         return found
-    return mesh_geometry.geometry(found.count_per_cm, found.thread_um, standards)
+    return mesh_geometry.geometry(found.count_per_cm, found.thread_um, settings)
 
 
-def _halftone(given, standards):
-    cloth = _mesh(given, standards)
-    found = halftone.dot_range(cloth.opening_um, cloth.thread_um, _n(given, "ruling_lpi"), standards)
+def _halftone(given, settings):
+    cloth = _mesh(given, settings)
+    found = halftone.dot_range(cloth.opening_um, cloth.thread_um, _n(given, "ruling_lpi"), settings)
     if found is None:
-        raise Refused("No dot of this ruling spans an opening and its two threads of this mesh.", field="ruling_lpi")
+        raise RuleViolation(
+            "No dot of this ruling spans an opening and its two threads of this mesh.", field="ruling_lpi"
+        )
     return found
 
 
-def _moire(given, standards):
-    ruling = 10_000 / halftone.dot_pitch_um(_n(given, "ruling_lpi"), standards)
+def _moire(given, settings):
+    ruling = 10_000 / halftone.dot_pitch_um(_n(given, "ruling_lpi"), settings)
     count = units.read_quantity(given["count"], "/cm")
     mesh_angle = number(given.get("mesh_angle", "0"), "mesh_angle")
-    return moire.judge(count, ruling, _n(given, "dot_angle"), mesh_angle, standards)
+    return moire.judge(count, ruling, _n(given, "dot_angle"), mesh_angle, settings)
 
 
-def _choose_mesh(given, standards):
+def _choose_mesh(given, settings):
     names = ("ruling_lpi", "finest_um", "particle_um", "deposit_cm3_per_m2")
     asked = {name: _n(given, name) if name in given else None for name in names}
     customs = {aspect: given[aspect] for aspect in mesh_practice.CUSTOMS if aspect in given}
-    wanted = mesh_choice.Wanted(given.get("school", standards["mesh.school"]), **asked, **customs)
-    cloths = [(f"{cm:g}-{um:g}", mesh_geometry.geometry(cm, um, standards)) for _, cm, um in mesh_geometry.USUAL_MESHES]
-    return mesh_choice.choose(cloths, wanted, standards)
+    wanted = mesh_choice.MeshRequest(given.get("school", settings["mesh.school"]), **asked, **customs)
+    cloths = [(f"{cm:g}-{um:g}", mesh_geometry.geometry(cm, um, settings)) for _, cm, um in mesh_geometry.USUAL_MESHES]
+    return mesh_choice.choose(cloths, wanted, settings)
 
 
-def _tension(given, standards):
+def _tension(given, settings):
     warp, weft = numbers(given["warp"], "warp"), numbers(given["weft"], "weft")
     readings = [
         tension_measurement.TensionReading(
@@ -140,87 +144,99 @@ def _tension(given, standards):
         for direction, values in (("warp", warp), ("weft", weft))
         for i, value in enumerate(values)
     ]
-    return tension_measurement.summarise(readings, standards)
+    return tension_measurement.summarise(readings, settings)
 
 
-def _coat(given, standards):
-    formula = coat_formula.parse_formula(given["formula"], standards)
+def _coat(given, settings):
+    formula = coat_formula.parse_formula(given["formula"], settings)
     return {"formula": str(formula), "layers": len(formula.layers), "steps": formula.steps(), "notes": formula.notes}
 
 
-def _drying(given, standards):
-    cloth = mesh_geometry.parse_mesh(given["mesh"], standards)
+def _drying(given, settings):
+    cloth = mesh_geometry.parse_mesh(given["mesh"], settings)
     if isinstance(cloth, mesh_geometry.Ambiguous) or cloth.thread_um is None:
-        raise OutOfRange("Give the mesh with its thread, such as 43-80.", "mesh")
+        raise InvalidInput("Give the mesh with its thread, such as 43-80.", "mesh")
     facts = drying.layer_facts(
-        coat_formula.parse_formula(given["formula"], standards),
+        coat_formula.parse_formula(given["formula"], settings),
         int(number(given.get("layer", "1"), "layer")),
-        mesh_geometry.geometry(cloth.count_per_cm, cloth.thread_um, standards),
+        mesh_geometry.geometry(cloth.count_per_cm, cloth.thread_um, settings),
         number(given.get("solids", "0.4"), "solids"),
         drying.Air(number(given["air_c"], "air_c"), number(given["humidity"], "humidity"), given.get("fan") or "low"),
-        standards,
+        settings,
     )
-    return drying.drying_minutes(facts, drying.prior(standards), standards)
+    return drying.drying_minutes(facts, drying.prior(settings), settings)
 
 
-def _plan(given, standards):
+def _plan(given, settings):
     return steptest.plan_moving_card(
         units.read_quantity(given["guess"], "s"),
-        number(given.get("steps", standards["steptest.steps"]), "steps"),
-        given.get("series", standards["steptest.series"]),
-        standards,
-        given.get("card", standards["steptest.card"]),
+        number(given.get("steps", settings["steptest.steps"]), "steps"),
+        given.get("series", settings["steptest.series"]),
+        settings,
+        given.get("card", settings["steptest.card"]),
         number(given.get("lag_s", "0"), "lag_s"),
     )
 
 
-def _read_steps(given, standards):
+def _read_steps(given, settings):
     times, grades = numbers(given["times"], "times"), given["grades"].replace(",", " ").split()
     if len(times) != len(grades):
-        raise OutOfRange(f"{len(times)} times but {len(grades)} grades.", "grades")
+        raise InvalidInput(f"{len(times)} times but {len(grades)} grades.", "grades")
     letters = {g[0]: g for g in reading.GRADES}
     steps = [
         reading.StepGrade(i, t, letters.get(g, g)) for i, (t, g) in enumerate(zip(times, grades, strict=True), start=1)
     ]
     return reading.read_grades(
         steps,
-        given.get("school", standards["exposure.school"]),
-        number(given.get("wanted_opening_um", standards["steptest.wanted_opening_um"]), "wanted_opening_um"),
-        standards,
+        given.get("school", settings["exposure.school"]),
+        number(given.get("wanted_opening_um", settings["steptest.wanted_opening_um"]), "wanted_opening_um"),
+        settings,
     )
 
 
-def _steps_now(given, standards):
+def _steps_now(given, settings):
     now = datetime(2000, 1, 1)
     wet = number(given.get("wet_minutes", "0"), "wet_minutes")
     try:
         life = lifecycle.Life(
-            lifecycle.Line(given.get("line", "photo")), lifecycle.State(given["state"]), since=now,
+            lifecycle.Line(given.get("line", "photo")),
+            lifecycle.State(given["state"]),
+            since=now,
             wet_until=now + timedelta(minutes=wet),
-        )  # fmt: skip
+        )
     except ValueError as error:
-        raise OutOfRange(f"{error}.", "state") from None
+        raise InvalidInput(f"{error}.", "state") from None
     return [
         {"step": v.step.kind, "label": v.step.label, "allowed": v.allowed, "reason": v.reason}
-        for v in lifecycle.next_steps(life, now, standards)
+        for v in lifecycle.next_steps(life, now, settings)
     ]
 
 
-def _storage(given, standards):
+def _storage(given, settings):
     reason = rack_rules.why_not(
-        rack_rules.ScreenFacts("screen", number(given["width_mm"], "width_mm"), number(given["height_mm"], "height_mm"),
-                            given.get("live", "no") == "yes"),
-        rack_rules.SlotFacts("slot", number(given["slot_width_mm"], "slot_width_mm"),
-                          number(given["slot_height_mm"], "slot_height_mm"), given.get("dark", "no") == "yes"),
-        standards,
-    )  # fmt: skip
+        rack_rules.ScreenFacts(
+            "screen",
+            number(given["width_mm"], "width_mm"),
+            number(given["height_mm"], "height_mm"),
+            given.get("live", "no") == "yes",
+        ),
+        rack_rules.SlotFacts(
+            "slot",
+            number(given["slot_width_mm"], "slot_width_mm"),
+            number(given["slot_height_mm"], "slot_height_mm"),
+            given.get("dark", "no") == "yes",
+        ),
+        settings,
+    )
     return {"fits": not reason, "reason": reason}
 
 
-def _cautions(given, standards):
+def _cautions(given, settings):
     found = cautions.for_step(given["step"])
     if found is None:
-        raise OutOfRange(f"No cautions for that step; there are: {', '.join(cautions.steps_with_cautions())}.", "step")
+        raise InvalidInput(
+            f"No cautions for that step; there are: {', '.join(cautions.steps_with_cautions())}.", "step"
+        )
     return found
 
 

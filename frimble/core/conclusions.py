@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 
-class OutOfRange(ValueError):
+class InvalidInput(ValueError):
     """A value the rule cannot take.
 
     `field` names the offending argument so that a page can put the message beside it.
@@ -14,7 +14,7 @@ class OutOfRange(ValueError):
         self.field = field
 
 
-class Refused(Exception):
+class RuleViolation(Exception):
     """The rule forbids the step; the message is the reason. A lead may override when `overridable`."""
 
     def __init__(self, reason: str, overridable: bool = False, field: str = ""):
@@ -53,14 +53,14 @@ class Conclusion:
 
 
 def require_positive(value: float, what: str, field: str) -> float:
-    """Return `value`, or raise OutOfRange unless it is a finite number above zero."""
+    """Return `value`, or raise InvalidInput unless it is a finite number above zero."""
     if not 0 < value < float("inf"):
-        raise OutOfRange(f"{what} must be more than 0; {value:g} was given.", field)
+        raise InvalidInput(f"{what} must be more than 0; {value:g} was given.", field)
     return value
 
 
 def require_between(value: float, low: float, high: float, what: str, field: str) -> float:
-    """Return `value`, or raise OutOfRange unless low ≤ value ≤ high."""
+    """Return `value`, or raise InvalidInput unless low ≤ value ≤ high."""
     if not low <= value <= high:
-        raise OutOfRange(f"{what} must be between {low:g} and {high:g}; {value:g} was given.", field)
+        raise InvalidInput(f"{what} must be between {low:g} and {high:g}; {value:g} was given.", field)
     return value

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 from enum import StrEnum
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.units import show_minutes
 
 
@@ -148,7 +148,7 @@ class Life:
         is_test: the stencil is a step test, not a job.
         cycles: closed cycles of this mesh.
         slot: code of the rack slot it stands in, empty when it is out.
-        tension_n_per_cm, tension_at: last measuring of this mesh.
+        tension_n_per_cm, tension_at: last measurement of this mesh.
     """
 
     line: Line
@@ -228,28 +228,28 @@ def _target(step: Step, event: Event) -> State:
     return step.target
 
 
-def verdict(life: Life, kind: str, now: datetime, standards: Mapping) -> StepVerdict:
+def verdict(life: Life, kind: str, now: datetime, settings: Mapping) -> StepVerdict:
     """Whether one step may be done now.
 
     Raises:
-        OutOfRange: there is no such step.
+        InvalidInput: there is no such step.
     """
     step = STEPS.get(kind)
     if step is None:
-        raise OutOfRange(f"There is no step “{kind}”.", "step")
+        raise InvalidInput(f"There is no step “{kind}”.", "step")
     if life.line not in step.lines:
         return StepVerdict(step, False, f"{step.label}: not part of a {LINE_WORDS[life.line]}'s life.")
     if life.state not in step.sources:
         return StepVerdict(step, False, f"It is {STATE_WORDS[life.state]}: {_BEFORE[kind]}.")
-    return _guarded(life, step, now, standards)
+    return _guarded(life, step, now, settings)
 
 
 LINE_WORDS = {Line.PHOTO: "photo-emulsion stencil", Line.THERMAL: "thermal-film stencil", Line.HAND: "hand stencil"}
 
 
-def next_steps(life: Life, now: datetime, standards: Mapping) -> list[StepVerdict]:
+def next_steps(life: Life, now: datetime, settings: Mapping) -> list[StepVerdict]:
     """Every step of this line with its verdict: allowed ones first, in the order they are usually wanted."""
-    verdicts = [verdict(life, kind, now, standards) for kind in _PREFERENCE if life.line in STEPS[kind].lines]
+    verdicts = [verdict(life, kind, now, settings) for kind in _PREFERENCE if life.line in STEPS[kind].lines]
     return sorted(verdicts, key=lambda v: (_urgency(life, v), _PREFERENCE.index(v.step.kind)))
 
 
@@ -263,7 +263,7 @@ def _urgency(life: Life, found: StepVerdict) -> int:
     return 2 if gives_up and not life.is_test else 0
 
 
-def _guarded(life: Life, step: Step, now: datetime, standards: Mapping) -> StepVerdict:
+def _guarded(life: Life, step: Step, now: datetime, settings: Mapping) -> StepVerdict:
     if life.since and now < life.since - timedelta(seconds=5):
         return StepVerdict(step, False, "Its last record is later than this time: check date and clock.")
     if step.kind in ("coat", "block_out", "expose") and life.wet(now):
@@ -274,7 +274,7 @@ def _guarded(life: Life, step: Step, now: datetime, standards: Mapping) -> StepV
         return StepVerdict(step, False, "It carries a step test, not a job: read the test, then reclaim.")
     if step.kind == "inspect" and life.is_test:
         return StepVerdict(step, False, "It carries a step test: read the test instead.")
-    return StepVerdict(step, True, _ready_reason(life, step, now), warning=_warning(life, step, now, standards))
+    return StepVerdict(step, True, _ready_reason(life, step, now), warning=_warning(life, step, now, settings))
 
 
 def _wet_reason(life: Life, step: Step, now: datetime) -> str:
@@ -301,12 +301,12 @@ def _ready_reason(life: Life, step: Step, now: datetime) -> str:
     return f"It is {STATE_WORDS[life.state]}."
 
 
-def _warning(life: Life, step: Step, now: datetime, standards: Mapping) -> str:
+def _warning(life: Life, step: Step, now: datetime, settings: Mapping) -> str:
     if step.kind == "expose" and life.coated_at:
         days = (now - life.coated_at).days
-        if days > standards["coat.keeps_days"]:
+        if days > settings["coat.keeps_days"]:
             return (
-                f"Coated {days} days ago; coats keep {standards['coat.keeps_days']:g}. "
+                f"Coated {days} days ago; coats keep {settings['coat.keeps_days']:g}. "
                 "It may not wash out: reclaim it, or test it first."
             )
     if step.kind == "degrease" and life.state == State.DEGREASED:

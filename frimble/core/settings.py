@@ -1,18 +1,18 @@
-"""House standards: every limit, default and school the core uses, in one register.
+"""House settings: every limit, default and school the core uses, in one register.
 
 Marks: P published source, C common practice without a source, M from memory and to be confirmed by the shop.
-The shop may change any value; functions of the core receive a `Standards` and never repeat a number of their own.
+The shop may change any value; functions of the core receive a `HouseSettings` and never repeat a number of their own.
 """
 
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from frimble.core.conclusions import OutOfRange
-from frimble.core.mesh.practice import CUSTOMS, standard_key
+from frimble.core.conclusions import InvalidInput
+from frimble.core.mesh.practice import CUSTOMS, setting_key
 
 
 @dataclass(frozen=True)
-class Standard:
+class Setting:
     """One house standard.
 
     `choices` maps each allowed word to what it means and makes the standard a school; otherwise the value is a
@@ -34,18 +34,18 @@ class Standard:
         return self.key.split(".")[0]
 
     def parse(self, raw: str) -> float | str:
-        """Read a typed value; OutOfRange says what is accepted."""
+        """Read a typed value; InvalidInput says what is accepted."""
         text = str(raw).strip()
         if self.choices is not None:
             if text not in self.choices:
-                raise OutOfRange(f"{self.label}: choose one of {', '.join(self.choices)}.", "value")
+                raise InvalidInput(f"{self.label}: choose one of {', '.join(self.choices)}.", "value")
             return text
         try:
             number = float(text.replace(",", "."))
         except ValueError:
-            raise OutOfRange(f"{self.label}: “{text}” is not a number.", "value") from None
+            raise InvalidInput(f"{self.label}: “{text}” is not a number.", "value") from None
         if not self.low <= number <= self.high:
-            raise OutOfRange(
+            raise InvalidInput(
                 f"{self.label} must be between {self.low:g} and {self.high:g} {self.unit}".rstrip()
                 + f"; {number:g} was given.",
                 "value",
@@ -57,11 +57,11 @@ MARKS = {"P": "published source", "C": "common practice, no source", "M": "from 
 
 
 def _number(key, label, default, unit, mark, reason, low=0.0, high=1e6):
-    return Standard(key, label, default, unit, mark, reason, low, high)
+    return Setting(key, label, default, unit, mark, reason, low, high)
 
 
 def _school(key, label, default, mark, reason, choices):
-    return Standard(key, label, default, "", mark, reason, choices=choices)
+    return Setting(key, label, default, "", mark, reason, choices=choices)
 
 
 _ALL = (
@@ -177,7 +177,7 @@ _ALL = (
     _number("emulsion.warm_up_min", "Emulsion from the cold stands before coating", 15, "min", "C",
             "Cold it is thick, and sweats.", 1, 240),
     _number("emulsion.cold_below_c", "Kept cold is below", 15, "°C", "M", "A refrigerator or a cool cellar.", 0, 25),
-    _number("emulsion.most_pot_l", "Largest pot believed", 60, "l", "M", "A slip of the hand.", 1, 1000),
+    _number("emulsion.most_container_l", "Largest container believed", 60, "l", "M", "A slip of the hand.", 1, 1000),
     _number("emulsion.least_ratio", "Least emulsion to one of sensitiser believed", 2, "parts", "M", "10 is usual.", 1, 50),
     _number("emulsion.most_ratio", "Most emulsion to one of sensitiser believed", 60, "parts", "M", "10 is usual.", 5, 500),
     _number("emulsion.coldest_c", "Coldest store believed", -5, "°C", "M", "Frozen emulsion is spoiled.", -30, 10),
@@ -356,24 +356,30 @@ _ALL = (
 
 _ALL += tuple(
     _number(
-        standard_key(aspect, name, end), f"{custom.words[0].upper()}{custom.words[1:]}: {words}", getattr(custom, end),
-        "threads/in", custom.mark, custom.reason, 5, 600,
+        setting_key(aspect, name, end),
+        f"{custom.words[0].upper()}{custom.words[1:]}: {words}",
+        getattr(custom, end),
+        "threads/in",
+        custom.mark,
+        custom.reason,
+        5,
+        600,
     )
     for aspect, names in CUSTOMS.items()
     for name, custom in names.items()
     for end, words in (("least", "coarsest"), ("most", "finest"))
-)  # fmt: skip
-REGISTER: Mapping[str, Standard] = {s.key: s for s in _ALL}
+)
+REGISTER: Mapping[str, Setting] = {s.key: s for s in _ALL}
 
 
-class Standards(Mapping):
+class HouseSettings(Mapping):
     """The values in force: the register's defaults with the shop's own changes laid over them."""
 
     def __init__(self, changed: Mapping[str, float | str] | None = None):
         self._changed = dict(changed or {})
         unknown = set(self._changed) - set(REGISTER)
         if unknown:
-            raise OutOfRange(f"No house standard is called {sorted(unknown)[0]}.", "key")
+            raise InvalidInput(f"No house standard is called {sorted(unknown)[0]}.", "key")
 
     def __getitem__(self, key: str):
         return self._changed[key] if key in self._changed else REGISTER[key].default

@@ -2,7 +2,7 @@
 
 import re
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 
 MM_PER_INCH = 25.4
 # A point of type is a 72nd of an inch.
@@ -51,12 +51,12 @@ def a_size_mm(name: str) -> tuple[int, int]:
     """Short and long side of an A sheet, whole mm.
 
     Raises:
-        OutOfRange: not A0 to A6.
+        InvalidInput: not A0 to A6.
 
     Source: ISO 216, A0 is 841 × 1189 mm and each next size halves the long side, rounded down.
     """
     if name.upper() not in _A_SIZES:
-        raise OutOfRange(f"“{name}” is not a sheet from A0 to A6.", "sheet")
+        raise InvalidInput(f"“{name}” is not a sheet from A0 to A6.", "sheet")
     short, long = 841, 1189
     for _ in range(int(name[1:])):
         short, long = long // 2, short
@@ -69,25 +69,25 @@ def read_quantity(text: str, unit: str) -> float:
     A number without a unit is taken to be in `unit` already; a time may be put together, such as `1 min 30 s`.
 
     Raises:
-        OutOfRange: not a number, an unknown unit, or a unit of another kind.
+        InvalidInput: not a number, an unknown unit, or a unit of another kind.
     """
     if unit == "s" and _TIMES.match(str(text)):
         return sum(read_quantity(part[0], unit) for part in _TIME.finditer(str(text)))
     match = _QUANTITY.match(str(text))
     if not match:
-        raise OutOfRange(f"“{text}” is not a number with a unit such as {unit}.", "value")
+        raise InvalidInput(f"“{text}” is not a number with a unit such as {unit}.", "value")
     number, given = float(match[1].replace(",", ".")), match[2] or unit
     if unit == "°C":
         return _read_temperature(number, given)
     if given not in _TO_BASE or unit not in _TO_BASE or _TO_BASE[given][0] != _TO_BASE[unit][0]:
-        raise OutOfRange(f"“{given}” cannot be read as {unit}.", "value")
+        raise InvalidInput(f"“{given}” cannot be read as {unit}.", "value")
     return number * _TO_BASE[given][1] / _TO_BASE[unit][1]
 
 
 def _read_temperature(number: float, given: str) -> float:
     letter = given.replace("°", "").strip().upper()
     if letter not in ("C", "F"):
-        raise OutOfRange(f"“{given}” cannot be read as °C.", "value")
+        raise InvalidInput(f"“{given}” cannot be read as °C.", "value")
     return celsius(number) if letter == "F" else number
 
 

@@ -1,4 +1,4 @@
-"""The made-up coat room: coaters, pots, the cabinet's air, and looks and readings drawn from hidden constants."""
+"""The made-up coat room: coaters, batches, the cabinet's air, and looks and readings drawn from hidden constants."""
 
 import math
 import random
@@ -6,13 +6,13 @@ from datetime import timedelta
 
 from frimble.coatings.models import (
     AirReading,
+    BatchRecord,
     Coat,
     CoatDefect,
     Coater,
     CoaterCheck,
     CoatThickness,
     DryCheck,
-    PotRecord,
 )
 from frimble.core.coating import drying
 from frimble.core.coating import thickness as coat_thickness
@@ -20,7 +20,7 @@ from frimble.core.coating.formula import parse_formula
 from frimble.core.coating.wet import FILLS
 from frimble.core.instruments.thickness_gauge import read_coat
 from frimble.demo import scenario
-from frimble.screens.models import LifeEvent, Rack
+from frimble.screens.models import Rack, ScreenEvent
 
 # Nobody looks later than this: the next step of a simulated day comes after it.
 _LAST_LOOK_MIN = 88
@@ -29,9 +29,9 @@ _LAST_LOOK_MIN = 88
 class CoatRoom:
     """Draws the particulars of each coat as the records are written."""
 
-    def __init__(self, now, standards, people):
-        self.now, self.standards, self.people = now, standards, people
-        self.chance = random.Random(scenario.SEED + 5)
+    def __init__(self, now, settings, people):
+        self.now, self.house_settings, self.people = now, settings, people
+        self.rng = random.Random(scenario.SEED + 5)
         self.coaters = {name: Coater.objects.create(name=name, length_mm=length) for name, length in scenario.COATERS}
 
     def particulars(self, shop, person) -> dict:
@@ -39,72 +39,94 @@ class CoatRoom:
         name = next(name for name, length in scenario.COATERS if length < shop.size_mm[0] - 110)
         fills = scenario.HANDS[person.username]["fills"]
         return {
-            "coater": self.coaters[name], "fill": self.chance.choice(fills),
-            "stroke_s": round(max(3.0, self.chance.gauss(8, 1.2)), 1), "air_c": round(self.chance.gauss(34, 1.2), 1),
-            "humidity": round(min(0.6, max(0.3, self.chance.gauss(0.44, 0.04))), 2),
-        }  # fmt: skip
+            "coater": self.coaters[name],
+            "fill": self.rng.choice(fills),
+            "stroke_s": round(max(3.0, self.rng.gauss(8, 1.2)), 1),
+            "air_c": round(self.rng.gauss(34, 1.2), 1),
+            "humidity": round(min(0.6, max(0.3, self.rng.gauss(0.44, 0.04))), 2),
+        }
 
-    def looks(self, coat, mesh) -> list[tuple[DryCheck, LifeEvent]]:
+    def saved_searches(self, coat, mesh) -> list[tuple[DryCheck, ScreenEvent]]:
         """Damp and dry looks at a coat, for a third of those that dry soon enough."""
         facts = drying.layer_facts(
-            parse_formula(coat.formula, self.standards), coat.layer, mesh.geometry(self.standards),
-            coat.batch.emulsion.solids, coat.air, self.standards,
-        )  # fmt: skip
-        told = drying.drying_minutes(facts, drying.prior(self.standards), self.standards).value
-        if self.chance.random() > 0.35 or told > 75:
+            parse_formula(coat.formula, self.house_settings),
+            coat.layer,
+            mesh.geometry(self.house_settings),
+            coat.batch.emulsion.solids,
+            coat.air,
+            self.house_settings,
+        )
+        told = drying.drying_minutes(facts, drying.prior(self.house_settings), self.house_settings).value
+        if self.rng.random() > 0.35 or told > 75:
             return []
-        true = told * scenario.DRIES_SLOWER * math.exp(self.chance.gauss(0, 0.08))
-        minutes, found = told * self.chance.uniform(0.6, 0.9), []
+        true = told * scenario.DRIES_SLOWER * math.exp(self.rng.gauss(0, 0.08))
+        minutes, found = told * self.rng.uniform(0.6, 0.9), []
         while minutes <= _LAST_LOOK_MIN:
             found.append(self._look(coat, minutes, "dry" if minutes >= true else "damp"))
             if minutes >= true:
                 break
-            minutes += self.chance.uniform(8, 20)
+            minutes += self.rng.uniform(8, 20)
         return found
 
     def _look(self, coat, minutes, verdict):
         words = {"dry": "Dry", "damp": "Still damp"}[verdict]
         at = coat.event.at + timedelta(minutes=minutes)
         until = None if verdict == "dry" else coat.event.facts["wet_until"]
-        event = LifeEvent(
-            meshing=coat.event.meshing, cycle=coat.event.cycle, kind="dry_check", at=at, by=coat.event.by,
-            facts={"verdict": verdict, "wet_until": until}, summary=f"{words} after {minutes:.0f} min",
-        )  # fmt: skip
+        event = ScreenEvent(
+            installation=coat.event.installation,
+            cycle=coat.event.cycle,
+            kind="dry_check",
+            at=at,
+            by=coat.event.by,
+            facts={"verdict": verdict, "wet_until": until},
+            summary=f"{words} after {minutes:.0f} min",
+        )
         return DryCheck(event=event, coat=coat, method="weight", verdict=verdict, elapsed_min=round(minutes, 1)), event
 
-    def thickness(self, coat, mesh) -> tuple[CoatThickness, LifeEvent] | None:
+    def thickness(self, coat, mesh) -> tuple[CoatThickness, ScreenEvent] | None:
         """Gauge readings of one coat in four."""
-        if self.chance.random() > 0.25:
+        if self.rng.random() > 0.25:
             return None
         hand = scenario.HANDS[coat.event.by.username]
-        fabric = mesh.geometry(self.standards).fabric_thickness_um
+        fabric = mesh.geometry(self.house_settings).fabric_thickness_um
         facts = coat_thickness.CoatFacts(
-            parse_formula(coat.formula, self.standards), fabric, coat.batch.emulsion.solids
+            parse_formula(coat.formula, self.house_settings), fabric, coat.batch.emulsion.solids
         )
-        expected = coat_thickness.predict(facts, coat_thickness.learn([], self.standards), self.standards).value
-        ln = hand["thicker"] + 0.3 * math.log(FILLS[coat.fill] / 0.5) + self.chance.gauss(0, 0.06)
-        readings = read_coat(fabric + expected * 1.15 * math.exp(ln), self.chance.randrange(10**6))
-        found = coat_thickness.measure(readings, round(fabric), self.standards)
-        event = LifeEvent(
-            meshing=coat.event.meshing, cycle=coat.event.cycle, kind="thickness", by=coat.event.by,
-            at=coat.event.at + timedelta(minutes=_LAST_LOOK_MIN + 1), facts={"eom_um": round(found.eom_um, 1)},
+        expected = coat_thickness.predict(
+            facts, coat_thickness.learn([], self.house_settings), self.house_settings
+        ).value
+        ln = hand["thicker"] + 0.3 * math.log(FILLS[coat.fill] / 0.5) + self.rng.gauss(0, 0.06)
+        readings = read_coat(fabric + expected * 1.15 * math.exp(ln), self.rng.randrange(10**6))
+        found = coat_thickness.measure(readings, round(fabric), self.house_settings)
+        event = ScreenEvent(
+            installation=coat.event.installation,
+            cycle=coat.event.cycle,
+            kind="thickness",
+            by=coat.event.by,
+            at=coat.event.at + timedelta(minutes=_LAST_LOOK_MIN + 1),
+            facts={"eom_um": round(found.eom_um, 1)},
             summary=f"Emulsion over mesh {found.eom_um:.0f} µm, {found.share * 100:.0f} % of the mesh, "
             f"{found.verdict.verdict}",
-        )  # fmt: skip
+        )
         return CoatThickness(
-            event=event, coat=coat, bare_um=round(fabric), readings_um=readings, eom_um=found.eom_um,
-            spread_um=found.spread_um, simulated=True,
-        ), event  # fmt: skip
+            event=event,
+            coat=coat,
+            bare_um=round(fabric),
+            readings_um=readings,
+            eom_um=found.eom_um,
+            spread_um=found.spread_um,
+            simulated=True,
+        ), event
 
     def defects(self, coat) -> list[CoatDefect]:
         """Now and then a fault: what it is depends on the hand."""
         hand = scenario.HANDS[coat.event.by.username]
-        if self.chance.random() > 0.06:
+        if self.rng.random() > 0.06:
             return []
-        return [CoatDefect(coat=coat, kind=self.chance.choice(hand["faults"]), at=coat.event.at, by=coat.event.by)]
+        return [CoatDefect(coat=coat, kind=self.rng.choice(hand["faults"]), at=coat.event.at, by=coat.event.by)]
 
     def lay_out(self, batches):
-        """Checks of coaters, the cabinet's air of two days, and what went in and out of the pots."""
+        """Checks of coaters, the cabinet's air of two days, and what went in and out of the batches."""
         odile, tamsin = self.people["odile"], self.people["tamsin"]
         for name, finding, days in scenario.COATER_CHECKS:
             at = self.now - timedelta(days=days)
@@ -112,13 +134,18 @@ class CoatRoom:
         cabinet = Rack.objects.get(cabinet=True)
         for hours in (44, 40, 26, 20, 5, 0.5):
             AirReading.objects.create(
-                cabinet=cabinet, air_c=round(self.chance.gauss(34, 0.9), 1), fan="low", simulated=True, by=tamsin,
-                humidity=round(self.chance.gauss(0.44, 0.03), 2), at=self.now - timedelta(hours=hours),
-            )  # fmt: skip
+                cabinet=cabinet,
+                air_c=round(self.rng.gauss(34, 0.9), 1),
+                fan="low",
+                simulated=True,
+                by=tamsin,
+                humidity=round(self.rng.gauss(0.44, 0.03), 2),
+                at=self.now - timedelta(hours=hours),
+            )
         for code, days, poured, returned in scenario.POURED:
             at = self.now - timedelta(days=days)
-            PotRecord.objects.create(batch=batches[code], kind="poured", litres=poured, at=at, by=tamsin)
-            PotRecord.objects.create(
+            BatchRecord.objects.create(batch=batches[code], kind="poured", litres=poured, at=at, by=tamsin)
+            BatchRecord.objects.create(
                 batch=batches[code], kind="returned", litres=returned, at=at + timedelta(minutes=50), by=tamsin
             )
 

@@ -5,31 +5,31 @@ from datetime import timedelta
 from django.core.files.base import ContentFile
 
 from frimble.films.checks.services import run_check
-from frimble.films.models import FilmSystem, Positive, ScanCheck
-from frimble.screens.models import MeshKind
+from frimble.films.models import Film, FilmProcess, ScanCheck
+from frimble.screens.models import MeshType
 
 _DPI = 400
 
 
 def lay_out_films(now, person) -> None:
     """Two positives on the bench, each with a checked scan."""
-    system = FilmSystem.objects.get(name="Inkjet black")
-    mesh = MeshKind.objects.get(count_per_cm=43, thermal=False)
+    process = FilmProcess.objects.get(name="Inkjet black")
+    mesh = MeshType.objects.get(count_per_cm=43, thermal=False)
     films = (("Lugger pennant", "white base", "drawer 2", _pennant), ("Lugger star", "gold", "drawer 2", _star))
     for k, (name, separation, kept, draw) in enumerate(films):
         at = now - timedelta(hours=3 - k)
-        positive = Positive.objects.create(
+        film = Film.objects.create(
             name=name,
             job_number="J-301",
             separation=separation,
-            system=system,
+            process=process,
             kept_at=kept,
             made_at=at,
             made_by=person,
         )
         sheet = draw()
         wedge = "{:g},{:g},{:g},".format(*sheet.wedge[:3]) + "/".join(f"{d:g}" for d in sheet.wedge[3])
-        check = ScanCheck(positive=positive, dpi=_DPI, wedge=wedge, mesh=mesh, at=at, by=person)
+        check = ScanCheck(film=film, dpi=_DPI, wedge=wedge, mesh=mesh, at=at, by=person)
         check.scan.save("scan", ContentFile(_scanned(sheet, k)))
         run_check.call(check.pk)
 

@@ -40,21 +40,25 @@ def ends(found) -> dict:
     return told
 
 
-def lay_out_light(person, standards) -> None:
+def lay_out_light(person, settings) -> None:
     """What each time rested on, and the control strips of the newest screens."""
     for entry in ChartEntry.objects.select_related("reading__step_test"):
-        facts = prediction.as_stored(entry.reading.step_test, standards)
+        facts = prediction.as_stored(entry.reading.step_test, settings)
         entry.facts = facts | {"hours": max(0.0, facts["hours"] - 30)}
         entry.save()
-    chance = random.Random(scenario.SEED + 9)
+    rng = random.Random(scenario.SEED + 9)
     coats = {c.event.cycle_id: c.batch.emulsion for c in Coat.objects.select_related("event", "batch__emulsion")}
     for lamp, slope in scenario.STRIP_DRIFT.items():
         given = Exposure.objects.filter(lamp__name=lamp, run=None, event__facts__is_test=False).order_by("-event__at")
         newest = list(given.select_related("event", "lamp")[:_STRIPS])[::-1]
         ControlStrip.objects.bulk_create(
             ControlStrip(
-                exposure=e, lamp=e.lamp, emulsion=coats[e.event.cycle_id], by=person, at=e.event.at + timedelta(hours=1),
-                step=round(2 * (7 + slope * k + chance.gauss(0, 0.3))) / 2,
+                exposure=e,
+                lamp=e.lamp,
+                emulsion=coats[e.event.cycle_id],
+                by=person,
+                at=e.event.at + timedelta(hours=1),
+                step=round(2 * (7 + slope * k + rng.gauss(0, 0.3))) / 2,
             )
             for k, e in enumerate(newest)
-        )  # fmt: skip
+        )

@@ -20,7 +20,7 @@ from frimble.demo.coating import CoatRoom, finished
 from frimble.demo.films import lay_out_films
 from frimble.demo.light import ends, lay_out_light, load_lamps
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, ReadStep, StepTest, TestReading
-from frimble.films.models import DensityReading, FilmSystem
+from frimble.films.models import DensityReading, FilmProcess
 from frimble.jobs.models import Job, ScreenNeed
 from frimble.people import settings as house_settings
 from frimble.people.models import Person
@@ -30,13 +30,13 @@ from frimble.screens.models import (
     Blemish,
     Cycle,
     Frame,
-    LifeEvent,
-    Meshing,
-    MeshKind,
+    MeshInstallation,
+    MeshType,
     Rack,
     Screen,
+    ScreenEvent,
     Slot,
-    TensionMeasuring,
+    TensionMeasurement,
     TensionValue,
 )
 from frimble.screens.reclaim.services import RECLAIM_OUTCOMES
@@ -69,19 +69,19 @@ class Loader:
 
     def __init__(self, now):
         self.now = now
-        self.standards = house_settings.current()
+        self.house_settings = house_settings.current()
 
     def run(self):
         self._people()
         self._reference()
-        self.coat_room = CoatRoom(self.now, self.standards, self.people)
+        self.coat_room = CoatRoom(self.now, self.house_settings, self.people)
         self._frames()
         self._past()
         self._projections()
         self._mark_ghosts()
         self._rack_them()
-        self.coat_room.lay_out(self.pots)
-        lay_out_light(self.people["bertrand"], self.standards)
+        self.coat_room.lay_out(self.batches)
+        lay_out_light(self.people["bertrand"], self.house_settings)
         lay_out_films(self.now, self.hands[0])
 
     def _people(self):
@@ -92,22 +92,28 @@ class Loader:
 
     def _reference(self):
         self.meshes = [
-            MeshKind.objects.create(count_per_cm=n, thread_um=d, colour=c, thermal=t) for n, d, c, t in scenario.MESHES
+            MeshType.objects.create(count_per_cm=n, thread_um=d, colour=c, thermal=t) for n, d, c, t in scenario.MESHES
         ]
         self.emulsions = {
             row[0]: Emulsion.objects.create(**dict(zip(_EMULSION, row, strict=True))) for row in scenario.EMULSIONS
         }
-        self.pots = {}
-        for code, emulsion, days, kept, litres, pot_l in scenario.BATCHES:
-            self.pots[code] = Batch.objects.create(
-                code=code, emulsion=self.emulsions[emulsion], mixed_at=self.now - timedelta(days=days),
-                mixed_by=self.people["odile"], kept_c=kept, ratio=self.emulsions[emulsion].ratio, litres=litres, pot_l=pot_l,
-            )  # fmt: skip
+        self.batches = {}
+        for code, emulsion, days, kept, litres, capacity_l in scenario.BATCHES:
+            self.batches[code] = Batch.objects.create(
+                code=code,
+                emulsion=self.emulsions[emulsion],
+                mixed_at=self.now - timedelta(days=days),
+                mixed_by=self.people["odile"],
+                kept_c=kept,
+                ratio=self.emulsions[emulsion].ratio,
+                litres=litres,
+                capacity_l=capacity_l,
+            )
         for name, formula, use, coarsest, finest in scenario.RECIPES:
             CoatRecipe.objects.create(
                 name=name, formula=formula, use=use, coarsest_per_cm=coarsest, finest_per_cm=finest
             )
-        self.films = {row[0]: self._film(*row) for row in scenario.FILMS}
+        self.film_processes = {row[0]: self._film_process(*row) for row in scenario.FILMS}
         self.lamps = {
             row[0]: Lamp.objects.create(
                 name=row[0],
@@ -138,33 +144,49 @@ class Loader:
                 for i, (c, r) in enumerate(places, start=1)
             )
 
-    def _film(self, name, how_made, widest, visual_max, visual_min, uv_max, uv_min, *costs) -> FilmSystem:
-        system = FilmSystem.objects.create(
-            name=name, how_made=how_made, widest_mm=widest, machine_price=costs[0], life_films=costs[1],
-            ink_a_film=costs[2], sheet_a_film=costs[3], spoilage=costs[4],
-        )  # fmt: skip
+    def _film_process(self, name, how_made, widest, visual_max, visual_min, uv_max, uv_min, *costs) -> FilmProcess:
+        process = FilmProcess.objects.create(
+            name=name,
+            how_made=how_made,
+            widest_mm=widest,
+            machine_price=costs[0],
+            life_films=costs[1],
+            ink_a_film=costs[2],
+            sheet_a_film=costs[3],
+            spoilage=costs[4],
+        )
         for band, dmax, dmin in (("visual", visual_max, visual_min), ("uv", uv_max, uv_min)):
             DensityReading.objects.create(
-                system=system, band=band, route="densitometer", dmax=dmax, dmin=dmin, simulated=True, by=self.hands[0],
+                process=process,
+                band=band,
+                route="densitometer",
+                dmax=dmax,
+                dmin=dmin,
+                simulated=True,
+                by=self.hands[0],
                 at=self.now - timedelta(days=40),
-            )  # fmt: skip
-        return system
+            )
+        return process
 
     def _frames(self):
         self.screens, self.events = {s.past.code: s for s in scenario.screens()}, []
-        self.meshings = {}
+        self.installations = {}
         photo = [code for code, shop in self.screens.items() if shop.past.line == "photo"]
         earlier = earlier_lives(photo, scenario.SEED)
         for code, shop in self.screens.items():
             born = self.now - timedelta(days=shop.past.age_days)
             frame = Frame.objects.create(
-                code=code, material=shop.material, outer_width_mm=shop.size_mm[0], outer_height_mm=shop.size_mm[1],
-                registered_at=born, registered_by=self.people["odile"],
-            )  # fmt: skip
+                code=code,
+                material=shop.material,
+                outer_width_mm=shop.size_mm[0],
+                outer_height_mm=shop.size_mm[1],
+                registered_at=born,
+                registered_by=self.people["odile"],
+            )
             before = earlier.get(code)
             if before:
                 self._earlier_mesh(frame, self.meshes[shop.mesh], born, *before)
-            self.meshings[code] = Meshing.objects.create(
+            self.installations[code] = MeshInstallation.objects.create(
                 frame=frame,
                 number=2 if before else 1,
                 mesh=self.meshes[shop.mesh],
@@ -176,20 +198,26 @@ class Loader:
         """The mesh a frame carried before, with nothing left of it but its cycles and its end."""
         began = until - timedelta(days=14 * cycles + 3)
         Frame.objects.filter(pk=frame.pk).update(registered_at=began)
-        meshing = Meshing.objects.create(frame=frame, number=1, mesh=mesh, line="photo", mounted_at=began)
+        installation = MeshInstallation.objects.create(frame=frame, number=1, mesh=mesh, line="photo", mounted_at=began)
         Cycle.objects.bulk_create(
             Cycle(
-                meshing=meshing, number=k + 1, started_at=began + timedelta(days=14 * k + 1),
+                installation=installation,
+                number=k + 1,
+                started_at=began + timedelta(days=14 * k + 1),
                 closed_at=began + timedelta(days=14 * k + 9),
             )
             for k in range(cycles)
-        )  # fmt: skip
+        )
         self.events.append(
-            LifeEvent(
-                meshing=meshing, kind="take_off", at=until - timedelta(hours=3), by=self.hands[0], facts={"ending": ending},
+            ScreenEvent(
+                installation=installation,
+                kind="take_off",
+                at=until - timedelta(hours=3),
+                by=self.hands[0],
+                facts={"ending": ending},
                 summary=f"Mesh taken off: {ENDINGS[ending]}",
             )
-        )  # fmt: skip
+        )
 
     def _past(self):
         self.cycles, self.batches = {}, {}
@@ -198,10 +226,18 @@ class Loader:
         self._make_cycles(records)
         for number, record in enumerate(records):
             getattr(self, f"_{record.kind}")(record, self.hands[number % 2])
-        LifeEvent.objects.bulk_create(self.events)
+        ScreenEvent.objects.bulk_create(self.events)
         for model in (
-            Coat, CoatThickness, DryCheck, CoatDefect, Exposure, Washout, PressVisit, PressReport, TensionMeasuring,
-        ):  # fmt: skip
+            Coat,
+            CoatThickness,
+            DryCheck,
+            CoatDefect,
+            Exposure,
+            Washout,
+            PressVisit,
+            PressReport,
+            TensionMeasurement,
+        ):
             model.objects.bulk_create(self.details[model])
         TensionValue.objects.bulk_create(self.details[TensionValue])
 
@@ -212,46 +248,59 @@ class Loader:
                 spans[record.code, record.cycle].append(record)
         rows = {
             key: Cycle(
-                meshing=self.meshings[key[0]], number=key[1], started_at=found[0].at,
+                installation=self.installations[key[0]],
+                number=key[1],
+                started_at=found[0].at,
                 closed_at=found[-1].at if found[-1].kind == "reclaim" else None,
             )
             for key, found in spans.items()
-        }  # fmt: skip
+        }
         Cycle.objects.bulk_create(rows.values())
         self.cycles = rows
 
-    def _event(self, record, person, summary, facts=None, wet_minutes=None) -> LifeEvent:
+    def _event(self, record, person, summary, facts=None, wet_minutes=None) -> ScreenEvent:
         facts = dict(facts or {})
         if wet_minutes is not None:
             facts["wet_until"] = (record.at + timedelta(minutes=wet_minutes)).isoformat()
-        event = LifeEvent(
-            meshing=self.meshings[record.code], cycle=self.cycles.get((record.code, record.cycle)), kind=record.kind,
-            at=record.at, by=person, facts=facts, summary=summary,
-        )  # fmt: skip
+        event = ScreenEvent(
+            installation=self.installations[record.code],
+            cycle=self.cycles.get((record.code, record.cycle)),
+            kind=record.kind,
+            at=record.at,
+            by=person,
+            facts=facts,
+            summary=summary,
+        )
         self.events.append(event)
         return event
 
     def _tension(self, record, person):
         readings = read_screen(record.facts["true"], record.facts["seed"])
-        found = summarise(readings, self.standards)
+        found = summarise(readings, self.house_settings)
         event = self._event(
-            record, person,
+            record,
+            person,
             f"Tension {found.mean:.1f} N/cm ({found.lowest:.1f} to {found.highest:.1f}), {found.verdict.verdict}",
             {"mean": round(found.mean, 2)},
-        )  # fmt: skip
-        measuring = TensionMeasuring(
-            event=event, mean=found.mean, lowest=found.lowest, highest=found.highest, warp_mean=found.warp_mean,
-            weft_mean=found.weft_mean, simulated=True,
-        )  # fmt: skip
-        self.details[TensionMeasuring].append(measuring)
+        )
+        measurement = TensionMeasurement(
+            event=event,
+            mean=found.mean,
+            lowest=found.lowest,
+            highest=found.highest,
+            warp_mean=found.warp_mean,
+            weft_mean=found.weft_mean,
+            simulated=True,
+        )
+        self.details[TensionMeasurement].append(measurement)
         self.details[TensionValue] += [
-            TensionValue(measuring=measuring, place=r.place, direction=r.direction, n_per_cm=r.n_per_cm)
+            TensionValue(measurement=measurement, place=r.place, direction=r.direction, n_per_cm=r.n_per_cm)
             for r in readings
         ]
 
     def _degrease(self, record, person):
-        dwell = self.standards["degrease.dwell_s"]
-        minutes = self.standards["degrease.dry_min"]
+        dwell = self.house_settings["degrease.dwell_s"]
+        minutes = self.house_settings["degrease.dry_min"]
         self._event(record, person, f"Degreased, {dwell:g} s dwell", {"dwell_s": dwell}, minutes)
 
     def _dry_mesh(self, record, person):
@@ -260,21 +309,27 @@ class Loader:
     def _coat(self, record, person):
         shop = self.screens[record.code]
         batch = self._batch_for(shop.emulsion, record.at)
-        layers = len(parse_formula(shop.formula, self.standards).layers)
+        layers = len(parse_formula(shop.formula, self.house_settings).layers)
         event = self._event(
             record, person, f"Coated {shop.formula}, {batch}", {"layer": layers, "layers": layers}, wet_minutes=75
         )
         coat = Coat(
-            event=event, batch=batch, formula=shop.formula, layer=layers, dry_min=75, dry_low_min=50, dry_high_min=112,
+            event=event,
+            batch=batch,
+            formula=shop.formula,
+            layer=layers,
+            dry_min=75,
+            dry_low_min=50,
+            dry_high_min=112,
             **self.coat_room.particulars(shop, person),
-        )  # fmt: skip
+        )
         self.details[Coat].append(coat)
         if finished(coat):
             self._after_coating(coat, self.meshes[shop.mesh])
 
     def _after_coating(self, coat, mesh):
         """Looks while it dried, gauge readings, faults."""
-        for look, event in self.coat_room.looks(coat, mesh):
+        for look, event in self.coat_room.saved_searches(coat, mesh):
             self.details[DryCheck].append(look)
             self.events.append(event)
         if measured := self.coat_room.thickness(coat, mesh):
@@ -283,7 +338,7 @@ class Loader:
         self.details[CoatDefect] += self.coat_room.defects(coat)
 
     def _batch_for(self, emulsion_name, at) -> Batch:
-        """The pot in use that month; older ones are made up and finished."""
+        """The batch in use that month; older ones are made up and finished."""
         emulsion = self.emulsions[emulsion_name]
         live = Batch.objects.filter(emulsion=emulsion, finished_at__isnull=True, mixed_at__lte=at).first()
         if live:
@@ -292,45 +347,67 @@ class Loader:
         if code not in self.batches:
             first = at.replace(day=1, hour=7, minute=0)
             self.batches[code] = Batch.objects.create(
-                code=code, emulsion=emulsion, mixed_at=first, mixed_by=self.people["odile"], kept_c=20,
+                code=code,
+                emulsion=emulsion,
+                mixed_at=first,
+                mixed_by=self.people["odile"],
+                kept_c=20,
                 finished_at=first + timedelta(days=33),
-            )  # fmt: skip
+            )
         return self.batches[code]
 
     def _expose(self, record, person):
         shop = self.screens[record.code]
-        lamp, film = self.lamps[shop.lamp], self.films[shop.film]
+        lamp, film_process = self.lamps[shop.lamp], self.film_processes[shop.film_process]
         coat = scenario.TRUE_COATS[shop.mesh]
         if record.facts["is_test"]:
-            test = self._step_test(record, shop, lamp, film, person)
+            test = self._step_test(record, shop, lamp, film_process, person)
             given, words, facts = test.planned_times_s[0], f"{test} exposed under {lamp}", {"test": test.pk}
         else:
             given = round(coat.full_cure_s * 1.25 + record.facts["slip"], 1)
-            words, facts = f"Exposed {show_seconds(given)} under {lamp} through {film}", {}
+            words, facts = f"Exposed {show_seconds(given)} under {lamp} through {film_process}", {}
         event = self._event(record, person, words, facts | {"is_test": record.facts["is_test"], "given_s": given})
         self.details[Exposure].append(
             Exposure(
-                event=event, lamp=lamp, film=film, planned_s=round(given, 1), given_s=given,
+                event=event,
+                lamp=lamp,
+                film_process=film_process,
+                planned_s=round(given, 1),
+                given_s=given,
                 units=given * lamp.units_a_second if lamp.units_a_second else None,
             )
-        )  # fmt: skip
+        )
 
-    def _step_test(self, record, shop, lamp, film, person) -> StepTest:
+    def _step_test(self, record, shop, lamp, film_process, person) -> StepTest:
         guess = round(scenario.TRUE_COATS[shop.mesh].full_cure_s * 1.6)
-        plan = plan_moving_card(guess, 7, "sqrt2", self.standards, "cover", lamp.start_lag_s)
+        plan = plan_moving_card(guess, 7, "sqrt2", self.house_settings, "cover", lamp.start_lag_s)
         return StepTest.objects.create(
-            screen=self._screen_row(record.code), mesh=self.meshes[shop.mesh], formula=shop.formula,
-            emulsion=self.emulsions[shop.emulsion], batch=self._batch_for(shop.emulsion, record.at), lamp=lamp,
-            film=film, guess_s=guess, series=plan.series, card=plan.card, lag_s=plan.lag_s, length_mm=240,
-            planned_times_s=plan.times_s, real_times_s=plan.times_s, moves=[[m.at_s, m.strip] for m in plan.moves],
-            total_s=plan.total_s, status=StepTest.Status.EXPOSED, lamp_distance_mm=lamp.distance_mm,
-            planned_by=person, planned_at=record.at - timedelta(minutes=6),
-        )  # fmt: skip
+            screen=self._screen_row(record.code),
+            mesh=self.meshes[shop.mesh],
+            formula=shop.formula,
+            emulsion=self.emulsions[shop.emulsion],
+            batch=self._batch_for(shop.emulsion, record.at),
+            lamp=lamp,
+            film_process=film_process,
+            guess_s=guess,
+            series=plan.series,
+            card=plan.card,
+            lag_s=plan.lag_s,
+            length_mm=240,
+            planned_times_s=plan.times_s,
+            real_times_s=plan.times_s,
+            moves=[[m.at_s, m.strip] for m in plan.moves],
+            total_s=plan.total_s,
+            status=StepTest.Status.EXPOSED,
+            lamp_distance_mm=lamp.distance_mm,
+            planned_by=person,
+            planned_at=record.at - timedelta(minutes=6),
+        )
 
     def _screen_row(self, code) -> Screen:
-        meshing = self.meshings[code]
+        installation = self.installations[code]
         row, _ = Screen.objects.get_or_create(
-            frame=meshing.frame, defaults={"meshing": meshing, "state": lifecycle.State.BARE}
+            frame=installation.frame, defaults={"installation": installation, "state": lifecycle.State.BARE}
         )
         return row
 
@@ -339,11 +416,16 @@ class Loader:
         test = StepTest.objects.get(screen__frame__code=record.code)
         coat = scenario.TRUE_COATS[shop.mesh]
         steps = read_test(coat, test.times_s)
-        found = read_grades(steps, "middle", coat.detail_um, self.standards)
+        found = read_grades(steps, "middle", coat.detail_um, self.house_settings)
         reading = TestReading.objects.create(
-            step_test=test, school="middle", wanted_opening_um=coat.detail_um, outcome=found.outcome,
-            recommended_s=found.recommended.value, read_by=person, read_at=record.at,
-        )  # fmt: skip
+            step_test=test,
+            school="middle",
+            wanted_opening_um=coat.detail_um,
+            outcome=found.outcome,
+            recommended_s=found.recommended.value,
+            read_by=person,
+            read_at=record.at,
+        )
         ReadStep.objects.bulk_create(
             ReadStep(
                 reading=reading, strip=s.strip, time_s=s.time_s, grade=s.grade, finest_opening_um=s.finest_opening_um
@@ -355,19 +437,33 @@ class Loader:
         if found.usable:
             time = found.recommended
             ChartEntry.objects.create(
-                mesh=test.mesh, formula=test.formula, emulsion=test.emulsion, lamp=test.lamp, film=test.film,
-                time_s=time.value, low_s=time.low, high_s=time.high, school="middle", reason=time.reason[:400],
-                bracketed=found.outcome == "window", lamp_distance_mm=test.lamp_distance_mm, reading=reading,
-                accepted_by=self.people["odile"], accepted_at=record.at + timedelta(minutes=10),
+                mesh=test.mesh,
+                formula=test.formula,
+                emulsion=test.emulsion,
+                lamp=test.lamp,
+                film_process=test.film_process,
+                time_s=time.value,
+                low_s=time.low,
+                high_s=time.high,
+                school="middle",
+                reason=time.reason[:400],
+                bracketed=found.outcome == "window",
+                lamp_distance_mm=test.lamp_distance_mm,
+                reading=reading,
+                accepted_by=self.people["odile"],
+                accepted_at=record.at + timedelta(minutes=10),
                 **ends(found),
-            )  # fmt: skip
+            )
 
     def _wash(self, record, person):
         soak, rinse = record.facts["soak_s"], record.facts["rinse_s"]
         event = self._event(
-            record, person, f"Washed out: soak {soak} s, rinse {rinse} s", record.facts,
-            self.standards["wash.dry_min"],
-        )  # fmt: skip
+            record,
+            person,
+            f"Washed out: soak {soak} s, rinse {rinse} s",
+            record.facts,
+            self.house_settings["wash.dry_min"],
+        )
         self.details[Washout].append(Washout(event=event, soak_s=soak, rinse_s=rinse))
 
     def _image(self, record, person):
@@ -403,7 +499,7 @@ class Loader:
     def _projections(self):
         for code, shop in self.screens.items():
             screen = self._screen_row(code)
-            life = projected(screen.meshing)
+            life = projected(screen.installation)
             for name in lifecycle.Life.__dataclass_fields__:
                 if name not in ("line", "slot"):
                     setattr(screen, name, getattr(life, name))
@@ -417,9 +513,15 @@ class Loader:
             if shop.past.ghost:
                 wide, high = shop.size_mm
                 Blemish.objects.create(
-                    meshing=self.meshings[code], kind="ghost", x_mm=wide * 0.38, y_mm=high * 0.42, width_mm=wide * 0.22,
-                    height_mm=high * 0.12, at=self.now - timedelta(days=20), by=self.hands[0],
-                )  # fmt: skip
+                    installation=self.installations[code],
+                    kind="ghost",
+                    x_mm=wide * 0.38,
+                    y_mm=high * 0.42,
+                    width_mm=wide * 0.22,
+                    height_mm=high * 0.12,
+                    at=self.now - timedelta(days=20),
+                    by=self.hands[0],
+                )
 
     def _rack_them(self):
         """Bare, kept and old coated screens go to slots that take them; Q-014 stands loose, ready to be picked up."""
@@ -440,18 +542,22 @@ class Loader:
             if slot is None:
                 continue
             events.append(
-                LifeEvent(
-                    meshing=screen.meshing, cycle=screen.open_cycle, kind="place",
-                    at=(screen.since or screen.frame.registered_at) + timedelta(minutes=2 if wet else 30), by=self.hands[0],
-                    facts={"slot": slot.code}, summary=f"Put in slot {slot.code}, {slot.rack}",
+                ScreenEvent(
+                    installation=screen.installation,
+                    cycle=screen.open_cycle,
+                    kind="place",
+                    at=(screen.since or screen.frame.registered_at) + timedelta(minutes=2 if wet else 30),
+                    by=self.hands[0],
+                    facts={"slot": slot.code},
+                    summary=f"Put in slot {slot.code}, {slot.rack}",
                 )
-            )  # fmt: skip
+            )
             screen.slot = slot
             screen.save()
-        LifeEvent.objects.bulk_create(events)
+        ScreenEvent.objects.bulk_create(events)
 
     def _first_fitting(self, screen, slots):
-        clearance = self.standards["storage.clearance_mm"]
+        clearance = self.house_settings["storage.clearance_mm"]
         for slot in slots:
             if (
                 screen.frame.outer_width_mm + clearance <= slot.width_mm

@@ -30,7 +30,7 @@ EMULSIONS = (
     ("Plover Quick", "photopolymer", 0.42, "#C58F8A", "#A8665F", None, "solvent", "dyed", "fast", 60, 46),
 )
 
-# code, emulsion, mixed days ago, kept °C, litres mixed, pot l
+# code, emulsion, mixed days ago, kept °C, litres mixed, batch l
 BATCHES = (
     ("SD-07", "Saltern Dual", 36, 20, 1.1, 2.5),
     ("SD-08", "Saltern Dual", 6, 20, 2.2, 2.5),
@@ -121,11 +121,11 @@ class ShopScreen:
     formula: str
     emulsion: str
     lamp: str
-    film: str
+    film_process: str
 
     @property
     def conditions(self):
-        return (self.mesh, self.formula, self.emulsion, self.lamp, self.film)
+        return (self.mesh, self.formula, self.emulsion, self.lamp, self.film_process)
 
 
 # How each mesh is usually worked: formula, emulsion, lamp, film.
@@ -166,17 +166,17 @@ _STANDING = {
 
 def screens() -> list[ShopScreen]:
     """The 64 screens, the same each time."""
-    chance = random.Random(SEED)
+    rng = random.Random(SEED)
     tested: set[int] = set()
-    return [_screen(n, chance, tested) for n in range(1, 65)]
+    return [_screen(n, rng, tested) for n in range(1, 65)]
 
 
-def _screen(n: int, chance: random.Random, tested: set[int]) -> ShopScreen:
+def _screen(n: int, rng: random.Random, tested: set[int]) -> ShopScreen:
     code = f"Q-{n:03d}"
     thermal = n in (63, 64)
-    mesh = 8 if thermal else _mesh_of(n, chance)
-    age_days = chance.randint(40, 365) if n not in (61, 62) else chance.randint(2, 6)
-    cycles = 0 if thermal or n in (61, 62) else max(1, round(age_days / 365 * chance.randint(9, 26)))
+    mesh = 8 if thermal else _mesh_of(n, rng)
+    age_days = rng.randint(40, 365) if n not in (61, 62) else rng.randint(2, 6)
+    cycles = 0 if thermal or n in (61, 62) else max(1, round(age_days / 365 * rng.randint(9, 26)))
     standing, minutes = _STANDING.get(code, ("rest", 600))
     test_cycle = None
     # 90-48 is left without a calibrated time, so that the demo shows what the chart says then.
@@ -184,11 +184,17 @@ def _screen(n: int, chance: random.Random, tested: set[int]) -> ShopScreen:
         tested.add(mesh)
         test_cycle = cycles // 2 + 1
     past = SimulatedScreen(
-        code, "thermal" if thermal else "photo", age_days, cycles,
-        tension_n_per_cm=chance.uniform(25, 29) if mesh > 1 else chance.uniform(23, 26),
-        log_loss=0.5 + chance.uniform(-0.15, 0.25), now_at=standing, now_minutes=minutes, test_cycle=test_cycle,
+        code,
+        "thermal" if thermal else "photo",
+        age_days,
+        cycles,
+        tension_n_per_cm=rng.uniform(25, 29) if mesh > 1 else rng.uniform(23, 26),
+        log_loss=0.5 + rng.uniform(-0.15, 0.25),
+        now_at=standing,
+        now_minutes=minutes,
+        test_cycle=test_cycle,
         ghost=n == 27,
-    )  # fmt: skip
+    )
     past = _trouble(n, past)
     material = "wood" if n in (26, 57) else "roller" if n % 10 == 4 and not thermal else "aluminium"
     size = SIZES[0 if n <= 22 else 1 if n <= 52 else 2]
@@ -196,9 +202,9 @@ def _screen(n: int, chance: random.Random, tested: set[int]) -> ShopScreen:
     return ShopScreen(past, size, material, mesh, *worked)
 
 
-def _mesh_of(n: int, chance: random.Random) -> int:
+def _mesh_of(n: int, rng: random.Random) -> int:
     fixed = {14: 4, 6: 4, 33: 4, 11: 4, 35: 5, 22: 1, 31: 1, 45: 3, 28: 6}
-    return fixed.get(n, chance.choices(range(8), weights=(1, 4, 10, 9, 12, 7, 7, 5))[0])
+    return fixed.get(n, rng.choices(range(8), weights=(1, 4, 10, 9, 12, 7, 7, 5))[0])
 
 
 def _trouble(n: int, past: SimulatedScreen) -> SimulatedScreen:

@@ -5,7 +5,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime
 
-from frimble.core.conclusions import OutOfRange, require_between
+from frimble.core.conclusions import InvalidInput, require_between
 from frimble.core.mesh import geometry as rules
 from frimble.core.tension.measurement import check_reading
 from frimble.core.units import read_quantity
@@ -125,16 +125,21 @@ def guess_dates(rows: Sequence[Sequence[str]], columns: Mapping[str, int]) -> st
 
 
 def dry_run(
-    headings: Sequence[str], rows: Sequence[Sequence[str]], choices: Choices, known: set[str], slots: Mapping[str, str],
-    today, standards: Mapping,
-) -> DryRun:  # fmt: skip
+    headings: Sequence[str],
+    rows: Sequence[Sequence[str]],
+    choices: Choices,
+    known: set[str],
+    slots: Mapping[str, str],
+    today,
+    settings: Mapping,
+) -> DryRun:
     """Read every row; nothing is stored.
 
     Args:
         known: codes that exist. slots: who stands in each slot by its code, "" for free ones.
     """
     found = DryRun()
-    reader = _Reader(headings, choices, today, standards, found.errors)
+    reader = _Reader(headings, choices, today, settings, found.errors)
     taken: dict[str, int] = {}
     for number, cells in enumerate(rows, start=2):
         row = reader.read(number, cells)
@@ -164,9 +169,9 @@ def _check_own(row, cells, reader, known, slots, taken) -> None:
 class _Reader:
     """Reads cells by the choices made, and collects what cannot be read."""
 
-    def __init__(self, headings, choices: Choices, today, standards, errors):
+    def __init__(self, headings, choices: Choices, today, settings, errors):
         self.headings, self.choices, self.today = headings, choices, today
-        self.standards, self.errors = standards, errors
+        self.house_settings, self.errors = settings, errors
 
     def read(self, number: int, cells: Sequence[str]) -> Row:
         row = Row(number)
@@ -187,7 +192,7 @@ class _Reader:
             if text:
                 try:
                     getattr(self, f"_{name}")(row, text, cells)
-                except OutOfRange as error:
+                except InvalidInput as error:
                     self.fault(row, name, cells, str(error))
         for name, missing in (("code", not row.code), ("mesh", not row.count_per_cm), ("size", not row.width_mm)):
             if missing and not any(e.row == number and e.column == self.column(name) for e in self.errors):
@@ -209,7 +214,7 @@ class _Reader:
     def _check(self, row, cells) -> None:
         if row.measured and row.mounted and row.measured < row.mounted:
             self.fault(row, "measured", cells, "Measured before its mesh was mounted.")
-        low, high = self.standards["frame.least_mm"], self.standards["frame.most_mm"]
+        low, high = self.house_settings["frame.least_mm"], self.house_settings["frame.most_mm"]
         for value, name in ((row.width_mm, "width"), (row.height_mm, "height")):
             if value and not low <= value <= high:
                 at = name if name in self.choices.columns else "size"
@@ -220,21 +225,23 @@ class _Reader:
     def _code(self, row, text, cells):
         code = re.sub(r"\s+", "-", text.upper())
         if not _CODE.match(code) or len(code) > 16:
-            raise OutOfRange("Letters, digits and dashes only, up to 16.")
+            raise InvalidInput("Letters, digits and dashes only, up to 16.")
         row.code = code
 
     def _mesh(self, row, text, cells):
-        spec = rules.parse_mesh(self._with_unit(text), self.standards)
+        spec = rules.parse_mesh(self._with_unit(text), self.house_settings)
         if isinstance(spec, rules.Ambiguous):
-            raise OutOfRange(f"{spec.question} Choose for bare counts above, or write it out.")
+            raise InvalidInput(f"{spec.question} Choose for bare counts above, or write it out.")
         row.count_per_cm = spec.count_per_cm
         row.colour = spec.colour or row.colour
         thread = spec.thread_um or self._thread(row, cells)
         if thread is None:
             thread = self._usual_thread(spec.count_per_cm)
         if thread is None:
-            raise OutOfRange("Its thread diameter is not told and the usual meshes have several or none of this count.")
-        rules.geometry(spec.count_per_cm, thread, self.standards)
+            raise InvalidInput(
+                "Its thread diameter is not told and the usual meshes have several or none of this count."
+            )
+        rules.geometry(spec.count_per_cm, thread, self.house_settings)
         row.thread_um = thread
 
     def _with_unit(self, text: str) -> str:
@@ -255,13 +262,13 @@ class _Reader:
     def _colour(self, row, text, cells):
         initial = text[0].lower()
         if initial not in "wynog":
-            raise OutOfRange("White or yellow.")
+            raise InvalidInput("White or yellow.")
         row.colour = "white" if initial in "wn" else "yellow"
 
     def _size(self, row, text, cells):
         sides = re.split(r"\s*[x×*]\s*", text.lower().strip())
         if len(sides) != 2:
-            raise OutOfRange("Two sides are wanted, such as 58 x 79 cm.")
+            raise InvalidInput("Two sides are wanted, such as 58 x 79 cm.")
         unit = "".join(c for c in sides[1] if c.isalpha() or c in "\"'")
         row.width_mm = self._length(sides[0] if re.search(r"[a-z\"]", sides[0]) else sides[0] + unit)
         row.height_mm = self._length(sides[1])
@@ -281,14 +288,16 @@ class _Reader:
         row.kind = next((kind for kind, words in _KINDS if any(w and w in low for w in words)), "")
         if not row.kind:
             row.kind = "aluminium"
-            raise OutOfRange("Aluminium, roller, draw-bar or wood.")
+            raise InvalidInput("Aluminium, roller, draw-bar or wood.")
 
     def _tension(self, row, text, cells):
         number = re.sub(r"(?i)\s*n\s*(/\s*cm)?\s*$", "", text).replace(",", ".")
         try:
-            row.tension = check_reading(float(number), self.standards)
+            row.tension = check_reading(float(number), self.house_settings)
         except ValueError as error:
-            raise error if isinstance(error, OutOfRange) else OutOfRange("Not a tension such as 23.5 N/cm.") from None
+            raise (
+                error if isinstance(error, InvalidInput) else InvalidInput("Not a tension such as 23.5 N/cm.")
+            ) from None
 
     def _measured(self, row, text, cells):
         row.measured = self._date(text)
@@ -300,7 +309,7 @@ class _Reader:
         """2026-03-14, 14.3.2026, 14/03/2026 or, when months come first, 3/14/2026."""
         found = _DOTTED.match(text.strip()[:10].strip())
         if not found:
-            raise OutOfRange("Not a date such as 2026-03-14 or 14.3.2026.")
+            raise InvalidInput("Not a date such as 2026-03-14 or 14.3.2026.")
         a, b, c = found.groups()
         if len(a) == 4:
             year, month, day = int(a), int(b), int(c)
@@ -312,12 +321,14 @@ class _Reader:
             told = date(year, month, day)
         except ValueError:
             order = DATES[self.choices.dates]
-            raise OutOfRange(f"There is no such day, {order}. Choose above how dates with slashes are meant.") from None
+            raise InvalidInput(
+                f"There is no such day, {order}. Choose above how dates with slashes are meant."
+            ) from None
         today = self.today.date() if isinstance(self.today, datetime) else self.today
         if told > today:
-            raise OutOfRange("That lies in the future.")
+            raise InvalidInput("That lies in the future.")
         if told.year < 1950:
-            raise OutOfRange("So long ago there was no such screen.")
+            raise InvalidInput("So long ago there was no such screen.")
         return told
 
     def _slot(self, row, text, cells):

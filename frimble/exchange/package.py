@@ -16,7 +16,7 @@ from django.core.serializers.json import DjangoJSONEncoder
 from django.db import connection, models, transaction
 from django.utils.dateparse import parse_date, parse_datetime
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 
 _PROFILE = "tabular-data-package"
 _TYPES = (
@@ -77,17 +77,21 @@ def _described(found) -> dict:
         "title": "A screen room's register and records",
         "resources": [
             {
-                "name": m._meta.label_lower.replace(".", "-"), "path": f"data/{m._meta.label_lower}.csv",
+                "name": m._meta.label_lower.replace(".", "-"),
+                "path": f"data/{m._meta.label_lower}.csv",
                 "encoding": "utf-8",
-                "profile": "tabular-data-resource", "title": str(m._meta.verbose_name),
+                "profile": "tabular-data-resource",
+                "title": str(m._meta.verbose_name),
                 "description": (m.__doc__ or "").strip().split("\n")[0],
                 "schema": {
-                    "fields": [_field(f) for f in _fields(m)], "primaryKey": m._meta.pk.attname, "missingValues": [""],
+                    "fields": [_field(f) for f in _fields(m)],
+                    "primaryKey": m._meta.pk.attname,
+                    "missingValues": [""],
                 },
             }
             for m in found
         ],
-    }  # fmt: skip
+    }
 
 
 def _field(field) -> dict:
@@ -152,7 +156,7 @@ def read_package(file) -> dict[str, int]:
     """Read a package into an empty shop: rows by table. People come without passwords.
 
     Raises:
-        OutOfRange: not a package, one of another version, a shop that is not empty, or a value that does not fit; the
+        InvalidInput: not a package, one of another version, a shop that is not empty, or a value that does not fit; the
             table, row and column are named and nothing is kept.
     """
     try:
@@ -160,12 +164,12 @@ def read_package(file) -> dict[str, int]:
         told = json.loads(archive.read("datapackage.json"))
         paths = {r["path"] for r in told["resources"]}
     except (zipfile.BadZipFile, KeyError, ValueError, TypeError):
-        raise OutOfRange("That is not a data package: a zip with datapackage.json is wanted.", "file") from None
+        raise InvalidInput("That is not a data package: a zip with datapackage.json is wanted.", "file") from None
     found = tables()
     _must_be_empty(found)
     missing = [m._meta.label for m in found if f"data/{m._meta.label_lower}.csv" not in paths]
     if missing:
-        raise OutOfRange(f"The package has no table {missing[0]}: it is from another version.", "file")
+        raise InvalidInput(f"The package has no table {missing[0]}: it is from another version.", "file")
     with connection.constraint_checks_disabled():
         counted = {m._meta.label: _read_table(m, archive) for m in found}
     connection.check_constraints()
@@ -178,7 +182,7 @@ def _must_be_empty(found) -> None:
         if model._meta.label == "people.Person":
             continue
         if model._base_manager.exists():
-            raise OutOfRange(
+            raise InvalidInput(
                 f"The shop is not empty: {model._meta.verbose_name_plural} are there. Nothing was read.", "file"
             )
 
@@ -190,7 +194,7 @@ def _read_table(model, archive) -> int:
     headings = next(rows, [])
     if set(headings) != set(fields):
         odd = sorted(set(headings) ^ set(fields))[0]
-        raise OutOfRange(f"{name}: column {odd} does not fit this version.", "file")
+        raise InvalidInput(f"{name}: column {odd} does not fit this version.", "file")
     if model._meta.label == "people.Person":
         model._base_manager.all().delete()  # whoever set the shop up is replaced by its own people
     made = []
@@ -200,7 +204,7 @@ def _read_table(model, archive) -> int:
             try:
                 values[heading] = _value(text, fields[heading])
             except (ValueError, TypeError):
-                raise OutOfRange(f"{name}, row {number}, {heading}: “{text[:60]}” does not fit.", "file") from None
+                raise InvalidInput(f"{name}, row {number}, {heading}: “{text[:60]}” does not fit.", "file") from None
         made.append(model(**values))
     if model._meta.label == "people.Person":
         for person in made:
@@ -234,7 +238,7 @@ def _read_files(archive) -> None:
         if parts[0] != "files" or len(parts) != 3 or not all(p and p.isalnum() for p in parts):
             continue
         if item.file_size > _MOST_FILE:
-            raise OutOfRange(f"{item.filename} is too large.", "file")
+            raise InvalidInput(f"{item.filename} is too large.", "file")
         name = "/".join(parts[1:])
         if not default_storage.exists(name):
             default_storage.save(name, ContentFile(archive.read(item)))

@@ -4,7 +4,7 @@ import csv
 import io
 from dataclasses import dataclass
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 
 MOST_ROWS = 20_000
 MOST_COLUMNS = 80
@@ -25,16 +25,16 @@ def read_table(data: bytes) -> Table:
     """The first table of a file.
 
     Raises:
-        OutOfRange: neither CSV nor XLSX, no heading, or too many rows or columns.
+        InvalidInput: neither CSV nor XLSX, no heading, or too many rows or columns.
     """
     notes: list[str] = []
     rows = _from_xlsx(data, notes) if data.startswith(b"PK\x03\x04") else _from_csv(data, notes)
     rows = [row for row in rows if any(cell for cell in row)]
     if len(rows) < 2:
-        raise OutOfRange("The list is empty: a row of headings and at least one screen are wanted.", "file")
+        raise InvalidInput("The list is empty: a row of headings and at least one screen are wanted.", "file")
     width = max(len(row) for row in rows)
     if width > MOST_COLUMNS:
-        raise OutOfRange(f"{width} columns are more than {MOST_COLUMNS}: is it the right file?", "file")
+        raise InvalidInput(f"{width} columns are more than {MOST_COLUMNS}: is it the right file?", "file")
     rows = [row + [""] * (width - len(row)) for row in rows]
     return Table(rows[0], rows[1:], notes)
 
@@ -42,7 +42,7 @@ def read_table(data: bytes) -> Table:
 def _from_csv(data: bytes, notes: list[str]) -> list[list[str]]:
     text = _decoded(data, notes)
     if "\0" in text:
-        raise OutOfRange("That is neither a CSV nor an XLSX file.", "file")
+        raise InvalidInput("That is neither a CSV nor an XLSX file.", "file")
     head = text[:4000].split("\n", 1)[0]
     separator = max(";,\t", key=head.count)
     if separator != ",":
@@ -50,7 +50,7 @@ def _from_csv(data: bytes, notes: list[str]) -> list[list[str]]:
     try:
         return _limited(csv.reader(io.StringIO(text), delimiter=separator))
     except csv.Error as error:
-        raise OutOfRange(f"The CSV cannot be read: {error}.", "file") from None
+        raise InvalidInput(f"The CSV cannot be read: {error}.", "file") from None
 
 
 def _decoded(data: bytes, notes: list[str]) -> str:
@@ -68,7 +68,7 @@ def _limited(rows) -> list[list[str]]:
     found = []
     for row in rows:
         if len(found) > MOST_ROWS:
-            raise OutOfRange(f"The list has more than {MOST_ROWS} rows: bring it in parts.", "file")
+            raise InvalidInput(f"The list has more than {MOST_ROWS} rows: bring it in parts.", "file")
         found.append([_cell(value) for value in row])
     return found
 
@@ -89,10 +89,10 @@ def _from_xlsx(data: bytes, notes: list[str]) -> list[list[str]]:
         book = load_workbook(io.BytesIO(data), read_only=True, data_only=True)
         sheet = book.worksheets[0]
         rows = _limited(sheet.iter_rows(values_only=True))
-    except OutOfRange:
+    except InvalidInput:
         raise
     except Exception as error:  # openpyxl lets many kinds through from a damaged file
-        raise OutOfRange("The XLSX cannot be read: it is damaged.", "file") from error
+        raise InvalidInput("The XLSX cannot be read: it is damaged.", "file") from error
     if len(book.worksheets) > 1:
         notes.append(f"{len(book.worksheets)} sheets: the first was read.")
     return rows

@@ -8,12 +8,12 @@ from django.db import transaction
 from django.utils import timezone
 
 from frimble.core import lifecycle
-from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.exchange import matching
 from frimble.exchange.models import Draft
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
-from frimble.screens.models import Frame, MeshKind, Slot
+from frimble.screens.models import Frame, MeshType, Slot
 from frimble.screens.racks import services as rack_services
 from frimble.screens.register import services as register_services
 
@@ -27,7 +27,7 @@ COLUMNS = (
     ("State", lambda s: lifecycle.STATE_WORDS[lifecycle.State(s.state)]),
     ("Tension N/cm", lambda s: None if s.tension_n_per_cm is None else round(s.tension_n_per_cm, 2)),
     ("Measured", lambda s: s.tension_at.date().isoformat() if s.tension_at else ""),
-    ("Mounted", lambda s: s.meshing.mounted_at.date().isoformat()),
+    ("Mounted", lambda s: s.installation.mounted_at.date().isoformat()),
     ("Cycles", lambda s: s.cycles),
     ("Slot", lambda s: s.slot.code if s.slot else ""),
 )
@@ -47,17 +47,17 @@ def take_over(draft: Draft, choices: matching.Choices, person) -> int:
     """Make every screen of the list, or none.
 
     Raises:
-        OutOfRange: a row cannot be made; it is named.
+        InvalidInput: a row cannot be made; it is named.
     """
     found = look(draft, choices)
     if found.errors:
-        raise OutOfRange(f"{len(found.errors)} cells still cannot be read: nothing was taken over.")
-    kinds: dict[tuple, MeshKind] = {}
+        raise InvalidInput(f"{len(found.errors)} cells still cannot be read: nothing was taken over.")
+    kinds: dict[tuple, MeshType] = {}
     for row in found.rows:
         try:
             _make(row, person, kinds)
-        except (OutOfRange, Refused) as error:
-            raise OutOfRange(f"Row {row.number}, {row.code}: {error}. Nothing was taken over.") from None
+        except (InvalidInput, RuleViolation) as error:
+            raise InvalidInput(f"Row {row.number}, {row.code}: {error}. Nothing was taken over.") from None
     draft.delete()
     return len(found.rows)
 
@@ -65,7 +65,7 @@ def take_over(draft: Draft, choices: matching.Choices, person) -> int:
 def _make(row: matching.Row, person, kinds) -> None:
     key = (row.count_per_cm, row.thread_um, row.colour)
     if key not in kinds:
-        kinds[key], _ = MeshKind.objects.get_or_create(
+        kinds[key], _ = MeshType.objects.get_or_create(
             count_per_cm=key[0], thread_um=key[1], colour=key[2], thermal=False
         )
     mounted = _moment(row.mounted or row.measured) if row.mounted or row.measured else None
@@ -75,9 +75,13 @@ def _make(row: matching.Row, person, kinds) -> None:
     if row.tension is not None:
         at = _moment(row.measured) if row.measured else None
         ledger.record(
-            row.code, "tension", person, at=at, facts={"mean": round(row.tension, 2)},
+            row.code,
+            "tension",
+            person,
+            at=at,
+            facts={"mean": round(row.tension, 2)},
             summary=f"Tension {row.tension:.1f} N/cm, from a list",
-        )  # fmt: skip
+        )
     if row.slot:
         rack_services.place(row.code, Slot.objects.select_related("rack").get(code=row.slot), person)
 

@@ -7,7 +7,7 @@ from django.http import FileResponse, Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.exchange import matching, package, reading, taking
 from frimble.exchange.forms import ChoicesForm, ListForm, PackageForm
 from frimble.exchange.models import Draft
@@ -44,7 +44,7 @@ def exchange(request):
 
 def _draft(file, person) -> Draft:
     if file.size > _MOST_BYTES:
-        raise OutOfRange(f"The file is larger than {_MOST_BYTES // 2**20} MB: bring the list in parts.", "file")
+        raise InvalidInput(f"The file is larger than {_MOST_BYTES // 2**20} MB: bring the list in parts.", "file")
     table = reading.read_table(file.read())
     Draft.objects.filter(by=person).delete()  # one list at a time
     return Draft.objects.create(
@@ -92,7 +92,7 @@ def export(request, kind):
     if kind not in _WRITERS:
         raise Http404("There is no such kind of list.")
     form = SearchForm(request.GET or {"order": "code"})
-    found = form.attempt(lambda cleaned: search_queries.search(search_queries.Wanted(**cleaned)))
+    found = form.attempt(lambda cleaned: search_queries.search(search_queries.SearchRequest(**cleaned)))
     if found is None:
         return HttpResponse("The search cannot be read.", status=422, content_type="text/plain; charset=utf-8")
     write, content_type = _WRITERS[kind]

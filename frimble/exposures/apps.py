@@ -13,4 +13,4 @@ class ExposuresConfig(AppConfig):
         from frimble.films.models import DensityReading
 
         for model in (ControlStrip, Exposure, LampRecord, DensityReading):
-            post_save.connect(light_room.forget, sender=model, dispatch_uid=f"light room, {model.__name__}")
+            post_save.connect(light_room.invalidate, sender=model, dispatch_uid=f"light room, {model.__name__}")

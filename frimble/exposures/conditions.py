@@ -5,28 +5,30 @@ from django.db import models
 from frimble.coatings.models import Emulsion
 from frimble.core.exposure.chart import times as chart_times
 from frimble.exposures.lamps.models import Lamp
-from frimble.films.models import FilmSystem
-from frimble.screens.models import MeshKind
+from frimble.films.models import FilmProcess
+from frimble.screens.models import MeshType
 
 
 class Setup(models.Model):
     """What a time rests on: the five conditions of the exposure chart."""
 
-    CONDITIONS = ("mesh", "formula", "emulsion", "lamp", "film")
+    CONDITIONS = ("mesh", "formula", "emulsion", "lamp", "film_process")
 
-    mesh = models.ForeignKey(MeshKind, on_delete=models.PROTECT, related_name="+")
+    mesh = models.ForeignKey(MeshType, on_delete=models.PROTECT, related_name="+")
     formula = models.CharField(max_length=60)
     emulsion = models.ForeignKey(Emulsion, on_delete=models.PROTECT, related_name="+")
     lamp = models.ForeignKey(Lamp, on_delete=models.PROTECT, related_name="+")
-    film = models.ForeignKey(FilmSystem, on_delete=models.PROTECT, related_name="+")
+    film_process = models.ForeignKey(FilmProcess, on_delete=models.PROTECT, related_name="+")
 
     class Meta:
         abstract = True
 
     @property
     def conditions(self) -> chart_times.Conditions:
-        return chart_times.Conditions(str(self.mesh), self.formula, self.emulsion.name, self.lamp.name, self.film.name)
+        return chart_times.Conditions(
+            str(self.mesh), self.formula, self.emulsion.name, self.lamp.name, self.film_process.name
+        )
 
     @property
     def setup_words(self) -> str:
-        return f"{self.mesh}, {self.formula}, {self.emulsion}, {self.lamp}, {self.film}"
+        return f"{self.mesh}, {self.formula}, {self.emulsion}, {self.lamp}, {self.film_process}"

@@ -4,7 +4,15 @@ from frimble.exposures.chart.models import ChartEntries, ChartEntry
 from frimble.exposures.conditions import Setup
 from frimble.exposures.lamps.models import Lamp, LampRecord
 from frimble.exposures.production.models import Exposure
-from frimble.exposures.steptests.models import ReadStep, StepPhoto, StepTest, TestReading, TestScreen, Trial, photo_name
+from frimble.exposures.steptests.models import (
+    ReadStep,
+    StepPhoto,
+    StepTest,
+    TestComparison,
+    TestReading,
+    TestScreen,
+    photo_name,
+)
 from frimble.exposures.strips.models import ControlStrip
 from frimble.exposures.timer.models import Run, Tap
 
@@ -21,8 +29,8 @@ __all__ = [
     "StepPhoto",
     "StepTest",
     "Tap",
+    "TestComparison",
     "TestReading",
     "TestScreen",
-    "Trial",
     "photo_name",
 ]

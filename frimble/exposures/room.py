@@ -11,7 +11,7 @@ from typing import NamedTuple
 from frimble.core.exposure.chart import drift
 from frimble.exposures.models import ChartEntry, ControlStrip, Lamp, LampRecord, Run
 from frimble.films.models import DensityReading
-from frimble.people.cached import Kept
+from frimble.people.cached import CachedValue
 
 # As many as tell of a season, charted the newest.
 _STRIPS = 1500
@@ -19,7 +19,7 @@ _STRIPS = 1500
 _LAMP_RECORDS = 2000
 _SHOWN = 60
 _KEPT_S = 60
-_KEPT = {name: Kept(f"light-room-{name}", _KEPT_S) for name in ("records", "burned", "densities", "strips")}
+_KEPT = {name: CachedValue(f"light-room-{name}", _KEPT_S) for name in ("records", "burned", "densities", "strips")}
 
 
 class LampRead(NamedTuple):
@@ -46,28 +46,28 @@ class StripRead(NamedTuple):
 
 
 _STRIP_COLUMNS = (
-    "lamp_id", "emulsion_id", "step", "at", "lamp__name", "emulsion__name", "exposure__event__meshing__frame__code",
+    "lamp_id", "emulsion_id", "step", "at", "lamp__name", "emulsion__name", "exposure__event__installation__frame__code",
 )  # fmt: skip
 
 
 class DensityRead(NamedTuple):
-    """The newest densities of a film system in one band."""
+    """The newest densities of a film process in one band."""
 
     dmax: float
     dmin: float
 
 
-def forget(**kwargs) -> None:
+def invalidate(**kwargs) -> None:
     """Read anew: something of the light room was written."""
     for kept in _KEPT.values():
-        kept.forget()
+        kept.invalidate()
 
 
 class LightRoom:
-    """Looks each thing up the first time it is asked for; `in_force` are the house standards."""
+    """Looks each thing up the first time it is asked for; `settings` are the house standards."""
 
-    def __init__(self, in_force):
-        self.in_force = in_force
+    def __init__(self, settings):
+        self.settings = settings
         self._told: dict[tuple, drift.Drift | None] = {}
 
     def hours(self, lamp: Lamp) -> float | None:
@@ -83,14 +83,14 @@ class LightRoom:
         """When its bulb or tubes were last replaced."""
         return self._replaced.get(lamp.pk)
 
-    def dmin(self, film) -> float:
+    def dmin(self, film_process) -> float:
         """Clear film to the lamp's light: by UV where measured, else visible, else the house's usual."""
-        found = self.density(film, "uv") or self.density(film, "visible")
-        return found.dmin if found else self.in_force["film.usual_clear"]
+        found = self.density(film_process, "uv") or self.density(film_process, "visible")
+        return found.dmin if found else self.settings["film.usual_clear"]
 
-    def density(self, film, band: str) -> DensityRead | None:
-        """The newest reading of a film system in one band, or None; the bands are never mixed."""
-        return self._densities.get((film.pk, band))
+    def density(self, film_process, band: str) -> DensityRead | None:
+        """The newest reading of a film process in one band, or None; the bands are never mixed."""
+        return self._densities.get((film_process.pk, band))
 
     def strips(self, lamp_id: int, emulsion_id: int, since=None) -> list[StripRead]:
         """The newest strips read under a lamp on an emulsion since a moment, oldest first: those that are charted."""
@@ -102,16 +102,16 @@ class LightRoom:
         if asked not in self._told:
             steps = [s.step for s in self._since(*asked)]
             long = len(steps) > _SHOWN
-            baseline = drift.baseline_of(steps, self.in_force) if long else None
-            self._told[asked] = drift.drift_of(steps[-_SHOWN:], self.in_force, baseline)
+            baseline = drift.baseline_of(steps, self.settings) if long else None
+            self._told[asked] = drift.drift_of(steps[-_SHOWN:], self.settings, baseline)
         return self._told[asked]
 
     def steady_since(self, entry: ChartEntry, since) -> bool:
         """Whether enough strips were read since a moment, and they read as those between the calibration and then."""
         strips = self._since(entry.lamp_id, entry.emulsion_id, entry.accepted_at)
-        baseline = drift.baseline_of([s.step for s in strips if s.at <= since], self.in_force)
+        baseline = drift.baseline_of([s.step for s in strips if s.at <= since], self.settings)
         after = [s.step for s in strips if s.at > since][-_SHOWN:]
-        found = drift.drift_of(after, self.in_force, baseline) if baseline else None
+        found = drift.drift_of(after, self.settings, baseline) if baseline else None
         return found is not None and found.signal is None
 
     def drifts(self, times) -> list[tuple]:
@@ -175,8 +175,8 @@ class LightRoom:
         return _KEPT["densities"].get(self._read_densities)
 
     def _read_densities(self) -> dict[tuple[int, str], DensityRead]:
-        rows = DensityReading.objects.order_by("at", "pk").values_list("system_id", "band", "dmax", "dmin")
-        return {(system, band): DensityRead(dmax, dmin) for system, band, dmax, dmin in rows}
+        rows = DensityReading.objects.order_by("at", "pk").values_list("process_id", "band", "dmax", "dmin")
+        return {(process, band): DensityRead(dmax, dmin) for process, band, dmax, dmin in rows}
 
     @cached_property
     def _strips(self) -> dict[tuple[int, int], list[StripRead]]:

@@ -9,11 +9,14 @@ from frimble.films.separations import views as separations_views
 app_name = "films"
 
 urlpatterns = [
-    path("", library_views.positives, name="positives"),
-    path("systems/", processes_views.systems, name="systems"),
-    path("<int:pk>/", processes_views.system, name="system"),
-    path("positives/new/", library_views.add_positive, name="add-positive"),
-    path("positives/<int:pk>/", library_views.positive, name="positive"),
+    path("", library_views.films, name="films"),
+    path("processes/", processes_views.processes, name="processes"),
+    path("processes/new/", processes_views.edit_process, name="add-process"),
+    path("processes/<int:pk>/", processes_views.process, name="process"),
+    path("processes/<int:pk>/change/", processes_views.edit_process, name="edit-process"),
+    path("processes/<int:pk>/densitometer/", processes_views.densitometer, name="densitometer"),
+    path("films/new/", library_views.add_film, name="add-film"),
+    path("films/<int:pk>/", library_views.film, name="film"),
     path("placement/", placement_views.placement, name="placement"),
     path("placement.pdf", placement_views.as_pdf, name="placement-pdf"),
     path("placement.svg", placement_views.as_svg, name="placement-svg"),
@@ -23,7 +26,4 @@ urlpatterns = [
     path("sheets/<int:pk>/picture.png", checks_views.picture, name="sheet-picture"),
     path("sheets/<int:pk>/densities.png", checks_views.densities, name="sheet-densities"),
     path("sheets/<int:pk>/loupe.png", checks_views.loupe, name="sheet-loupe"),
-    path("systems/new/", processes_views.edit_system, name="add-system"),
-    path("<int:pk>/change/", processes_views.edit_system, name="edit-system"),
-    path("<int:pk>/densitometer/", processes_views.densitometer, name="densitometer"),
 ]

@@ -6,7 +6,7 @@ from datetime import timedelta
 from frimble.core.conclusions import Conclusion
 from frimble.core.tension.measurement import match_within_job
 from frimble.exposures.models import Exposure
-from frimble.films.models import Positive
+from frimble.films.models import Film
 from frimble.jobs.models import Job, Photo
 from frimble.people import settings as house_settings
 from frimble.press.models import PressVisit
@@ -21,7 +21,7 @@ class History:
     """All that is known of a design, newest first."""
 
     earlier: list[Job]
-    films: list[Positive]
+    films: list[Film]
     exposures: list[Exposure]
     visits: list[PressVisit]
     photos: list[Photo]
@@ -31,13 +31,13 @@ class History:
 def history_of(job: Job) -> History:
     """What was made for this job and for others of the same name."""
     jobs = list(Job.objects.filter(name__iexact=job.name).order_by("-number"))
-    films = Positive.objects.filter(job_number__in=[j.number for j in jobs])
-    exposures = Exposure.objects.filter(positive__in=films).select_related("event__meshing__frame", "positive")
-    visits = PressVisit.objects.filter(job__in=jobs).select_related("event__meshing__frame", "event__by", "job")
+    films = Film.objects.filter(job_number__in=[j.number for j in jobs])
+    exposures = Exposure.objects.filter(film__in=films).select_related("event__installation__frame", "film")
+    visits = PressVisit.objects.filter(job__in=jobs).select_related("event__installation__frame", "event__by", "job")
     visited = list(visits.order_by("-event__at")[:_MOST_VISITS])
     return History(
         [j for j in jobs if j != job],
-        list(films.select_related("system").prefetch_related("checks")),
+        list(films.select_related("process").prefetch_related("checks")),
         list(exposures.order_by("-event__at")[:_MOST_VISITS]),
         visited,
         list(Photo.objects.filter(job__in=jobs).select_related("job", "by")),
@@ -50,7 +50,7 @@ def _match(visits) -> Conclusion | None:
     if not visits:
         return None
     since = visits[0].event.at - timedelta(days=_OF_ONE_RUN_DAYS)
-    frames = {v.event.meshing.frame_id for v in visits if v.event.at >= since}
+    frames = {v.event.installation.frame_id for v in visits if v.event.at >= since}
     measured = Screen.objects.for_lists().filter(frame__in=frames, tension_n_per_cm__isnull=False)
     means = {s.code: s.tension_n_per_cm for s in measured}
     return match_within_job(means, house_settings.current()) if len(means) > 1 else None

@@ -3,7 +3,7 @@
 from django import forms
 
 from frimble.jobs.models import Photo
-from frimble.screens.models import MeshKind
+from frimble.screens.models import MeshType
 from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import RecordField, WholeField
 
@@ -17,6 +17,6 @@ class PhotoForm(ActForm):
 class NeedForm(ActForm):
     """Screens a job wants."""
 
-    mesh = RecordField(MeshKind.objects.filter(thermal=False), label="Mesh", empty_label=None)
+    mesh = RecordField(MeshType.objects.filter(thermal=False), label="Mesh", empty_label=None)
     formula = forms.CharField(label="Coat formula", max_length=60, initial="P1 S1")
     number = WholeField(label="Screens", min_value=1, max_value=40, initial=1)

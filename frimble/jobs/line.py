@@ -25,7 +25,7 @@ class Stop:
 
 
 @dataclass(frozen=True)
-class Floor:
+class StationCounts:
     """How many screens stand at each station and ask for a hand there; counted, not read."""
 
     now: object
@@ -41,9 +41,12 @@ class Floor:
         now = timezone.now()
         wet = Q(state__in=lifecycle.DRIES, wet_until__gt=now)
         told = Screen.objects.aggregate(
-            total=Count("pk"), racked=Count("slot"), first=Min("wet_until", filter=wet), dry=Count("pk", filter=wet),
+            total=Count("pk"),
+            racked=Count("slot"),
+            first=Min("wet_until", filter=wet),
+            dry=Count("pk", filter=wet),
             **{f"{state}_": Count("pk", filter=Q(state=state) & ~wet) for state in lifecycle.State},
-        )  # fmt: skip
+        )
         counts, asking = {}, {"dry": 0}
         for name in lifecycle.STATIONS:
             states = lifecycle.states_at(name)
@@ -83,10 +86,10 @@ def _station_case(now):
     return Case(When(dries, then=Value("dry")), *whens, default=Value(""))
 
 
-def floor_of(request) -> Floor:
+def floor_of(request) -> StationCounts:
     """The floor, read once for a request."""
     if not hasattr(request, "frimble_floor"):
-        request.frimble_floor = Floor.read()
+        request.frimble_floor = StationCounts.read()
     return request.frimble_floor
 
 
@@ -94,19 +97,19 @@ def open_runs_of(request) -> list[Run]:
     """The timers that are open, read once for a request."""
     if not hasattr(request, "frimble_open_runs"):
         open_runs = Run.objects.filter(status=Run.Status.OPEN)
-        request.frimble_open_runs = list(open_runs.select_related("screen__frame", "screen__meshing__mesh")[:2])
+        request.frimble_open_runs = list(open_runs.select_related("screen__frame", "screen__installation__mesh")[:2])
     return request.frimble_open_runs
 
 
 _WORDS = {"coat": "to coat", "expose": "ready", "wash": "at booth", "press": "for press", "reclaim": "to clear"}
 
 
-def stops(floor: Floor) -> list[Stop]:
+def stops(floor: StationCounts) -> list[Stop]:
     """The stops in the order the work goes."""
     due_all = sum(floor.asking.values())
     line = [
         Stop("Today", reverse("jobs:today"), f"{due_all} due" if due_all else "", bool(due_all), "1"),
-        Stop("Film", reverse("films:positives"), "", False, "2"),
+        Stop("Film", reverse("films:films"), "", False, "2"),
         Stop("Mesh", reverse("screens:meshes"), "", False, "3"),
     ]
     for key, name in zip("456789", lifecycle.STATIONS, strict=True):
@@ -138,5 +141,5 @@ def side_stops() -> list[Stop]:
         Stop("Jobs", reverse("jobs:jobs")),
         Stop("Chart", reverse("exposures:chart")),
         Stop("Batches", reverse("coatings:batches")),
-        Stop("Standards", reverse("people:standards")),
+        Stop("Standards", reverse("people:settings")),
     ]

@@ -6,7 +6,7 @@ from django.db import models
 
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
-from frimble.screens.models import MeshKind
+from frimble.screens.models import MeshType
 
 
 class Job(models.Model):
@@ -28,7 +28,7 @@ class ScreenNeed(models.Model):
     """Screens a job wants: so many of a mesh, coated with a formula."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="needs")
-    mesh = models.ForeignKey(MeshKind, on_delete=models.PROTECT, related_name="+")
+    mesh = models.ForeignKey(MeshType, on_delete=models.PROTECT, related_name="+")
     formula = models.CharField(max_length=60)
     number = models.PositiveSmallIntegerField(default=1)
 

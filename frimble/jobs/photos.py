@@ -10,7 +10,7 @@ def keep_photo(job: Job, person, *, picture, shows, words="") -> Photo:
     """Store a photograph.
 
     Raises:
-        OutOfRange: not a picture, or one too large.
+        InvalidInput: not a picture, or one too large.
     """
     photo = Photo(job=job, shows=shows, words=words, at=timezone.now(), by=person)
     photo.picture.save("photo", redrawn(picture, "picture"), save=False)

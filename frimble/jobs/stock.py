@@ -23,44 +23,45 @@ def coming() -> list[ScreenNeed]:
     return list(needs.order_by("job__press_on"))
 
 
-def stock(in_force, now) -> list[dict]:
+def stock(settings, now) -> list[dict]:
     """Coated screens, oldest first, each with its formula."""
-    rows = outcomes.coated_stock(in_force, now)
-    coats = drying_queries.coats_on([r["screen"].meshing_id for r in rows])
-    return [r | {"coat": coats.get(r["screen"].meshing_id)} for r in rows]
+    rows = outcomes.coated_stock(settings, now)
+    coats = drying_queries.coats_on([r["screen"].installation_id for r in rows])
+    return [r | {"coat": coats.get(r["screen"].installation_id)} for r in rows]
 
 
 def balances(rows, needs, today) -> list[coated_stock.Balance]:
     """Wanted against coated, for each mesh and coat the coming jobs name."""
     wants = [
-        coated_stock.Want(str(n.job), (n.job.press_on - today).days, str(n.mesh), n.formula, n.number) for n in needs
+        coated_stock.ScreenDemand(str(n.job), (n.job.press_on - today).days, str(n.mesh), n.formula, n.number)
+        for n in needs
     ]
     coated = Counter((str(r["screen"].mesh), r["coat"].formula) for r in rows if r["coat"] and not r["late"])
     meshes = {n.mesh_id: str(n.mesh) for n in needs}
-    counted = Screen.objects.filter(state=lifecycle.State.BARE, meshing__mesh__in=meshes).order_by()
-    bare = {meshes[key]: number for key, number in counted.values_list("meshing__mesh").annotate(Count("pk"))}
+    counted = Screen.objects.filter(state=lifecycle.State.BARE, installation__mesh__in=meshes).order_by()
+    bare = {meshes[key]: number for key, number in counted.values_list("installation__mesh").annotate(Count("pk"))}
     return coated_stock.balance(wants, coated, bare)
 
 
-def emulsion_needed(found, needs, in_force) -> tuple[float, list]:
-    """(litres that coating what is short would take on the smallest frames, how each emulsion's pots last with that)."""
+def emulsion_needed(found, needs, settings) -> tuple[float, list]:
+    """(litres that coating what is short would take on the smallest frames, how each emulsion's batches last with that)."""
     meshes = {str(n.mesh): n.mesh for n in needs}
     smallest = Frame.objects.order_by("outer_width_mm").first()
     if smallest is None:
         return 0.0, []
-    wide, high = run_queries.coated_size_mm(smallest, in_force)
+    wide, high = run_queries.coated_size_mm(smallest, settings)
     litres = 0.0
     for balance in found:
-        formula, geometry = parse_formula(balance.formula, in_force), meshes[balance.mesh].geometry(in_force)
-        litres += balance.short * wet_coat.screen_ml(formula, geometry, wide, high, in_force) / 1000
-    return litres, batch_queries.outlooks(in_force, litres)
+        formula, geometry = parse_formula(balance.formula, settings), meshes[balance.mesh].geometry(settings)
+        litres += balance.short * wet_coat.screen_ml(formula, geometry, wide, high, settings) / 1000
+    return litres, batch_queries.outlooks(settings, litres)
 
 
-def add_need(job: Job, mesh, formula: str, number: int, in_force) -> ScreenNeed:
+def add_need(job: Job, mesh, formula: str, number: int, settings) -> ScreenNeed:
     """Write down that a job wants screens of a mesh and coat; the same again changes the number.
 
     Raises:
-        OutOfRange: the formula does not parse.
+        InvalidInput: the formula does not parse.
     """
-    text = str(parse_formula(formula, in_force))
+    text = str(parse_formula(formula, settings))
     return ScreenNeed.objects.update_or_create(job=job, mesh=mesh, formula=text, defaults={"number": number})[0]

@@ -24,7 +24,7 @@ _FURTHEST_FIRST = ("wash", "expose", "coat", "reclaim")
 
 
 @dataclass
-class NextThing:
+class NextTask:
     """The largest thing on the page: a headline, a line under it, where it is done, and a time with its window."""
 
     screen: object
@@ -35,26 +35,29 @@ class NextThing:
     time: object = None
 
 
-def next_thing(floor, in_force, open_runs) -> NextThing | None:
+def next_thing(floor, settings, open_runs) -> NextTask | None:
     """The one thing to do next, or None when nothing waits."""
     running = next(iter(open_runs), None)
     if running:
-        return NextThing(
-            running.screen, f"The timer is open for {running.screen.code}", running.why,
-            reverse("exposures:run", args=[running.pk]), "Go to the timer",
-        )  # fmt: skip
+        return NextTask(
+            running.screen,
+            f"The timer is open for {running.screen.code}",
+            running.why,
+            reverse("exposures:run", args=[running.pk]),
+            "Go to the timer",
+        )
     for name in _FURTHEST_FIRST:
         waiting = floor.screens(name).waiting_for_hand().order_by(Coalesce("coated_at", "since"))
         oldest = waiting.first() if floor.asking[name] else None
         if oldest:
-            return _for(oldest, floor.now, in_force)
+            return _for(oldest, floor.now, settings)
     return None
 
 
-def _for(screen, now, in_force) -> NextThing:
-    first = lifecycle.next_steps(screen.life, now, in_force)[0]
+def _for(screen, now, settings) -> NextTask:
+    first = lifecycle.next_steps(screen.life, now, settings)[0]
     url = step_url(first.step.kind, screen.code)
-    thing = NextThing(screen, f"{first.step.label} {screen.code}", first.reason, url, first.step.label)
+    thing = NextTask(screen, f"{first.step.label} {screen.code}", first.reason, url, first.step.label)
     if first.step.kind == "expose":
         _add_time(thing)
     elif screen.is_test and screen.state == lifecycle.State.WASHED:
@@ -90,8 +93,14 @@ def rows(floor, calibrated) -> list[dict]:
     for name in lifecycle.STATIONS:
         if count := floor.counts[name]:
             screens = first[name]
-            found.append({"name": name, "screens": screens, "more": max(0, count - _SHOWN),
-                          "words": _row_words(name, screens, floor, calibrated)})  # fmt: skip
+            found.append(
+                {
+                    "name": name,
+                    "screens": screens,
+                    "more": max(0, count - _SHOWN),
+                    "words": _row_words(name, screens, floor, calibrated),
+                }
+            )
     return found
 
 
@@ -107,34 +116,49 @@ def _row_words(name, screens, floor, calibrated) -> str:
     return "; ".join(f"{count} {words}" for words, count in states.items()).capitalize() + "."
 
 
-def wants_a_look(floor, in_force, calibrated) -> list[dict]:
+def wants_a_look(floor, settings, calibrated) -> list[dict]:
     """Screens, batches and times that somebody should see to, each with its reason."""
     found = []
-    keeps = in_force["coat.keeps_days"]
+    keeps = settings["coat.keeps_days"]
     oldest = floor.screens("expose").filter(coated_at__lt=floor.now - timedelta(days=keeps + 1)).order_by("coated_at")
     for screen in oldest[:_LOOKED_AT]:
         days = (floor.now - screen.coated_at).days
-        found.append({"who": screen.code, "words": f"was coated {days} days ago; coats keep {keeps:g}.",
-                      "url": reverse("screens:passport", args=[screen.code])})  # fmt: skip
-    poor = Screen.objects.for_lists().filter(tension_n_per_cm__lt=in_force["tension.poor_below"])
+        found.append(
+            {
+                "who": screen.code,
+                "words": f"was coated {days} days ago; coats keep {keeps:g}.",
+                "url": reverse("screens:passport", args=[screen.code]),
+            }
+        )
+    poor = Screen.objects.for_lists().filter(tension_n_per_cm__lt=settings["tension.poor_below"])
     for screen in poor.order_by("tension_n_per_cm")[:_LOOKED_AT]:
-        found.append({"who": screen.code, "words": f"is down to {screen.tension_n_per_cm:.1f} N/cm.",
-                      "url": reverse("screens:passport", args=[screen.code])})  # fmt: skip
+        found.append(
+            {
+                "who": screen.code,
+                "words": f"is down to {screen.tension_n_per_cm:.1f} N/cm.",
+                "url": reverse("screens:passport", args=[screen.code]),
+            }
+        )
     for batch in Batch.objects.in_use():
-        age = batch.age(floor.now, in_force)
+        age = batch.age(floor.now, settings)
         if age.verdict != "fresh":
             found.append(
                 {
                     "who": str(batch),
                     "words": f"is {age.verdict}. {age.reason}",
-                    "url": reverse("coatings:pot", args=[batch.code]),
+                    "url": reverse("coatings:batch", args=[batch.code]),
                 }
             )
-    for last, _, told in LightRoom(in_force).drifts(calibrated):
+    for last, _, told in LightRoom(settings).drifts(calibrated):
         if told.signal:
-            found.append({"who": f"{last.lamp}, {last.emulsion}", "words": f"recalibrate. {told.factor.reason}",
-                          "url": reverse("exposures:lamp", args=[last.lamp_id])})  # fmt: skip
-    stale = in_force["exposure.stale_days"]
+            found.append(
+                {
+                    "who": f"{last.lamp}, {last.emulsion}",
+                    "words": f"recalibrate. {told.factor.reason}",
+                    "url": reverse("exposures:lamp", args=[last.lamp_id]),
+                }
+            )
+    stale = settings["exposure.stale_days"]
     old = [t for t in calibrated if (floor.now - t.accepted_at).days > stale]
     if old:
         count = "1 calibrated time is" if len(old) == 1 else f"{len(old)} calibrated times are"

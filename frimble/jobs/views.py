@@ -24,11 +24,11 @@ _COATED_SHOWN = 40
 
 def show_today(request):
     """Which screens stand where, and what to do next."""
-    floor, in_force, calibrated = floor_of(request), house_settings.current(), chart_queries.calibrated()
+    floor, settings, calibrated = floor_of(request), house_settings.current(), chart_queries.calibrated()
     context = {
-        "next": today.next_thing(floor, in_force, open_runs_of(request)),
+        "next": today.next_thing(floor, settings, open_runs_of(request)),
         "rows": today.rows(floor, calibrated),
-        "look": today.wants_a_look(floor, in_force, calibrated),
+        "look": today.wants_a_look(floor, settings, calibrated),
         "day": timezone.localdate(),
         "due": sum(floor.asking.values()),
         "empty": not floor.total,
@@ -63,7 +63,7 @@ def job(request, number):
     found = get_object_or_404(Job, number=number)
     wants = request.POST.get("act") == "need"
     need = NeedForm(request.POST if wants else None)
-    if wants and need.attempt(lambda cleaned: stock.add_need(found, in_force=house_settings.current(), **cleaned)):
+    if wants and need.attempt(lambda cleaned: stock.add_need(found, settings=house_settings.current(), **cleaned)):
         return redirect("jobs:job", number)
     form = PhotoForm(None if wants else request.POST or None, request.FILES or None)
     if (
@@ -79,14 +79,18 @@ def job(request, number):
 
 def coated(request):
     """Coated screens, oldest first, and which mesh runs short for the coming jobs."""
-    in_force, now = house_settings.current(), timezone.now()
-    rows, needs = stock.stock(in_force, now), stock.coming()
+    settings, now = house_settings.current(), timezone.now()
+    rows, needs = stock.stock(settings, now), stock.coming()
     found = stock.balances(rows, needs, timezone.localdate())
-    litres, outlooks = stock.emulsion_needed(found, needs, in_force)
+    litres, outlooks = stock.emulsion_needed(found, needs, settings)
     context = {
-        "rows": rows[:_COATED_SHOWN], "more": max(0, len(rows) - _COATED_SHOWN), "balances": found, "litres": litres,
-        "outlooks": outlooks, "keeps": in_force["coat.keeps_days"],
-    }  # fmt: skip
+        "rows": rows[:_COATED_SHOWN],
+        "more": max(0, len(rows) - _COATED_SHOWN),
+        "balances": found,
+        "litres": litres,
+        "outlooks": outlooks,
+        "keeps": settings["coat.keeps_days"],
+    }
     return render(request, "jobs/coated.html", context)
 
 

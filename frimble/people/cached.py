@@ -4,22 +4,22 @@ from django.core.cache import cache
 from django.db import transaction
 
 
-class Kept:
+class CachedValue:
     """A value kept under a name, worked out anew when it is forgotten, grows old, or house standards have changed."""
 
     def __init__(self, name: str, seconds: int):
         self.name, self.seconds = name, seconds
 
-    def get(self, make, in_force=None):
+    def get(self, make, settings=None):
         """The value, from `make()` where none is kept that was worked out under these standards."""
-        under = dict(in_force or {})
+        under = dict(settings or {})
         kept = cache.get(self.name)
         if kept is None or kept[0] != under:
             kept = under, make()
             cache.set(self.name, kept, self.seconds)
         return kept[1]
 
-    def forget(self, **kwargs) -> None:
+    def invalidate(self, **kwargs) -> None:
         """Something it rests on was written; signals may call this.
 
         Once more when that is committed, since another page may have worked it out from the old state in between.

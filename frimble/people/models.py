@@ -43,7 +43,7 @@ class Person(AbstractUser):
         return self.may_record or self.role == self.Role.PRESS
 
 
-class HouseStandard(models.Model):
+class HouseSetting(models.Model):
     """A house standard the shop has changed from the core's default; its history says who, when and why."""
 
     key = models.CharField(max_length=60, primary_key=True)

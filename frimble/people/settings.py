@@ -4,15 +4,15 @@ import threading
 
 from django.db import DatabaseError
 
-from frimble.core.conclusions import OutOfRange
-from frimble.core.settings import REGISTER, Standards
-from frimble.people.models import HouseStandard
+from frimble.core.conclusions import InvalidInput
+from frimble.core.settings import REGISTER, HouseSettings
+from frimble.people.models import HouseSetting
 
 # What a request has read; empty outside of requests, where every call reads anew.
 _held = threading.local()
 
 
-def current() -> Standards:
+def current() -> HouseSettings:
     """The standards in force; within a request read once."""
     if not getattr(_held, "in_request", False):
         return _read()
@@ -31,36 +31,36 @@ def end_request(**kwargs) -> None:
     _held.in_request, _held.read = False, None
 
 
-def _read() -> Standards:
+def _read() -> HouseSettings:
     changed = {}
-    for row in HouseStandard.objects.all():
+    for row in HouseSetting.objects.all():
         if row.key in REGISTER:
             changed[row.key] = REGISTER[row.key].parse(row.value)
-    return Standards(changed)
+    return HouseSettings(changed)
 
 
-def current_or_defaults() -> Standards:
+def current_or_defaults() -> HouseSettings:
     """The shop's standards, or the register's where no shop has been set up yet: for commands that need no records."""
     try:
         return current()
     except DatabaseError:
-        return Standards()
+        return HouseSettings()
 
 
-def change(key: str, raw: str, reason: str, person, now) -> HouseStandard:
+def change(key: str, raw: str, reason: str, person, now) -> HouseSetting:
     """Set a house standard, or put it back when the value is the default again.
 
     Raises:
-        OutOfRange: unknown key, a value outside its limits, or no reason given.
+        InvalidInput: unknown key, a value outside its limits, or no reason given.
     """
     if key not in REGISTER:
-        raise OutOfRange("There is no such house standard.", "key")
+        raise InvalidInput("There is no such house standard.", "key")
     value = REGISTER[key].parse(raw)
     if not reason.strip():
-        raise OutOfRange("Say why: the next person will ask.", "reason")
+        raise InvalidInput("Say why: the next person will ask.", "reason")
     _held.read = None
     shown = f"{value:g}" if isinstance(value, float) else value
-    row, _ = HouseStandard.objects.update_or_create(
+    row, _ = HouseSetting.objects.update_or_create(
         key=key,
         defaults={"value": shown, "reason": reason.strip()[:300], "changed_by": person, "changed_at": now},
     )

@@ -10,11 +10,11 @@ from django.utils import timezone
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.settings import MARKS, REGISTER
 from frimble.people import settings as house_settings
 from frimble.people.forms import SignInForm
-from frimble.people.models import HouseStandard, Person
+from frimble.people.models import HouseSetting, Person
 from frimble.people.permissions import leads
 
 GROUP_TITLES = {
@@ -68,7 +68,7 @@ def set_preference(request, name):
 
 
 @leads
-def house_standards(request):
+def house_settings_page(request):
     """Every limit, default and school with its mark, reason and history; leads change them here."""
     problem = None
     if request.method == "POST":
@@ -80,7 +80,7 @@ def house_standards(request):
                 request.user,
                 timezone.now(),
             )
-        except OutOfRange as error:
+        except InvalidInput as error:
             problem = {"key": request.POST.get("key"), "message": str(error), "field": error.field}
         else:
             messages.success(request, f"{REGISTER[row.key].label}: now {row.value}.")
@@ -90,13 +90,13 @@ def house_standards(request):
         "marks": MARKS,
         "problem": problem,
     }
-    return render(request, "people/standards.html", context, status=422 if problem else 200)
+    return render(request, "people/settings.html", context, status=422 if problem else 200)
 
 
-def _groups(in_force, problem, typed):
-    changed = {row.key: row for row in HouseStandard.objects.select_related("changed_by")}
+def _groups(settings, problem, typed):
+    changed = {row.key: row for row in HouseSetting.objects.select_related("changed_by")}
     past = {}
-    for entry in HouseStandard.history.select_related("changed_by"):
+    for entry in HouseSetting.history.select_related("changed_by"):
         past.setdefault(entry.key, []).append(entry)
     rows = []
     for item in REGISTER.values():
@@ -104,10 +104,10 @@ def _groups(in_force, problem, typed):
         rows.append(
             {
                 "item": item,
-                "value": in_force[item.key],
+                "value": settings[item.key],
                 "changed": changed.get(item.key),
                 "history": past.get(item.key, []),
-                "typed": typed.get("value") if failed else in_force[item.key],
+                "typed": typed.get("value") if failed else settings[item.key],
                 "typed_reason": typed.get("reason", "") if failed else "",
                 "problem": problem if failed else None,
             }

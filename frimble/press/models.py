@@ -2,23 +2,23 @@
 
 from django.db import models
 
-from frimble.screens.models import LifeEvent
+from frimble.screens.models import ScreenEvent
 
 
 class PressVisit(models.Model):
     """A screen sent to press for a job, which is known by name here: jobs come after the press."""
 
-    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="press_visit")
+    event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="press_visit")
     job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, null=True, related_name="visits")
 
     def __str__(self) -> str:
-        return f"{self.event.meshing.frame} for {self.job}"
+        return f"{self.event.installation.frame} for {self.job}"
 
 
 class PressReport(models.Model):
     """A screen back from press: impressions it made."""
 
-    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="press_report")
+    event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="press_report")
     impressions = models.PositiveIntegerField()
 
     def __str__(self) -> str:

@@ -23,8 +23,12 @@ def back_from_press(code, person, *, impressions, **kwargs):
     most = house_settings.current()["press.most_impressions"]
     require_between(impressions, 0, most, "The number of impressions", "impressions")
     event = ledger.record(
-        code, "from_press", person, facts={"impressions": impressions},
-        summary=f"Back from press: {impressions} impressions", **kwargs,
-    )  # fmt: skip
+        code,
+        "from_press",
+        person,
+        facts={"impressions": impressions},
+        summary=f"Back from press: {impressions} impressions",
+        **kwargs,
+    )
     PressReport.objects.create(event=event, impressions=impressions)
     return event

@@ -6,19 +6,25 @@ from frimble.press.forms import FromPressForm, ToPressForm
 from frimble.screens.steps.pages import StepPage, show_step
 
 TO_PRESS = StepPage(
-    "to_press", ToPressForm,
+    "to_press",
+    ToPressForm,
     lambda form, screen, person: press_services.send_to_press(
-        screen.code, person, job=form.cleaned_data["job"], **form.common()),
-    "Send to press", "Taped, pinholes blocked, dry. Pull a test on scrap first.",
-)  # fmt: skip
+        screen.code, person, job=form.cleaned_data["job"], **form.common()
+    ),
+    "Send to press",
+    "Taped, pinholes blocked, dry. Pull a test on scrap first.",
+)
 
 
 FROM_PRESS = StepPage(
-    "from_press", FromPressForm,
+    "from_press",
+    FromPressForm,
     lambda form, screen, person: press_services.back_from_press(
-        screen.code, person, impressions=form.cleaned_data["impressions"], **form.common()),
-    "Record back from press", "How many prints this screen made, test pulls included.",
-)  # fmt: skip
+        screen.code, person, impressions=form.cleaned_data["impressions"], **form.common()
+    ),
+    "Record back from press",
+    "How many prints this screen made, test pulls included.",
+)
 
 
 @press_reporters

@@ -4,9 +4,9 @@ from django.db import transaction
 from django.utils import timezone
 
 from frimble.core import lifecycle
-from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.people import settings as house_settings
-from frimble.screens.models import Cycle, LifeEvent, Screen, Slot
+from frimble.screens.models import Cycle, Screen, ScreenEvent, Slot
 
 # Done to a frame or a bare mesh: they open no cycle.
 _BETWEEN_CYCLES = frozenset({"take_off", "send_away"})
@@ -31,7 +31,7 @@ def lock(code: str, expected_revision: int | None) -> Screen:
     screen = Screen.objects.select_for_update(of=("self",)).for_lists().get(frame__code=code)
     if expected_revision is not None and expected_revision != screen.revision:
         missed = screen.revision - expected_revision
-        events = list(screen.meshing.events.select_related("by").order_by("-pk")[: max(missed, 1)])
+        events = list(screen.installation.events.select_related("by").order_by("-pk")[: max(missed, 1)])
         raise Conflict(list(reversed(events)), screen.revision)
     return screen
 
@@ -40,39 +40,39 @@ def check_step(screen: Screen, kind: str, now, override_reason: str, person) -> 
     """Refuse a step the core forbids, unless a lead overrides with a reason.
 
     Raises:
-        Refused: with the core's reason.
+        RuleViolation: with the core's reason.
     """
     found = lifecycle.verdict(screen.life, kind, now, house_settings.current())
     if found.allowed:
         return
     if found.overridable and override_reason.strip():
         if not person.is_lead:
-            raise Refused(f"{found.reason} Only a lead may go on regardless.", field="override_reason")
+            raise RuleViolation(f"{found.reason} Only a lead may go on regardless.", field="override_reason")
         return
-    raise Refused(found.reason, overridable=found.overridable)
+    raise RuleViolation(found.reason, overridable=found.overridable)
 
 
 @transaction.atomic
 def record(
     code, kind, person, *, summary, facts=None, at=None, revision=None, override_reason="", note="", coat_colour=None
-) -> LifeEvent:
+) -> ScreenEvent:
     """Append one record to a screen's life and bring its projection up to date.
 
     Steps of the lifecycle are checked first; other kinds (tension, place) are checked by their own actions.
 
     Raises:
         Conflict: the screen has moved on since `revision`.
-        Refused: the core forbids the step now.
+        RuleViolation: the core forbids the step now.
     """
     screen = lock(code, revision)
     now = timezone.now()
     at = at or now
     if at > now + timezone.timedelta(minutes=1):
-        raise OutOfRange("That lies in the future: check date and clock.", "at")
+        raise InvalidInput("That lies in the future: check date and clock.", "at")
     if kind in lifecycle.STEPS:
         check_step(screen, kind, at, override_reason, person)
-    event = LifeEvent.objects.create(
-        meshing=screen.meshing,
+    event = ScreenEvent.objects.create(
+        installation=screen.installation,
         cycle=_cycle_for(screen, kind, at),
         kind=kind,
         at=at,
@@ -88,21 +88,21 @@ def record(
 
 
 @transaction.atomic
-def take_back(code, person, reason: str, revision=None) -> LifeEvent:
+def take_back(code, person, reason: str, revision=None) -> ScreenEvent:
     """Take back a screen's last record with a new record that names it; the life is projected anew.
 
     Raises:
-        OutOfRange: no reason given, or there is nothing to take back.
-        Refused: its old slot has been taken meanwhile.
+        InvalidInput: no reason given, or there is nothing to take back.
+        RuleViolation: its old slot has been taken meanwhile.
     """
     screen = lock(code, revision)
     if not reason.strip():
-        raise OutOfRange("Say what was wrong with it.", "reason")
-    last = screen.meshing.events.standing().order_by("-at", "-pk").first()
+        raise InvalidInput("Say what was wrong with it.", "reason")
+    last = screen.installation.events.standing().order_by("-at", "-pk").first()
     if last is None:
-        raise OutOfRange("There is no record to take back.", "reason")
-    event = LifeEvent.objects.create(
-        meshing=screen.meshing,
+        raise InvalidInput("There is no record to take back.", "reason")
+    event = ScreenEvent.objects.create(
+        installation=screen.installation,
         cycle=last.cycle,
         kind="taken_back",
         at=timezone.now(),
@@ -111,30 +111,32 @@ def take_back(code, person, reason: str, revision=None) -> LifeEvent:
         note=reason.strip()[:400],
         replaces=last,
     )
-    life = projected(screen.meshing)
+    life = projected(screen.installation)
     if life.slot and Screen.objects.filter(slot__code=life.slot).exclude(pk=screen.pk).exists():
-        raise Refused(f"Slot {life.slot}, where it stood, has been taken meanwhile. Put it in another slot instead.")
+        raise RuleViolation(
+            f"Slot {life.slot}, where it stood, has been taken meanwhile. Put it in another slot instead."
+        )
     _store(screen, life, coat_colour=None)
     _reopen_cycle(last)
     return event
 
 
-def begin_mesh(screen: Screen, meshing) -> None:
+def begin_mesh(screen: Screen, installation) -> None:
     """Put a new mesh life on a screen that has none; to be called with the screen locked."""
-    screen.meshing = meshing
-    _store(screen, lifecycle.project(lifecycle.Line(meshing.line), ()), coat_colour="")
+    screen.installation = installation
+    _store(screen, lifecycle.project(lifecycle.Line(installation.line), ()), coat_colour="")
 
 
-def projected(meshing) -> lifecycle.Life:
+def projected(installation) -> lifecycle.Life:
     """A mesh's life, replayed from its standing records."""
-    events = [e.as_core() for e in meshing.events.standing()]
+    events = [e.as_core() for e in installation.events.standing()]
     has_mesh = True
-    return lifecycle.project(lifecycle.Line(meshing.line), events, has_mesh)
+    return lifecycle.project(lifecycle.Line(installation.line), events, has_mesh)
 
 
 def differences(screen: Screen) -> list[str]:
     """Fields in which the stored projection differs from the records; empty when it is true to them."""
-    stored, true = screen.life, projected(screen.meshing)
+    stored, true = screen.life, projected(screen.installation)
     return [
         f"{screen.code}: {name} is stored as {getattr(stored, name)!r}, the records say {getattr(true, name)!r}"
         for name in lifecycle.Life.__dataclass_fields__
@@ -142,9 +144,9 @@ def differences(screen: Screen) -> list[str]:
     ]
 
 
-def _after(screen: Screen, event: LifeEvent) -> lifecycle.Life:
-    later = screen.meshing.events.standing().filter(at__gt=event.at).exists()
-    return projected(screen.meshing) if later else lifecycle.advance(screen.life, event.as_core())
+def _after(screen: Screen, event: ScreenEvent) -> lifecycle.Life:
+    later = screen.installation.events.standing().filter(at__gt=event.at).exists()
+    return projected(screen.installation) if later else lifecycle.advance(screen.life, event.as_core())
 
 
 def _store(screen: Screen, life: lifecycle.Life, coat_colour: str | None) -> None:
@@ -172,19 +174,19 @@ def _cycle_for(screen: Screen, kind: str, at) -> Cycle | None:
     """The open cycle; a first step opens the next one. Measuring and placing a bare mesh belong to none."""
     cycle = screen.open_cycle
     if cycle is None and kind in lifecycle.STEPS and kind not in _BETWEEN_CYCLES:
-        number = screen.meshing.cycles.count() + 1
-        cycle = Cycle.objects.create(meshing=screen.meshing, number=number, started_at=at)
+        number = screen.installation.cycles.count() + 1
+        cycle = Cycle.objects.create(installation=screen.installation, number=number, started_at=at)
     return cycle
 
 
-def _close_cycle(event: LifeEvent) -> None:
+def _close_cycle(event: ScreenEvent) -> None:
     step = lifecycle.STEPS.get(event.kind)
     if step and event.cycle and (step.closes_cycle or step.ends_mesh):
         event.cycle.closed_at = event.at
         event.cycle.save(update_fields=["closed_at"])
 
 
-def _reopen_cycle(event: LifeEvent) -> None:
+def _reopen_cycle(event: ScreenEvent) -> None:
     step = lifecycle.STEPS.get(event.kind)
     if step and event.cycle and (step.closes_cycle or step.ends_mesh):
         event.cycle.closed_at = None

@@ -3,28 +3,36 @@
 Records are append-only. `Screen` is a stored projection of them, computed by `frimble.core.lifecycle`."""
 
 from frimble.screens.blemishes.models import Blemish, photo_name
-from frimble.screens.meshes.models import MeshKind
+from frimble.screens.meshes.models import MeshType
 from frimble.screens.racks.models import Rack, Slot
 from frimble.screens.reclaim.models import ReclaimProduct
-from frimble.screens.register.models import Cycle, Frame, LifeEvent, LifeEventQuerySet, Meshing, Screen, ScreenQuerySet
-from frimble.screens.search.models import SavedLook
-from frimble.screens.tension.models import TensionMeasuring, TensionValue
+from frimble.screens.register.models import (
+    Cycle,
+    Frame,
+    MeshInstallation,
+    Screen,
+    ScreenEvent,
+    ScreenEventQuerySet,
+    ScreenQuerySet,
+)
+from frimble.screens.search.models import SavedSearch
+from frimble.screens.tension.models import TensionMeasurement, TensionValue
 
 __all__ = [
     "Blemish",
     "Cycle",
     "Frame",
-    "LifeEvent",
-    "LifeEventQuerySet",
-    "MeshKind",
-    "Meshing",
+    "MeshInstallation",
+    "MeshType",
     "Rack",
     "ReclaimProduct",
-    "SavedLook",
+    "SavedSearch",
     "Screen",
+    "ScreenEvent",
+    "ScreenEventQuerySet",
     "ScreenQuerySet",
     "Slot",
-    "TensionMeasuring",
+    "TensionMeasurement",
     "TensionValue",
     "photo_name",
 ]

@@ -7,7 +7,7 @@ from contextlib import closing
 from dataclasses import dataclass
 from pathlib import Path
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 
 DATABASE, FILES = "frimble.sqlite3", "media.tar"
 
@@ -30,12 +30,12 @@ def back_up(database: Path, media: Path, folder: Path) -> Backup:
     SQLite's own online copy: it takes what was committed, whoever writes meanwhile.
 
     Raises:
-        OutOfRange: the folder exists, there is no database, or the copy does not hold together.
+        InvalidInput: the folder exists, there is no database, or the copy does not hold together.
     """
     if folder.exists():
-        raise OutOfRange(f"{folder} exists already: a backup is never written over.", "folder")
+        raise InvalidInput(f"{folder} exists already: a backup is never written over.", "folder")
     if not database.is_file():
-        raise OutOfRange(f"There is no database at {database}.", "database")
+        raise InvalidInput(f"There is no database at {database}.", "database")
     folder.mkdir(parents=True)
     try:
         with closing(_open(database)) as source, closing(sqlite3.connect(folder / DATABASE)) as copy:
@@ -54,21 +54,21 @@ def check(folder: Path) -> Backup:
     """A backup that holds together.
 
     Raises:
-        OutOfRange: no backup lies there, or it is damaged.
+        InvalidInput: no backup lies there, or it is damaged.
     """
     path = folder / DATABASE
     if not path.is_file():
-        raise OutOfRange(f"There is no backup in {folder}.", "folder")
+        raise InvalidInput(f"There is no backup in {folder}.", "folder")
     try:
         with closing(_open(path)) as copy:
             told = copy.execute("PRAGMA integrity_check").fetchone()[0]
             astray = copy.execute("PRAGMA foreign_key_check").fetchone()
             if told != "ok" or astray:
-                raise OutOfRange(f"The backup in {folder} is damaged: {told if told != 'ok' else astray}.", "folder")
+                raise InvalidInput(f"The backup in {folder} is damaged: {told if told != 'ok' else astray}.", "folder")
             names = [n for (n,) in copy.execute("SELECT name FROM sqlite_master WHERE type = 'table' ORDER BY name")]
             rows = {n: copy.execute(f'SELECT COUNT(*) FROM "{n}"').fetchone()[0] for n in names}  # noqa: S608
     except sqlite3.DatabaseError as error:
-        raise OutOfRange(f"The backup in {folder} cannot be read: {error}.", "folder") from None
+        raise InvalidInput(f"The backup in {folder} cannot be read: {error}.", "folder") from None
     return Backup(folder, rows)
 
 
@@ -78,7 +78,7 @@ def restore(folder: Path, database: Path, media: Path, aside: Path) -> Backup:
     To be done while the server is stopped.
 
     Raises:
-        OutOfRange: the backup is damaged, or the present state cannot be put aside.
+        InvalidInput: the backup is damaged, or the present state cannot be put aside.
     """
     found = check(folder)
     if database.is_file():

@@ -2,13 +2,13 @@
 
 from django.db import models
 
-from frimble.screens.models import LifeEvent
+from frimble.screens.models import ScreenEvent
 
 
 class Washout(models.Model):
     """How a stencil was washed out."""
 
-    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="washout")
+    event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="washout")
     soak_s = models.FloatField()
     rinse_s = models.FloatField()
 

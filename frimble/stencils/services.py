@@ -14,14 +14,18 @@ from frimble.stencils.models import Washout
 @transaction.atomic
 def wash(code, person, *, soak_s, rinse_s, **kwargs):
     """Soaked and rinsed; the stencil now dries."""
-    in_force = house_settings.current()
-    require_between(soak_s, 0, in_force["wash.longest_s"], "The soak, in s,", "soak_s")
-    require_between(rinse_s, 1, in_force["wash.longest_s"], "The rinse, in s,", "rinse_s")
-    minutes = in_force["wash.dry_min"]
+    settings = house_settings.current()
+    require_between(soak_s, 0, settings["wash.longest_s"], "The soak, in s,", "soak_s")
+    require_between(rinse_s, 1, settings["wash.longest_s"], "The rinse, in s,", "rinse_s")
+    minutes = settings["wash.dry_min"]
     event = ledger.record(
-        code, "wash", person, facts=ledger.wetted({"soak_s": soak_s, "rinse_s": rinse_s}, minutes, timezone.now()),
-        summary=f"Washed out: soak {soak_s:g} s, rinse {rinse_s:g} s", **kwargs,
-    )  # fmt: skip
+        code,
+        "wash",
+        person,
+        facts=ledger.wetted({"soak_s": soak_s, "rinse_s": rinse_s}, minutes, timezone.now()),
+        summary=f"Washed out: soak {soak_s:g} s, rinse {rinse_s:g} s",
+        **kwargs,
+    )
     Washout.objects.create(event=event, soak_s=soak_s, rinse_s=rinse_s)
     return event
 
@@ -36,6 +40,10 @@ def inspect(code, person, *, verdict, pinholes, strip_step=None, **kwargs):
     words = {"pass": "passed", "fail": "failed"}[verdict]
     blocked = {0: "", 1: ", 1 pinhole blocked"}.get(pinholes, f", {pinholes} pinholes blocked")
     return ledger.record(
-        code, "inspect", person, facts={"passed": verdict == "pass", "pinholes": pinholes},
-        summary=f"Inspected: {words}{blocked}", **kwargs,
-    )  # fmt: skip
+        code,
+        "inspect",
+        person,
+        facts={"passed": verdict == "pass", "pinholes": pinholes},
+        summary=f"Inspected: {words}{blocked}",
+        **kwargs,
+    )

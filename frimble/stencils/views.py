@@ -8,25 +8,32 @@ from frimble.stencils import services as stencil_services
 from frimble.stencils.forms import InspectForm, WashForm
 
 WASH = StepPage(
-    "wash", WashForm,
+    "wash",
+    WashForm,
     lambda form, screen, person: stencil_services.wash(
-        screen.code, person, soak_s=form.cleaned_data["soak_s"], rinse_s=form.cleaned_data["rinse_s"], **form.common()),
+        screen.code, person, soak_s=form.cleaned_data["soak_s"], rinse_s=form.cleaned_data["rinse_s"], **form.common()
+    ),
     "Record washed out",
     "Wet both sides, squeegee side lightly first; soak; then rinse evenly from the print side, cold or lukewarm, at one "
     "distance. Stop when every image area passes light. Dark stencil bubbling means stop: too far.",
     initial=lambda screen, s: _planned_wash(screen) or {"soak_s": f"{s['wash.soak_s']:g}"},
-)  # fmt: skip
+)
 
 
 INSPECT = StepPage(
-    "inspect", InspectForm,
+    "inspect",
+    InspectForm,
     lambda form, screen, person: stencil_services.inspect(
-        screen.code, person, verdict=form.cleaned_data["verdict"], pinholes=form.cleaned_data["pinholes"],
+        screen.code,
+        person,
+        verdict=form.cleaned_data["verdict"],
+        pinholes=form.cleaned_data["pinholes"],
         strip_step=form.cleaned_data["strip_step"],
-        **form.common()),
+        **form.common(),
+    ),
     "Record inspection",
     "Hold it against the light. Block pinholes with filler, tape the margin and the frame's inner corner.",
-)  # fmt: skip
+)
 
 
 def _planned_wash(screen) -> dict:
@@ -45,8 +52,8 @@ def _emulsion_on(screen):
 
 @recorders
 def wash(request, code):
-    def extra(screen, in_force, form):
-        return {"dwell_s": in_force["wash.soak_s"], "emulsion": _emulsion_on(screen)}
+    def extra(screen, settings, form):
+        return {"dwell_s": settings["wash.soak_s"], "emulsion": _emulsion_on(screen)}
 
     return show_step(request, code, WASH, extra)
 

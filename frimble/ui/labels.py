@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import segno
 from django.utils.safestring import mark_safe
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.ui.pictures.svg import element, text
 
 # A quarter of the code may be smeared or scratched. Source: ISO/IEC 18004, error correction level Q.
@@ -95,16 +95,16 @@ def as_pdf(labels: Sequence[Label], sheet: Sheet, start: int = 1) -> bytes:
     """Labels on as many sheets as they need, the first on place `start` of a sheet that is partly used.
 
     Raises:
-        OutOfRange: no label, or a start beyond the sheet.
+        InvalidInput: no label, or a start beyond the sheet.
     """
     from reportlab.lib.units import mm
     from reportlab.pdfgen import canvas
 
     columns, rows = sheet.grid
     if not labels:
-        raise OutOfRange("Name at least one screen.", "codes")
+        raise InvalidInput("Name at least one screen.", "codes")
     if not 1 <= start <= columns * rows:
-        raise OutOfRange(f"The sheet has {columns * rows} places; {start} is none of them.", "start")
+        raise InvalidInput(f"The sheet has {columns * rows} places; {start} is none of them.", "start")
     file = io.BytesIO()
     page = canvas.Canvas(file, pagesize=(sheet.page_mm[0] * mm, sheet.page_mm[1] * mm))
     page.setTitle("Screen labels")

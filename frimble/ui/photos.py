@@ -4,7 +4,7 @@ import io
 
 from django.core.files.base import ContentFile
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 
 _SIDE = 1600
 _MOST_PIXELS = 120e6
@@ -14,19 +14,19 @@ def redrawn(upload, field: str) -> ContentFile:
     """A sent photograph as a JPEG of at most 1600 pixels a side.
 
     Raises:
-        OutOfRange: not a JPEG or PNG, or one with too many pixels; beside `field`.
+        InvalidInput: not a JPEG or PNG, or one with too many pixels; beside `field`.
     """
     from PIL import Image, ImageOps, UnidentifiedImageError
 
     try:
         image = Image.open(io.BytesIO(upload.read()), formats=("JPEG", "PNG"))
         if image.width * image.height > _MOST_PIXELS:
-            raise OutOfRange("The photograph has too many pixels. Send a smaller one.", field)
+            raise InvalidInput("The photograph has too many pixels. Send a smaller one.", field)
         image = ImageOps.exif_transpose(image).convert("RGB")
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
-        if isinstance(error, OutOfRange):
+        if isinstance(error, InvalidInput):
             raise
-        raise OutOfRange("That is not a photograph this can read. JPEG and PNG are accepted.", field) from None
+        raise InvalidInput("That is not a photograph this can read. JPEG and PNG are accepted.", field) from None
     image.thumbnail((_SIDE, _SIDE))
     image.info.clear()  # comments and the like would be written out again
     file = io.BytesIO()

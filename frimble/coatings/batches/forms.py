@@ -12,13 +12,15 @@ class BatchForm(ActForm):
     code = forms.CharField(label="Batch code", max_length=16)
     emulsion = RecordField(Emulsion.objects.all(), label="Emulsion", empty_label="Choose an emulsion")
     mixed_on = forms.DateField(
-        label="Mixed or opened on", widget=forms.TextInput(attrs={"placeholder": "2026-11-03", "autocomplete": "off"}),
-        error_messages={"invalid": "Write the date as year-month-day, such as 2026-11-03."}, input_formats=["%Y-%m-%d"],
-    )  # fmt: skip
+        label="Mixed or opened on",
+        widget=forms.TextInput(attrs={"placeholder": "2026-11-03", "autocomplete": "off"}),
+        error_messages={"invalid": "Write the date as year-month-day, such as 2026-11-03."},
+        input_formats=["%Y-%m-%d"],
+    )
     kept_c = QuantityField(label="Kept at", unit="°C", initial="20")
     base_l = NumberField(label="Emulsion before sensitiser", unit="l", required=False)
     ratio = NumberField(label="Parts to one of sensitiser, empty for the label's", required=False)
-    pot_l = NumberField(label="The pot holds", unit="l", required=False)
+    capacity_l = NumberField(label="The pot holds", unit="l", required=False)
 
     def clean_mixed_on(self):
         day = self.cleaned_data["mixed_on"]

@@ -11,14 +11,14 @@ from frimble.people.records import AppendOnly
 
 class BatchQuerySet(models.QuerySet):
     def in_use(self):
-        """Pots not finished, with all that their age rests on."""
+        """Batches not finished, with all that their age rests on."""
         return self.filter(finished_at__isnull=True).select_related("emulsion").prefetch_related("records")
 
 
 class Batch(models.Model):
-    """One pot, from mixing (or opening, for ready-sensitised emulsion) to its end.
+    """One batch, from mixing (or opening, for ready-sensitised emulsion) to its end.
 
-    `oldest_at` is when the oldest part of a topped-up blend was mixed; `litres` what was mixed and `pot_l` what the pot
+    `oldest_at` is when the oldest part of a topped-up blend was mixed; `litres` what was mixed and `capacity_l` what the batch
     holds, None where nobody measured.
     """
 
@@ -30,7 +30,7 @@ class Batch(models.Model):
     kept_c = models.FloatField(default=20)
     ratio = models.FloatField(null=True, blank=True)
     litres = models.FloatField(null=True, blank=True)
-    pot_l = models.FloatField(null=True, blank=True)
+    capacity_l = models.FloatField(null=True, blank=True)
     topped_from = models.ForeignKey("self", on_delete=models.PROTECT, null=True, blank=True, related_name="topped_into")
     finished_at = models.DateTimeField(null=True, blank=True)
     history = HistoricalRecords()
@@ -48,23 +48,23 @@ class Batch(models.Model):
         """When its oldest part was mixed."""
         return self.oldest_at or self.mixed_at
 
-    def kept(self, at) -> list[rules.Kept]:
+    def kept(self, at) -> list[rules.StoragePeriod]:
         """The stretches of its life up to a moment, each with the temperature it was kept at, oldest first."""
-        moves = [(r.at, r.kept_c) for r in self.records.all() if r.kind == PotRecord.Kind.MOVED and r.at <= at]
+        moves = [(r.at, r.kept_c) for r in self.records.all() if r.kind == BatchRecord.Kind.MOVED and r.at <= at]
         starts = [(self.born_at, self.kept_c), *sorted(moves)]
         ends = [moment for moment, _ in starts[1:]] + [at]
         return [
-            rules.Kept((end - start).total_seconds() / 86400, kept_c)
+            rules.StoragePeriod((end - start).total_seconds() / 86400, kept_c)
             for (start, kept_c), end in zip(starts, ends, strict=True)
         ]
 
-    def age(self, at, standards):
+    def age(self, at, settings):
         """Life used at a moment, as the core concludes it."""
-        return rules.batch_life(self.emulsion.kind, self.kept(at), standards)
+        return rules.batch_life(self.emulsion.kind, self.kept(at), settings)
 
 
-class PotRecord(AppendOnly):
-    """Something done to a pot: put warm or cold, poured from, returned to, topped up, thrown away, or counted."""
+class BatchRecord(AppendOnly):
+    """Something done to a batch: put warm or cold, poured from, returned to, topped up, thrown away, or counted."""
 
     class Kind(models.TextChoices):
         MOVED = "moved", "put elsewhere"
@@ -77,7 +77,7 @@ class PotRecord(AppendOnly):
     kind = models.CharField(max_length=10, choices=Kind)
     litres = models.FloatField(null=True)
     kept_c = models.FloatField(null=True)
-    run = models.ForeignKey("CoatingRun", on_delete=models.PROTECT, null=True, related_name="pot_records")
+    run = models.ForeignKey("CoatingRun", on_delete=models.PROTECT, null=True, related_name="batch_records")
     at = models.DateTimeField()
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     note = models.CharField(max_length=240, blank=True)

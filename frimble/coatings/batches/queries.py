@@ -4,7 +4,7 @@ from datetime import timedelta
 
 from django.utils import timezone
 
-from frimble.coatings.models import Batch, Emulsion, PotRecord
+from frimble.coatings.models import Batch, BatchRecord, Emulsion
 from frimble.core.conclusions import Conclusion
 from frimble.core.emulsion import batch as rules
 from frimble.people import settings as house_settings
@@ -12,83 +12,83 @@ from frimble.people import settings as house_settings
 _USE_OVER_WEEKS = 8
 
 
-_FLOWS = (PotRecord.Kind.POURED, PotRecord.Kind.RETURNED)
+_FLOWS = (BatchRecord.Kind.POURED, BatchRecord.Kind.RETURNED)
 
 
-_ADDS = {PotRecord.Kind.RETURNED: 1.0, PotRecord.Kind.POURED: -1.0, PotRecord.Kind.THROWN: -1.0}
+_ADDS = {BatchRecord.Kind.RETURNED: 1.0, BatchRecord.Kind.POURED: -1.0, BatchRecord.Kind.THROWN: -1.0}
 
 
 def litres_left(batch: Batch) -> float | None:
-    """What is in the pot by its records; None when nobody ever measured."""
+    """What is in the batch by its records; None when nobody ever measured."""
     left = batch.litres
     for record in batch.records.all():
-        if record.kind == PotRecord.Kind.COUNTED:
+        if record.kind == BatchRecord.Kind.COUNTED:
             left = record.litres
         elif record.kind in _ADDS and left is not None:
             left = max(0.0, left + _ADDS[record.kind] * record.litres)
     return left
 
 
-def warm_up_left_min(batch: Batch, in_force, now) -> float:
-    """Minutes the pot still has to stand since it was taken from the cold."""
+def warm_up_left_min(batch: Batch, settings, now) -> float:
+    """Minutes the batch still has to stand since it was taken from the cold."""
     spans = batch.kept(now)
-    if len(spans) < 2 or spans[-1].kept_c < in_force["emulsion.cold_below_c"]:
+    if len(spans) < 2 or spans[-1].kept_c < settings["emulsion.cold_below_c"]:
         return 0.0
-    return rules.warm_up_min(spans[-1].days * 1440, spans[-2].kept_c, in_force)
+    return rules.warm_up_min(spans[-1].days * 1440, spans[-2].kept_c, settings)
 
 
 def warming(now) -> list[Batch]:
-    """Pots lately taken from the cold, each with `warm_at`, the moment it may be used."""
-    in_force = house_settings.current()
-    since = now - timedelta(minutes=in_force["emulsion.warm_up_min"])
-    moved = Batch.objects.in_use().filter(records__kind=PotRecord.Kind.MOVED, records__at__gt=since).distinct()
+    """Batches lately taken from the cold, each with `warm_at`, the moment it may be used."""
+    settings = house_settings.current()
+    since = now - timedelta(minutes=settings["emulsion.warm_up_min"])
+    moved = Batch.objects.in_use().filter(records__kind=BatchRecord.Kind.MOVED, records__at__gt=since).distinct()
     found = []
     for batch in moved:
-        if left := warm_up_left_min(batch, in_force, now):
+        if left := warm_up_left_min(batch, settings, now):
             batch.warm_at = now + timedelta(minutes=left)
             found.append(batch)
     return found
 
 
-def stands_cold(batch: Batch, in_force, now) -> bool:
-    return batch.kept(now)[-1].kept_c < in_force["emulsion.cold_below_c"]
+def stands_cold(batch: Batch, settings, now) -> bool:
+    return batch.kept(now)[-1].kept_c < settings["emulsion.cold_below_c"]
 
 
-def outlooks(in_force, planned_l=0.0, pots=None) -> list[tuple[Emulsion, Conclusion | None]]:
-    """Each emulsion with how long its pots last; None where nobody measured any of them.
+def outlooks(settings, planned_l=0.0, batches=None) -> list[tuple[Emulsion, Conclusion | None]]:
+    """Each emulsion with how long its batches last; None where nobody measured any of them.
 
     Args:
-        pots: those in use, where they were read already.
+        batches: those in use, where they were read already.
     """
     now = timezone.now()
-    pots, used = list(Batch.objects.in_use()) if pots is None else pots, _litres_a_week(now)
-    return [(e, _outlook(e, pots, used, in_force, planned_l, now)) for e in Emulsion.objects.all()]
+    batches, used = list(Batch.objects.in_use()) if batches is None else batches, _litres_a_week(now)
+    return [(e, _outlook(e, batches, used, settings, planned_l, now)) for e in Emulsion.objects.all()]
 
 
-def outlook(emulsion: Emulsion, in_force, planned_l=0.0) -> Conclusion | None:
-    """How long one emulsion's pots last."""
+def outlook(emulsion: Emulsion, settings, planned_l=0.0) -> Conclusion | None:
+    """How long one emulsion's batches last."""
     now = timezone.now()
-    return _outlook(emulsion, Batch.objects.in_use(), _litres_a_week(now), in_force, planned_l, now)
+    return _outlook(emulsion, Batch.objects.in_use(), _litres_a_week(now), settings, planned_l, now)
 
 
-def _outlook(emulsion, in_use, used, in_force, planned_l, now) -> Conclusion | None:
-    pots, litres_a_week = [b for b in in_use if b.emulsion_id == emulsion.pk], used.get(emulsion.pk, 0.0)
-    usable = [(b, litres_left(b)) for b in pots if b.age(now, in_force).verdict != "past its life"]
+def _outlook(emulsion, in_use, used, settings, planned_l, now) -> Conclusion | None:
+    batches, litres_a_week = [b for b in in_use if b.emulsion_id == emulsion.pk], used.get(emulsion.pk, 0.0)
+    usable = [(b, litres_left(b)) for b in batches if b.age(now, settings).verdict != "past its life"]
     known = [(b, left) for b, left in usable if left is not None]
     if not known:
         return None
-    life_left = max(_life_left_days(b, in_force, now) for b, _ in known)
+    life_left = max(_life_left_days(b, settings, now) for b, _ in known)
     return rules.stock_lasts(sum(left for _, left in known), litres_a_week, planned_l, life_left)
 
 
-def _life_left_days(batch, in_force, now) -> float:
-    used = batch.age(now, in_force).value
-    return (1 - used) * rules.life_days(batch.emulsion.kind, batch.kept(now)[-1].kept_c, in_force)
+def _life_left_days(batch, settings, now) -> float:
+    used = batch.age(now, settings).value
+    return (1 - used) * rules.life_days(batch.emulsion.kind, batch.kept(now)[-1].kept_c, settings)
 
 
 def _litres_a_week(now) -> dict[int, float]:
     """Poured less returned, over the last weeks, by emulsion."""
-    flows = PotRecord.objects.filter(at__gte=now - timedelta(weeks=_USE_OVER_WEEKS), kind__in=_FLOWS)
+    flows = BatchRecord.objects.filter(at__gte=now - timedelta(weeks=_USE_OVER_WEEKS), kind__in=_FLOWS)
     used: dict[int, float] = {}
     for emulsion, kind, litres in flows.values_list("batch__emulsion", "kind", "litres"):
         used[emulsion] = used.get(emulsion, 0.0) - _ADDS[kind] * litres / _USE_OVER_WEEKS

@@ -17,18 +17,21 @@ from frimble.people.permissions import recorders
 _COLD_C = 6
 
 
-def _pot_row(batch, in_force, now) -> dict:
+def _batch_row(batch, settings, now) -> dict:
     return {
-        "batch": batch, "age": batch.age(now, in_force), "left": batch_queries.litres_left(batch),
-        "kept_c": batch.kept(now)[-1].kept_c, "warm_up": batch_queries.warm_up_left_min(batch, in_force, now),
-        "cold": batch_queries.stands_cold(batch, in_force, now),
-    }  # fmt: skip
+        "batch": batch,
+        "age": batch.age(now, settings),
+        "left": batch_queries.litres_left(batch),
+        "kept_c": batch.kept(now)[-1].kept_c,
+        "warm_up": batch_queries.warm_up_left_min(batch, settings, now),
+        "cold": batch_queries.stands_cold(batch, settings, now),
+    }
 
 
 @recorders
 def batches(request):
-    """Pots in use with how much of each life is used and what is left; a new one is entered here."""
-    in_force, now = house_settings.current(), timezone.now()
+    """Batches in use with how much of each life is used and what is left; a new one is entered here."""
+    settings, now = house_settings.current(), timezone.now()
     form = BatchForm(request.POST or None, initial={"mixed_on": str(timezone.localdate())})
     if request.method == "POST":
 
@@ -45,13 +48,16 @@ def batches(request):
             messages.success(request, f"Batch {done.code} entered{_to_add(done, form)}.")
             return redirect("coatings:batches")
     mix_form = MixForm(request.GET if "base" in request.GET else None)
-    mixed = mix_form.attempt(lambda data: _mixed(data, in_force, now)) if mix_form.is_bound else None
+    mixed = mix_form.attempt(lambda data: _mixed(data, settings, now)) if mix_form.is_bound else None
     in_use = list(Batch.objects.in_use())
     context = {
-        "form": form, "rows": [_pot_row(b, in_force, now) for b in in_use],
-        "outlooks": batch_queries.outlooks(in_force, pots=in_use),
-        "recipes": CoatRecipe.objects.all(), "mix_form": mix_form, "mixed": mixed,
-    }  # fmt: skip
+        "form": form,
+        "rows": [_batch_row(b, settings, now) for b in in_use],
+        "outlooks": batch_queries.outlooks(settings, batches=in_use),
+        "recipes": CoatRecipe.objects.all(),
+        "mix_form": mix_form,
+        "mixed": mixed,
+    }
     return render(request, "coatings/batches.html", context, status=422 if form.errors or mix_form.errors else 200)
 
 
@@ -62,17 +68,17 @@ def _to_add(batch, form) -> str:
     )
 
 
-def _mixed(data, in_force, now):
+def _mixed(data, settings, now):
     of = data["remainder_of"]
     age_days = (now - of.born_at).total_seconds() / 86400 if of else 0
-    return mixing.top_up(data["remainder"] or 0, data["base"], data["ratio"], round(age_days), in_force)
+    return mixing.top_up(data["remainder"] or 0, data["base"], data["ratio"], round(age_days), settings)
 
 
 @recorders
-def pot(request, code):
-    """One pot: its life so far, and what is done to it: moved, measured, thrown away, topped up, finished."""
+def batch(request, code):
+    """One batch: its life so far, and what is done to it: moved, measured, thrown away, topped up, finished."""
     batch = get_object_or_404(Batch.objects.select_related("emulsion", "topped_from", "mixed_by"), code=code.upper())
-    in_force, now, person = house_settings.current(), timezone.now(), request.user
+    settings, now, person = house_settings.current(), timezone.now(), request.user
     act = request.POST.get("act", "")
     acts = {
         "move": (MoveForm, lambda d: batch_services.move(batch, d["kept_c"], person)),
@@ -88,8 +94,11 @@ def pot(request, code):
         messages.success(request, f"{batch.code} is finished.")
         return redirect("coatings:batches")
     failed = act in acts
-    context = _pot_row(batch, in_force, now) | {
-        "forms": forms, "records": batch.records.select_related("by", "run").order_by("-at", "-pk")[:40],
-        "cold_c": _COLD_C, "room_c": in_force["emulsion.room_c"], "warm_min": in_force["emulsion.warm_up_min"],
-    }  # fmt: skip
-    return render(request, "coatings/pot.html", context, status=422 if failed else 200)
+    context = _batch_row(batch, settings, now) | {
+        "forms": forms,
+        "records": batch.records.select_related("by", "run").order_by("-at", "-pk")[:40],
+        "cold_c": _COLD_C,
+        "room_c": settings["emulsion.room_c"],
+        "warm_min": settings["emulsion.warm_up_min"],
+    }
+    return render(request, "coatings/batch.html", context, status=422 if failed else 200)

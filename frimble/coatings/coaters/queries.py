@@ -10,7 +10,7 @@ from frimble.core.coating import coater as rules
 
 
 @dataclass(frozen=True)
-class Standing:
+class CoaterCondition:
     """A coater as it stands: its last check, whether it may coat, and what to do when it may not or is unseen."""
 
     coater: Coater
@@ -29,50 +29,50 @@ _MARKED_SHOWN = 8
 def marked_screens(coater: Coater) -> list[str]:
     """Screens with lines or beads in a coat laid with this coater, newest first."""
     faults = CoatDefect.objects.filter(coat__coater=coater, kind__in=_OF_THE_EDGE).order_by("-at")
-    codes = faults.values_list("coat__event__meshing__frame__code", flat=True)
+    codes = faults.values_list("coat__event__installation__frame__code", flat=True)
     return list(dict.fromkeys(codes[:_MARKED_SHOWN]))
 
 
-def standing(in_force) -> list[Standing]:
+def standing(settings) -> list[CoaterCondition]:
     """Every coater in use with its condition, short ones first."""
     checks = Prefetch("checks", CoaterCheck.objects.select_related("by").order_by("-at", "-pk"))
     found = Coater.objects.filter(retired=False).annotate(laid=Count("coats")).prefetch_related(checks)
-    return [_standing(coater, in_force, timezone.now()) for coater in found]
+    return [_standing(coater, settings, timezone.now()) for coater in found]
 
 
-def _standing(coater, in_force, now) -> Standing:
+def _standing(coater, settings, now) -> CoaterCondition:
     check = next(iter(coater.checks.all()), None)
     if check is None:
-        return Standing(coater, None, True, "Nobody has looked along its edge yet.", True)
+        return CoaterCondition(coater, None, True, "Nobody has looked along its edge yet.", True)
     words, does, remedy, usable = rules.CONDITIONS[check.finding]
     days = (now - check.at).days
-    due = days > in_force["coater.check_days"]
+    due = days > settings["coater.check_days"]
     told = f"{words.capitalize()}: it {does}. {remedy.capitalize()}." if does else f"{words.capitalize()}."
     if due:
         told += f" Looked at {days} days ago: look along the edge again."
-    return Standing(coater, check, usable, told, due or not usable)
+    return CoaterCondition(coater, check, usable, told, due or not usable)
 
 
-def inner_width_mm(frame, in_force) -> float:
+def inner_width_mm(frame, settings) -> float:
     """Between the rails a coater runs along: as registered, or the outer width less two profiles."""
-    return frame.inner_width_mm or frame.outer_width_mm - 2 * in_force["placement.profile_mm"]
+    return frame.inner_width_mm or frame.outer_width_mm - 2 * settings["placement.profile_mm"]
 
 
-def usual_image_mm(frame, in_force) -> float:
+def usual_image_mm(frame, settings) -> float:
     """The image's width to coat for where nobody has placed one: what the free mesh leaves beside the tape."""
     return max(
-        1.0, inner_width_mm(frame, in_force) - 2 * (in_force["coater.clear_mm"] + in_force["coat.past_image_mm"])
+        1.0, inner_width_mm(frame, settings) - 2 * (settings["coater.clear_mm"] + settings["coat.past_image_mm"])
     )
 
 
-def fits(frame, in_force, image_mm=None, among=None) -> list[tuple[Standing, rules.Fit]]:
+def fits(frame, settings, image_mm=None, among=None) -> list[tuple[CoaterCondition, rules.CoaterFit]]:
     """Each coater, or each of `among`, with whether it suits a frame and an image."""
-    inner, image = inner_width_mm(frame, in_force), image_mm or usual_image_mm(frame, in_force)
-    found = standing(in_force) if among is None else among
-    return [(s, rules.fit(s.coater.length_mm, inner, image, in_force)) for s in found]
+    inner, image = inner_width_mm(frame, settings), image_mm or usual_image_mm(frame, settings)
+    found = standing(settings) if among is None else among
+    return [(s, rules.fit(s.coater.length_mm, inner, image, settings)) for s in found]
 
 
-def best(frame, in_force, image_mm=None, among=None) -> Coater | None:
+def best(frame, settings, image_mm=None, among=None) -> Coater | None:
     """The shortest usable coater that fits, or None."""
-    found = fits(frame, in_force, image_mm, among)
+    found = fits(frame, settings, image_mm, among)
     return next((s.coater for s, fit in found if fit.fits and s.usable), None)

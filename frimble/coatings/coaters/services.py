@@ -4,7 +4,7 @@ from django.utils import timezone
 
 from frimble.coatings.models import Coater, CoaterCheck
 from frimble.core.coating import coater as rules
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.people import settings as house_settings
 
 
@@ -12,10 +12,10 @@ def add(name, length_mm, round_edge) -> Coater:
     """A coater of the shop.
 
     Raises:
-        OutOfRange: the name is taken, or a length no coater has.
+        InvalidInput: the name is taken, or a length no coater has.
     """
     if there := Coater.objects.filter(name__iexact=name.strip()).first():
-        raise OutOfRange(f"A coater is called {there.name} already.", "name")
+        raise InvalidInput(f"A coater is called {there.name} already.", "name")
     rules.fit(length_mm, length_mm * 2, 1, house_settings.current())
     return Coater.objects.create(name=name.strip(), length_mm=length_mm, round_edge=round_edge)
 
@@ -23,5 +23,5 @@ def add(name, length_mm, round_edge) -> Coater:
 def check(coater: Coater, finding: str, person, note="") -> CoaterCheck:
     """What a look along the edge found."""
     if finding not in rules.CONDITIONS:
-        raise OutOfRange("Choose what the look along the edge found.", "finding")
+        raise InvalidInput("Choose what the look along the edge found.", "finding")
     return CoaterCheck.objects.create(coater=coater, finding=finding, note=note, at=timezone.now(), by=person)

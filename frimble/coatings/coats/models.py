@@ -9,7 +9,7 @@ from frimble.core.coating import drying
 from frimble.core.coating import wet as wet_coat
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
-from frimble.screens.models import LifeEvent
+from frimble.screens.models import ScreenEvent
 
 FILLS = [(key, wet_coat.FILL_WORDS[key]) for key in wet_coat.FILLS]
 
@@ -17,7 +17,7 @@ FILLS = [(key, wet_coat.FILL_WORDS[key]) for key in wet_coat.FILLS]
 class Coat(models.Model):
     """One layer of a coat formula, laid from one batch, with the drying that was predicted for it (minutes)."""
 
-    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="coat")
+    event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="coat")
     batch = models.ForeignKey(Batch, on_delete=models.PROTECT, related_name="coats")
     formula = models.CharField(max_length=60)
     layer = models.PositiveSmallIntegerField()

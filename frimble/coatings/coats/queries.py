@@ -8,20 +8,22 @@ def current_coat(screen) -> Coat | None:
     """The last layer on the mesh now, or None when nothing is on it; looked up once for a screen as it was read."""
     known = getattr(screen, "_coat_at", None)
     if known is None or known[0] != screen.revision:
-        screen._coat_at = known = screen.revision, _last_layer(screen.meshing_id)
+        screen._coat_at = known = screen.revision, _last_layer(screen.installation_id)
     return known[1]
 
 
-def _last_layer(meshing_id) -> Coat | None:
+def _last_layer(installation_id) -> Coat | None:
     return (
         Coat.objects.filter(
-            event__cycle__meshing=meshing_id, event__cycle__closed_at__isnull=True, event__replaced_by__isnull=True
+            event__cycle__installation=installation_id,
+            event__cycle__closed_at__isnull=True,
+            event__replaced_by__isnull=True,
         )
-        .select_related("batch__emulsion", "coater", "event__meshing__mesh", "event__by")
+        .select_related("batch__emulsion", "coater", "event__installation__mesh", "event__by")
         .prefetch_related("batch__records")
         .order_by("-event__at", "-pk")
         .first()
-    )  # fmt: skip
+    )
 
 
 def next_layer(screen) -> int:

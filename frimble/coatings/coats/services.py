@@ -9,7 +9,7 @@ from frimble.coatings.models import Coat, CoatDefect
 from frimble.core.coating.defects import DEFECTS
 from frimble.core.coating.drying import Air
 from frimble.core.coating.formula import parse_formula
-from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.lifecycle import State
 from frimble.core.units import show_minutes
 from frimble.people import settings as house_settings
@@ -18,53 +18,80 @@ from frimble.screens import ledger
 
 @transaction.atomic
 def coat(
-    code, person, *, formula, batch, air: Air, coater=None, fill="", stroke_s=None, revision=None, override_reason="",
+    code,
+    person,
+    *,
+    formula,
+    batch,
+    air: Air,
+    coater=None,
+    fill="",
+    stroke_s=None,
+    revision=None,
+    override_reason="",
     note="",
-) -> Coat:  # fmt: skip
+) -> Coat:
     """Lay the next layer of a coat formula.
 
     Args:
         coater, fill, stroke_s: with which, how full, and seconds of one stroke, where somebody wrote them down.
 
     Raises:
-        OutOfRange: the formula does not parse, or differs from the one begun.
-        Refused: the mesh is wet, the batch is past its life, or the air takes up no water.
+        InvalidInput: the formula does not parse, or differs from the one begun.
+        RuleViolation: the mesh is wet, the batch is past its life, or the air takes up no water.
     """
-    in_force, now = house_settings.current(), timezone.now()
+    settings, now = house_settings.current(), timezone.now()
     screen = ledger.lock(code, revision)
     layer = next_layer(screen)
-    parsed = parse_formula(formula, in_force)
+    parsed = parse_formula(formula, settings)
     _same_as_begun(screen, parsed)
-    _batch_usable(batch, now, in_force, person, override_reason)
+    _batch_usable(batch, now, settings, person, override_reason)
     _round_edge_there(parsed.layers[layer - 1], coater)
-    drying = drying_learning.expected(screen.mesh, parsed, layer, batch.emulsion, air, in_force)
+    drying = drying_learning.expected(screen.mesh, parsed, layer, batch.emulsion, air, settings)
     if drying.refused:
-        raise Refused(drying.reason, field="humidity")
+        raise RuleViolation(drying.reason, field="humidity")
     layers = len(parsed.layers)
     event = ledger.record(
-        code, "coat", person, at=now, revision=revision, override_reason=override_reason, note=note,
+        code,
+        "coat",
+        person,
+        at=now,
+        revision=revision,
+        override_reason=override_reason,
+        note=note,
         coat_colour=batch.emulsion.colour,
         facts=ledger.wetted({"layer": layer, "layers": layers}, drying.value, now),
-        summary=f"Coated {parsed}" + (f", layer {layer} of {layers}" if layers > 1 else "")
+        summary=f"Coated {parsed}"
+        + (f", layer {layer} of {layers}" if layers > 1 else "")
         + f", {batch}. Dry in about {show_minutes(drying.value)}",
-    )  # fmt: skip
+    )
     return Coat.objects.create(
-        event=event, batch=batch, formula=str(parsed), layer=layer, coater=coater, fill=fill, stroke_s=stroke_s,
-        air_c=air.air_c, humidity=air.humidity, fan=air.fan, dry_min=drying.value, dry_low_min=drying.low,
+        event=event,
+        batch=batch,
+        formula=str(parsed),
+        layer=layer,
+        coater=coater,
+        fill=fill,
+        stroke_s=stroke_s,
+        air_c=air.air_c,
+        humidity=air.humidity,
+        fan=air.fan,
+        dry_min=drying.value,
+        dry_low_min=drying.low,
         dry_high_min=drying.high,
-    )  # fmt: skip
+    )
 
 
 def note_defect(coat: Coat, kind: str, person) -> CoatDefect:
     """Write down something wrong with a coat, once for each kind.
 
     Raises:
-        OutOfRange: an unknown defect, or one noted already.
+        InvalidInput: an unknown defect, or one noted already.
     """
     if kind not in DEFECTS:
-        raise OutOfRange(f"Choose one of {', '.join(d.word for d in DEFECTS.values())}.", "kind")
+        raise InvalidInput(f"Choose one of {', '.join(d.word for d in DEFECTS.values())}.", "kind")
     if coat.defects.filter(kind=kind).exists():
-        raise OutOfRange(f"{DEFECTS[kind].word.capitalize()} is noted for this coat already.", "kind")
+        raise InvalidInput(f"{DEFECTS[kind].word.capitalize()} is noted for this coat already.", "kind")
     return CoatDefect.objects.create(coat=coat, kind=kind, at=timezone.now(), by=person)
 
 
@@ -73,15 +100,15 @@ def _same_as_begun(screen, parsed) -> None:
         return
     begun = current_coat(screen)
     if begun and begun.formula != str(parsed):
-        raise OutOfRange(f"This screen was begun with {begun.formula}: finish it with that formula.", "formula")
+        raise InvalidInput(f"This screen was begun with {begun.formula}: finish it with that formula.", "formula")
 
 
-def _batch_usable(batch, now, in_force, person, override_reason) -> None:
-    age = batch.age(now, in_force)
+def _batch_usable(batch, now, settings, person, override_reason) -> None:
+    age = batch.age(now, settings)
     if age.verdict == "past its life" and not (override_reason.strip() and person.is_lead):
-        raise Refused(f"Batch {batch.code} is {age.verdict}. {age.reason}", overridable=True, field="batch")
+        raise RuleViolation(f"Batch {batch.code} is {age.verdict}. {age.reason}", overridable=True, field="batch")
 
 
 def _round_edge_there(layer, coater) -> None:
     if coater and not coater.round_edge and any(s.round_edge for s in layer.strokes):
-        raise OutOfRange(f"{coater} has no round edge, which {layer} wants.", "coater")
+        raise InvalidInput(f"{coater} has no round edge, which {layer} wants.", "coater")

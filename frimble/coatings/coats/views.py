@@ -13,7 +13,7 @@ from frimble.coatings.drying import queries as drying_queries
 from frimble.coatings.planner import outcomes
 from frimble.coatings.thickness import queries as thickness_queries
 from frimble.core.coating.formula import parse_formula
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.instruments.hygrometer import read_cabinet
 from frimble.core.lifecycle import State
 from frimble.core.units import fahrenheit, show_minutes
@@ -25,9 +25,16 @@ from frimble.screens.steps.pages import StepPage, get_screen, show_step
 def _do_coat(form, screen, person):
     data = form.cleaned_data
     return coat_services.coat(
-        screen.code, person, formula=data["formula"], batch=data["batch"], air=form.air(), coater=data["coater"],
-        fill=data["fill"], stroke_s=data["stroke_s"], **form.common(),
-    ).event  # fmt: skip
+        screen.code,
+        person,
+        formula=data["formula"],
+        batch=data["batch"],
+        air=form.air(),
+        coater=data["coater"],
+        fill=data["fill"],
+        stroke_s=data["stroke_s"],
+        **form.common(),
+    ).event
 
 
 def shown_c(air_c, inch) -> str:
@@ -36,13 +43,13 @@ def shown_c(air_c, inch) -> str:
 
 
 def _coat_page(inch, air, there):
-    def initial(screen, in_force):
+    def initial(screen, settings):
         begun = coat_queries.current_coat(screen) if screen.state == State.PART_COATED else None
         return {
             "formula": begun.formula if begun else "",
             "batch": begun.batch_id if begun else None,
-            "coater": coater_queries.best(screen.frame, in_force, among=there),
-            "fill": in_force["coat.fill"],
+            "coater": coater_queries.best(screen.frame, settings, among=there),
+            "fill": settings["coat.fill"],
             "air_c": shown_c(air.air_c, inch),
             "humidity": f"{air.humidity * 100:.0f}",
             "fan": air.fan,
@@ -57,33 +64,38 @@ def coat(request, code):
     inch, in_use = request.user.units == "inch", house_settings.current()
     air, there = drying_queries.air_now(in_use), coater_queries.standing(in_use)
 
-    def extra(screen, in_force, form):
+    def extra(screen, settings, form):
         now = timezone.now()
-        pot_rows = [
+        batch_rows = [
             (
                 b,
-                b.age(now, in_force),
-                batch_queries.warm_up_left_min(b, in_force, now),
-                batch_queries.stands_cold(b, in_force, now),
+                b.age(now, settings),
+                batch_queries.warm_up_left_min(b, settings, now),
+                batch_queries.stands_cold(b, settings, now),
             )
             for b in form.fields["batch"].queryset
         ]
         layer = coat_queries.next_layer(screen)
-        return {"pots": pot_rows, "recipes": form.recipes, "layer": layer, "fill": in_force["coat.fill"],
-                "known": [h for h in outcomes.formulas_on(screen.mesh) if h.coats or h.suits][:5],
-                "fits": coater_queries.fits(screen.frame, in_force, among=there),
-                "damp": drying_queries.damp_air(in_force)}  # fmt: skip
+        return {
+            "pots": batch_rows,
+            "recipes": form.recipes,
+            "layer": layer,
+            "fill": settings["coat.fill"],
+            "known": [h for h in outcomes.formulas_on(screen.mesh) if h.coats or h.suits][:5],
+            "fits": coater_queries.fits(screen.frame, settings, among=there),
+            "damp": drying_queries.damp_air(settings),
+        }
 
     return show_step(request, code, _coat_page(inch, air, there), extra, {"inch": inch})
 
 
 def preview(request, code):
     """What a formula still being typed means, and when it would be dry; stored nowhere."""
-    screen, in_force = get_screen(code), house_settings.current()
+    screen, settings = get_screen(code), house_settings.current()
     layer = coat_queries.next_layer(screen)
     try:
-        parsed = parse_formula(request.GET.get("formula", ""), in_force)
-    except OutOfRange as error:
+        parsed = parse_formula(request.GET.get("formula", ""), settings)
+    except InvalidInput as error:
         return JsonResponse({"ok": False, "reason": str(error)})
     if layer > len(parsed.layers):
         return JsonResponse(
@@ -104,23 +116,23 @@ def preview(request, code):
     form.is_valid()
     data = form.cleaned_data
     if all(data.get(k) is not None for k in ("batch", "air_c", "humidity", "fan")):
-        answer |= _foretold(screen, parsed, layer, data["batch"].emulsion, form, in_force, request.user)
+        answer |= _predicted(screen, parsed, layer, data["batch"].emulsion, form, settings, request.user)
     return JsonResponse(answer)
 
 
-def _foretold(screen, parsed, layer, emulsion, form, in_force, person) -> dict:
+def _predicted(screen, parsed, layer, emulsion, form, settings, person) -> dict:
     """Drying time and thickness in words."""
     try:
-        drying = drying_learning.expected(screen.mesh, parsed, layer, emulsion, form.air(), in_force)
-    except OutOfRange as error:
+        drying = drying_learning.expected(screen.mesh, parsed, layer, emulsion, form.air(), settings)
+    except InvalidInput as error:
         dry = str(error)
     else:
         dry = drying.reason if drying.refused else _dry_words(drying)
     try:
         told = thickness_queries.expected(
-            screen.mesh, parsed, emulsion, in_force, fill=form.cleaned_data.get("fill", ""), person=person
+            screen.mesh, parsed, emulsion, settings, fill=form.cleaned_data.get("fill", ""), person=person
         )
-    except OutOfRange as error:
+    except InvalidInput as error:
         return {"dry": dry, "eom": str(error)}
     eom = (
         f"The finished coat will stand about {told.value:.0f} µm over the mesh ({told.low:.0f} to {told.high:.0f}), "

@@ -41,9 +41,11 @@ class DryCheckForm(ActForm):
     revision = forms.IntegerField(widget=forms.HiddenInput)
     method = forms.ChoiceField(label="How", choices=list(METHODS.items()), widget=forms.RadioSelect, initial="touch")
     signs = forms.MultipleChoiceField(
-        label="What the fingertip finds", choices=list(DAMP_SIGNS.items()), widget=forms.CheckboxSelectMultiple,
+        label="What the fingertip finds",
+        choices=list(DAMP_SIGNS.items()),
+        widget=forms.CheckboxSelectMultiple,
         required=False,
-    )  # fmt: skip
+    )
     first_g = NumberField(label="First weighing", unit="g", required=False)
     second_g = NumberField(label="Second weighing", unit="g", required=False)
     apart_min = NumberField(label="Minutes between", unit="min", required=False, initial="10")

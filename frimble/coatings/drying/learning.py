@@ -9,50 +9,52 @@ from frimble.core.coating.dryness import DAMP, DRY
 from frimble.core.coating.formula import parse_formula
 from frimble.core.conclusions import Conclusion
 from frimble.core.statistics import learning
-from frimble.people.cached import Kept
+from frimble.people.cached import CachedValue
 
 _LEARNED_FROM = 300
-KEPT = Kept("coat-drying", 600)
+KEPT = CachedValue("coat-drying", 600)
 
 
-def belief(in_force: Mapping) -> learning.Belief:
+def belief(settings: Mapping) -> learning.Belief:
     """What is known of drying in this shop, from the newest few hundred looks; kept until there is another."""
-    return KEPT.get(lambda: _learned(in_force), in_force)
+    return KEPT.get(lambda: _learned(settings), settings)
 
 
-def _learned(in_force: Mapping) -> learning.Belief:
-    looks = DryCheck.objects.filter(event__replaced_by__isnull=True, verdict__in=(DRY, DAMP)).select_related(
-        "coat__batch__emulsion", "coat__event__meshing__mesh"
+def _learned(settings: Mapping) -> learning.Belief:
+    saved_searches = DryCheck.objects.filter(event__replaced_by__isnull=True, verdict__in=(DRY, DAMP)).select_related(
+        "coat__batch__emulsion", "coat__event__installation__mesh"
     )
     bounds: dict[int, tuple[Coat, float, float]] = {}
-    for look in looks.order_by("-pk")[:_LEARNED_FROM]:
+    for look in saved_searches.order_by("-pk")[:_LEARNED_FROM]:
         coat, damp, dry = bounds.get(look.coat_id, (look.coat, 0.0, math.inf))
         if look.verdict == DAMP:
             damp = max(damp, look.elapsed_min)
         else:
             dry = min(dry, look.elapsed_min)
         bounds[look.coat_id] = (coat, damp, dry)
-    return drying.learn((_seen(*told, in_force) for told in bounds.values()), in_force)
+    return drying.learn((_seen(*told, settings) for told in bounds.values()), settings)
 
 
-def _seen(coat: Coat, damp_min: float, dry_min: float, in_force) -> drying.Seen:
+def _seen(coat: Coat, damp_min: float, dry_min: float, settings) -> drying.DryingObservation:
     """A damp look after a dry one was a slip of the hand: it counts for nothing."""
-    return drying.Seen(facts_of(coat, coat.air, in_force), damp_min if damp_min < dry_min else 0.0, dry_min)
+    return drying.DryingObservation(
+        facts_of(coat, coat.air, settings), damp_min if damp_min < dry_min else 0.0, dry_min
+    )
 
 
-def facts_of(coat: Coat, air: drying.Air, in_force) -> drying.DryFacts:
+def facts_of(coat: Coat, air: drying.Air, settings) -> drying.DryFacts:
     """What the drying of a coat that was laid rests on, in this air."""
-    mesh = coat.event.meshing.mesh.geometry(in_force)
-    formula = parse_formula(coat.formula, in_force)
-    return drying.layer_facts(formula, coat.layer, mesh, coat.batch.emulsion.solids, air, in_force)
+    mesh = coat.event.installation.mesh.geometry(settings)
+    formula = parse_formula(coat.formula, settings)
+    return drying.layer_facts(formula, coat.layer, mesh, coat.batch.emulsion.solids, air, settings)
 
 
-def expected(mesh, formula, layer, emulsion, air: drying.Air, in_force, known=None) -> Conclusion:
+def expected(mesh, formula, layer, emulsion, air: drying.Air, settings, known=None) -> Conclusion:
     """Drying time of one layer that is still to be laid."""
-    facts = drying.layer_facts(formula, layer, mesh.geometry(in_force), emulsion.solids, air, in_force)
-    return drying.drying_minutes(facts, known or belief(in_force), in_force)
+    facts = drying.layer_facts(formula, layer, mesh.geometry(settings), emulsion.solids, air, settings)
+    return drying.drying_minutes(facts, known or belief(settings), settings)
 
 
-def expected_of(coat: Coat, air: drying.Air, in_force, known=None) -> Conclusion:
+def expected_of(coat: Coat, air: drying.Air, settings, known=None) -> Conclusion:
     """Drying time of a coat that was laid, had it this air from the start."""
-    return drying.drying_minutes(facts_of(coat, air, in_force), known or belief(in_force), in_force)
+    return drying.drying_minutes(facts_of(coat, air, settings), known or belief(settings), settings)

@@ -6,13 +6,13 @@ from frimble.coatings.coats.models import Coat
 from frimble.core.coating import drying, dryness
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
-from frimble.screens.models import LifeEvent, Rack
+from frimble.screens.models import Rack, ScreenEvent
 
 
 class DryCheck(AppendOnly):
     """A look at whether a coat is dry, so many minutes after it was laid."""
 
-    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="dry_check")
+    event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="dry_check")
     coat = models.ForeignKey(Coat, on_delete=models.PROTECT, related_name="dry_checks")
     method = models.CharField(max_length=8, choices=list(dryness.METHODS.items()))
     verdict = models.CharField(max_length=10)

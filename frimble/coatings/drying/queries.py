@@ -33,54 +33,54 @@ def last_reading(cabinet: Rack) -> AirReading | None:
     return cabinet.air_readings.select_related("by").last()
 
 
-def air_now(in_force, cabinet: Rack | None = None) -> drying.Air:
+def air_now(settings, cabinet: Rack | None = None) -> drying.Air:
     """The air a coat laid now will dry in: as last read in the cabinet, or the house's usual."""
     readings = AirReading.objects.filter(cabinet=cabinet) if cabinet else AirReading.objects.all()
     latest = readings.last()
-    return latest.air if latest else drying.Air(in_force["dry.cabinet_c"], in_force["dry.cabinet_rh"])
+    return latest.air if latest else drying.Air(settings["dry.cabinet_c"], settings["dry.cabinet_rh"])
 
 
-def damp_air(in_force) -> drying.Air | None:
+def damp_air(settings) -> drying.Air | None:
     """The air a coat laid now would dry in, when it is too damp for one; None when it is not."""
-    air = air_now(in_force)
-    return air if air.humidity > in_force["dry.damp_rh"] else None
+    air = air_now(settings)
+    return air if air.humidity > settings["dry.damp_rh"] else None
 
 
 def drying_screens(now, cabinet: Rack | None = None, most: int | None = None) -> list[Drying]:
     """The coated screens that are still wet, of one cabinet or wherever they are, the next dry one first."""
     wet = Screen.objects.for_lists().filter(state__in=lifecycle.LIVE, wet_until__gt=now).order_by("wet_until")
     wet = (wet.filter(slot__rack=cabinet) if cabinet else wet)[:most]
-    coats = latest_coats([s.meshing_id for s in wet])
-    return [_drying(s, coats[s.meshing_id], now) for s in wet if s.meshing_id in coats]
+    coats = latest_coats([s.installation_id for s in wet])
+    return [_drying(s, coats[s.installation_id], now) for s in wet if s.installation_id in coats]
 
 
 class CoatOn(NamedTuple):
-    """What lies on a mesh, as plain values: the formula, and the pot and emulsion it came from."""
+    """What lies on a mesh, as plain values: the formula, and the batch and emulsion it came from."""
 
     formula: str
     emulsion_id: int
-    pot: str
+    batch: str
     emulsion: str
 
 
-def coats_on(meshing_ids) -> dict[int, CoatOn]:
+def coats_on(installation_ids) -> dict[int, CoatOn]:
     """What the last standing coat of each mesh's open cycle is."""
-    rows = _standing(meshing_ids).values_list(
-        "event__meshing_id", "formula", "batch__emulsion_id", "batch__code", "batch__emulsion__name"
+    rows = _standing(installation_ids).values_list(
+        "event__installation_id", "formula", "batch__emulsion_id", "batch__code", "batch__emulsion__name"
     )
-    return {meshing: CoatOn(*coat) for meshing, *coat in rows}
+    return {installation: CoatOn(*coat) for installation, *coat in rows}
 
 
-def latest_coats(meshing_ids) -> dict[int, Coat]:
+def latest_coats(installation_ids) -> dict[int, Coat]:
     """The last standing coat of each mesh's open cycle, with all that its drying rests on."""
-    laid = _standing(meshing_ids).select_related("batch__emulsion", "event__meshing__mesh", "event__by")
-    return {c.event.meshing_id: c for c in laid}
+    laid = _standing(installation_ids).select_related("batch__emulsion", "event__installation__mesh", "event__by")
+    return {c.event.installation_id: c for c in laid}
 
 
-def _standing(meshing_ids):
+def _standing(installation_ids):
     """Coats of these meshes' open cycles, the last layer last."""
     return Coat.objects.filter(
-        event__meshing__in=meshing_ids, event__replaced_by__isnull=True, event__cycle__closed_at__isnull=True
+        event__installation__in=installation_ids, event__replaced_by__isnull=True, event__cycle__closed_at__isnull=True
     ).order_by("event__at", "pk")
 
 

@@ -25,24 +25,33 @@ _SHOWN = 24
 
 def cabinet(request):
     """Every coat that dries, when it will be dry and why; the cabinets' air; bare mesh apart."""
-    in_force, now = house_settings.current(), timezone.now()
+    settings, now = house_settings.current(), timezone.now()
     wet = drying_queries.drying_screens(now, most=_SHOWN)
     cabinets = list(Rack.objects.filter(cabinet=True))
     readings = {c.pk: drying_queries.last_reading(c) for c in cabinets}
     context = {
-        "wet": wet, "next": wet[0] if wet else None, "known": drying_learning.belief(in_force),
-        "cabinets": [{"drawn": d, "cabinet": d["rack"], "reading": readings[d["rack"].pk],
-                      "damp": _damp(readings[d["rack"].pk], in_force)}
-                     for d in racks_drawn(cabinets)],
+        "wet": wet,
+        "next": wet[0] if wet else None,
+        "known": drying_learning.belief(settings),
+        "cabinets": [
+            {
+                "drawn": d,
+                "cabinet": d["rack"],
+                "reading": readings[d["rack"].pk],
+                "damp": _damp(readings[d["rack"].pk], settings),
+            }
+            for d in racks_drawn(cabinets)
+        ],
         "bare": _bare(now),
-        "unfelt": _unfelt(now), "shown": _SHOWN,
-        "damp_rh": in_force["dry.damp_rh"],
-    }  # fmt: skip
+        "unfelt": _unfelt(now),
+        "shown": _SHOWN,
+        "damp_rh": settings["dry.damp_rh"],
+    }
     return render(request, "coatings/cabinet.html", context)
 
 
-def _damp(reading, in_force) -> bool:
-    return bool(reading and reading.humidity > in_force["dry.damp_rh"])
+def _damp(reading, settings) -> bool:
+    return bool(reading and reading.humidity > settings["dry.damp_rh"])
 
 
 def _bare(now):
@@ -61,8 +70,8 @@ def _unfelt(now):
 def air(request, pk):
     """Write down a cabinet's air, typed or from the hygrometer."""
     found = get_object_or_404(Rack, pk=pk, cabinet=True)
-    in_force, inch = house_settings.current(), request.user.units == "inch"
-    last = drying_queries.air_now(in_force, found)
+    settings, inch = house_settings.current(), request.user.units == "inch"
+    last = drying_queries.air_now(settings, found)
     start = {"air_c": shown_c(last.air_c, inch), "humidity": f"{last.humidity * 100:.0f}", "fan": last.fan}
     form = AirForm(request.POST or None, initial=start, inch=inch)
     if request.method == "POST":
@@ -73,15 +82,19 @@ def air(request, pk):
             reading, moved = told
             messages.success(request, f"{found.name}: {reading}. {_moved_words(moved)}")
             return redirect("coatings:drying")
-    context = {"form": form, "cabinet": found, "readings": found.air_readings.select_related("by").order_by("-at")[:20],
-               "damp_rh": in_force["dry.damp_rh"]}  # fmt: skip
+    context = {
+        "form": form,
+        "cabinet": found,
+        "readings": found.air_readings.select_related("by").order_by("-at")[:20],
+        "damp_rh": settings["dry.damp_rh"],
+    }
     return render(request, "coatings/air.html", context, status=422 if form.errors else 200)
 
 
 def _moved_words(moved) -> str:
     if not moved:
         return "No drying time moved."
-    return "; ".join(f"{e.meshing.frame.code}: {e.summary.partition(': ')[2] or e.summary}" for e in moved) + "."
+    return "; ".join(f"{e.installation.frame.code}: {e.summary.partition(': ')[2] or e.summary}" for e in moved) + "."
 
 
 @recorders
@@ -107,9 +120,9 @@ def _record(code, person, data):
 
 
 def _found(data) -> Conclusion:
-    in_force = house_settings.current()
+    settings = house_settings.current()
     if data["method"] == "weight":
-        return dryness.by_weight(data["first_g"], data["second_g"], data["apart_min"], data["step_g"], in_force)
+        return dryness.by_weight(data["first_g"], data["second_g"], data["apart_min"], data["step_g"], settings)
     if data["method"] == "meter":
-        return dryness.by_meter(data["percent"], in_force)
+        return dryness.by_meter(data["percent"], settings)
     return dryness.by_touch(data["signs"])

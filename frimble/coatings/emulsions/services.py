@@ -3,7 +3,7 @@
 import re
 
 from frimble.coatings.models import Emulsion
-from frimble.core.conclusions import OutOfRange, require_between
+from frimble.core.conclusions import InvalidInput, require_between
 from frimble.core.emulsion import mixing
 from frimble.people import settings as house_settings
 
@@ -14,18 +14,18 @@ def keep_emulsion(found: Emulsion | None, data) -> Emulsion:
     """Write down a new emulsion, or what is known better of one.
 
     Raises:
-        OutOfRange: the name is taken, solids that are no share, or a ratio no maker states.
+        InvalidInput: the name is taken, solids that are no share, or a ratio no maker states.
     """
-    in_force, solids = house_settings.current(), data["solids"] / 100
+    settings, solids = house_settings.current(), data["solids"] / 100
     others = Emulsion.objects.exclude(pk=found.pk if found else None).filter(name__iexact=data["name"].strip())
     if others.exists():
-        raise OutOfRange(f"An emulsion is called {others.first()} already.", "name")
+        raise InvalidInput(f"An emulsion is called {others.first()} already.", "name")
     require_between(solids, 0.05, 0.95, "Solids, as a share of 1,", "solids")
     if data["ratio"] is not None:
-        mixing.mix(1, data["ratio"], in_force)
+        mixing.mix(1, data["ratio"], settings)
     for name in ("colour", "exposed_colour"):
         if not _COLOUR.fullmatch(data[name]):
-            raise OutOfRange("A colour is written as #7FA99B.", name)
+            raise InvalidInput("A colour is written as #7FA99B.", name)
     kept = found or Emulsion()
     for name, value in {**data, "solids": solids, "name": data["name"].strip()}.items():
         setattr(kept, name, value)

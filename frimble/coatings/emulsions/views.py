@@ -17,10 +17,19 @@ def emulsions(request):
     if form.is_bound and form.is_valid():
         data = form.cleaned_data
         rows = [
-            (e, rules.unsuited(e.resists, e.suits, e.finest_um, ink=data["ink"], dyed=bool(data["dyed"]),
-                               detail_um=data["detail_um"]))
+            (
+                e,
+                rules.unsuited(
+                    e.resists,
+                    e.suits,
+                    e.finest_um,
+                    ink=data["ink"],
+                    dyed=bool(data["dyed"]),
+                    detail_um=data["detail_um"],
+                ),
+            )
             for e, _ in rows
-        ]  # fmt: skip
+        ]
         rows.sort(key=lambda row: (len(row[1]), row[0].cost_l or 0))
     context = {"form": form, "rows": rows, "asked": form.is_bound}
     return render(request, "coatings/emulsions.html", context)

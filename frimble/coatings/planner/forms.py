@@ -4,7 +4,7 @@ from django import forms
 
 from frimble.coatings.coats.forms import _TYPED
 from frimble.coatings.models import FILLS, Emulsion
-from frimble.screens.models import MeshKind
+from frimble.screens.models import MeshType
 from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import NumberField, RecordField
 
@@ -13,7 +13,7 @@ class PlannerForm(ActForm):
     """A formula to try on a mesh."""
 
     formula = forms.CharField(label="Coat formula", max_length=60, widget=_TYPED)
-    mesh = RecordField(MeshKind.objects.filter(thermal=False), label="Mesh", empty_label=None)
+    mesh = RecordField(MeshType.objects.filter(thermal=False), label="Mesh", empty_label=None)
     emulsion = RecordField(Emulsion.objects.all(), label="Emulsion", empty_label=None)
     fill = forms.ChoiceField(label="Coater filled", choices=FILLS)
     width_mm = NumberField(label="Coated width", unit="mm")

@@ -12,17 +12,17 @@ from frimble.coatings.models import Coat, CoatDefect, CoatRecipe, CoatThickness
 from frimble.core import lifecycle
 from frimble.core.coating import defects as coat_defects
 from frimble.core.coating import wet as wet_coat
-from frimble.people.cached import Kept
-from frimble.screens.models import LifeEvent, Screen
+from frimble.people.cached import CachedValue
+from frimble.screens.models import Screen, ScreenEvent
 
 _OVER_DAYS = 365
 # Of a works that coats more in a year, the newest tell.
 _MOST_COATS = 2000
-KEPT = Kept("coats-of-the-year", 600)
+KEPT = CachedValue("coats-of-the-year", 600)
 _STEADY = 0.9
 
 
-class Laid(NamedTuple):
+class LaidCoat(NamedTuple):
     """A coat that was laid, as plain values: a page reads some thousands of them."""
 
     pk: int
@@ -35,7 +35,7 @@ class Laid(NamedTuple):
 
 
 _LAID_COLUMNS = (
-    "pk", "formula", "fill", "event__cycle_id", "event__meshing__mesh_id", "event__by_id", "event__by__first_name",
+    "pk", "formula", "fill", "event__cycle_id", "event__installation__mesh_id", "event__by_id", "event__by__first_name",
 )  # fmt: skip
 
 
@@ -47,7 +47,7 @@ class Year(NamedTuple):
         failed_cycles: of which a stencil did not pass inspection.
     """
 
-    laid: list[Laid]
+    laid: list[LaidCoat]
     faults: list[tuple[int, str]]
     eom_um: list[tuple[int, float]]
     failed_cycles: set[int]
@@ -63,15 +63,16 @@ def _read_year() -> Year:
     newest = list(Coat.objects.order_by("-pk").values_list("pk", flat=True)[:_MOST_COATS])
     since = timezone.now() - timedelta(days=_OVER_DAYS)
     held = Coat.objects.filter(pk__in=newest, event__replaced_by__isnull=True, event__at__gte=since)
-    laid = [Laid(*row) for row in held.values_list(*_LAID_COLUMNS)]
+    laid = [LaidCoat(*row) for row in held.values_list(*_LAID_COLUMNS)]
     coats, cycles = [c.pk for c in laid], {c.cycle_id for c in laid}
     measured = CoatThickness.objects.filter(coat__in=coats, event__replaced_by__isnull=True)
-    inspected = LifeEvent.objects.standing().filter(cycle__in=cycles, kind="inspect")
+    inspected = ScreenEvent.objects.standing().filter(cycle__in=cycles, kind="inspect")
     return Year(
-        laid, list(CoatDefect.objects.filter(coat__in=coats).values_list("coat_id", "kind")),
+        laid,
+        list(CoatDefect.objects.filter(coat__in=coats).values_list("coat_id", "kind")),
         list(measured.values_list("coat_id", "eom_um")),
         {cycle for cycle, facts in inspected.values_list("cycle_id", "facts") if facts.get("passed") is False},
-    )  # fmt: skip
+    )
 
 
 @dataclass
@@ -99,7 +100,7 @@ def formulas_on(mesh, ink="", recipes=None) -> list[FormulaHistory]:
     """
     year, recipes = last_year(), CoatRecipe.objects.all() if recipes is None else recipes
     found = {r.formula: FormulaHistory(r.formula, r, _suits(r, mesh, ink)) for r in recipes}
-    on_mesh: dict[str, list[Laid]] = {}
+    on_mesh: dict[str, list[LaidCoat]] = {}
     for coat in year.laid:
         if coat.mesh_id == mesh.pk:
             on_mesh.setdefault(coat.formula, []).append(coat)
@@ -108,7 +109,7 @@ def formulas_on(mesh, ink="", recipes=None) -> list[FormulaHistory]:
     return sorted(found.values(), key=lambda h: (not h.suits, -h.coats, h.formula))
 
 
-def _tell(history: FormulaHistory, coats: list[Laid], year: Year) -> None:
+def _tell(history: FormulaHistory, coats: list[LaidCoat], year: Year) -> None:
     """Write what these coats came to; the layers of one coat are one."""
     cycle_of = {c.pk: c.cycle_id for c in coats}
     cycles = set(cycle_of.values())
@@ -124,7 +125,7 @@ def _suits(recipe, mesh, ink) -> bool:
     return on_mesh and (not ink or not recipe.inks or ink in recipe.inks)
 
 
-def by_person(in_force) -> list[coat_defects.Tally]:
+def by_person(settings) -> list[coat_defects.Tally]:
     """What each person's coats of the last year showed, and what to practise."""
     year = last_year()
     laid = Counter(c.by_id for c in year.laid)
@@ -132,19 +133,24 @@ def by_person(in_force) -> list[coat_defects.Tally]:
     faults: dict[int, list[tuple[int, str]]] = {}
     for coat, kind in year.faults:
         faults.setdefault(by[coat], []).append((coat, kind))
-    tallies = [coat_defects.tally(names[pk], coats, faults.get(pk, ()), in_force) for pk, coats in laid.items()]
+    tallies = [coat_defects.tally(names[pk], coats, faults.get(pk, ()), settings) for pk, coats in laid.items()]
     return sorted(tallies, key=lambda t: -t.coats)
 
 
-def coated_stock(in_force, now) -> list[dict]:
+def coated_stock(settings, now) -> list[dict]:
     """Every coated screen, oldest first, with its age and use-by date; "late" when its coat has kept too long."""
-    keeps = timedelta(days=in_force["coat.keeps_days"])
+    keeps = timedelta(days=settings["coat.keeps_days"])
     coated = Screen.objects.for_lists().filter(state=lifecycle.State.COATED).order_by("coated_at")
     return [
-        {"screen": s, "days": (now - s.coated_at).days, "use_by": s.coated_at + keeps, "late": now > s.coated_at + keeps,
-         "wet": s.life.wet(now)}
+        {
+            "screen": s,
+            "days": (now - s.coated_at).days,
+            "use_by": s.coated_at + keeps,
+            "late": now > s.coated_at + keeps,
+            "wet": s.life.wet(now),
+        }
         for s in coated
-    ]  # fmt: skip
+    ]
 
 
 def fills_by_person() -> list[tuple[str, list[tuple[int, float]], bool]]:

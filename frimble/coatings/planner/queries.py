@@ -42,23 +42,27 @@ class Effects:
         return sum(d.low for d in self.drying), sum(d.high for d in self.drying)
 
 
-def effects(mesh, formula: CoatFormula, emulsion, size_mm, air: Air, in_force, *, fill="", person=None) -> Effects:
+def effects(mesh, formula: CoatFormula, emulsion, size_mm, air: Air, settings, *, fill="", person=None) -> Effects:
     """Work everything out for one mesh, emulsion and coated size.
 
     Raises:
-        OutOfRange: impossible air or size.
+        InvalidInput: impossible air or size.
     """
-    geometry = mesh.geometry(in_force)
-    eom = thickness_queries.expected(mesh, formula, emulsion, in_force, fill=fill, person=person)
-    known = drying_learning.belief(in_force)
+    geometry = mesh.geometry(settings)
+    eom = thickness_queries.expected(mesh, formula, emulsion, settings, fill=fill, person=person)
+    known = drying_learning.belief(settings)
     fabric = geometry.fabric_thickness_um
     return Effects(
-        formula, geometry, eom, (in_force["coat.thin_share"] * fabric, in_force["coat.ordinary_share"] * fabric),
-        print_side_share(formula, in_force), coat_plan.wet_deposit(geometry, eom),
-        wet_coat.screen_ml(formula, geometry, *size_mm, in_force),
+        formula,
+        geometry,
+        eom,
+        (settings["coat.thin_share"] * fabric, settings["coat.ordinary_share"] * fabric),
+        print_side_share(formula, settings),
+        coat_plan.wet_deposit(geometry, eom),
+        wet_coat.screen_ml(formula, geometry, *size_mm, settings),
         [
-            drying_learning.expected(mesh, formula, n, emulsion, air, in_force, known)
+            drying_learning.expected(mesh, formula, n, emulsion, air, settings, known)
             for n in range(1, len(formula.layers) + 1)
         ],
-        coat_plan.exposure_factor(geometry, eom, in_force),
-    )  # fmt: skip
+        coat_plan.exposure_factor(geometry, eom, settings),
+    )

@@ -11,49 +11,62 @@ from frimble.coatings.planner import queries as planner_queries
 from frimble.coatings.planner.forms import NameFormulaForm, PlannerForm
 from frimble.core.coating.formula import parse_formula
 from frimble.core.coating.practice import CUSTOMS
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.people import settings as house_settings
 from frimble.people.permissions import leads
-from frimble.screens.models import MeshKind
+from frimble.screens.models import MeshType
 
 _SIZE_MM, _USUAL_PER_CM = (450, 650), 40
 
 
 def plan(request):
     """A formula tapped or typed, and what it comes to on a mesh."""
-    in_force, start = house_settings.current(), _with_defaults(request.GET, house_settings.current())
+    settings, start = house_settings.current(), _with_defaults(request.GET, house_settings.current())
     if not (start["mesh"] and start["emulsion"]):
         return render(request, "coatings/planner.html", {"missing": "an emulsion" if start["mesh"] else "a mesh"})
     form = PlannerForm(start)
-    found = form.attempt(lambda data: _effects(data, in_force, request.user))
+    found = form.attempt(lambda data: _effects(data, settings, request.user))
     mesh = form.cleaned_data.get("mesh") if hasattr(form, "cleaned_data") else None
     context = {
-        "form": form, "found": found, "mesh": mesh,
+        "form": form,
+        "found": found,
+        "mesh": mesh,
         "known": outcomes.formulas_on(mesh, form.cleaned_data.get("ink", "")) if mesh else [],
-        "outlook": batch_queries.outlook(form.cleaned_data["emulsion"], in_force) if found else None,
-        "school": [(k, in_force[k]) for k in ("coat.first_side", "coat.last_wet_side", "coat.fill")],
-        "customs": CUSTOMS, "name_form": NameFormulaForm(initial={"formula": str(found.formula)}) if found else None,
-    }  # fmt: skip
+        "outlook": batch_queries.outlook(form.cleaned_data["emulsion"], settings) if found else None,
+        "school": [(k, settings[k]) for k in ("coat.first_side", "coat.last_wet_side", "coat.fill")],
+        "customs": CUSTOMS,
+        "name_form": NameFormulaForm(initial={"formula": str(found.formula)}) if found else None,
+    }
     template = "coatings/effects.html" if request.headers.get("X-Part") else "coatings/planner.html"
     return render(request, template, context, status=422 if form.errors else 200)
 
 
-def _with_defaults(given, in_force) -> dict:
+def _with_defaults(given, settings) -> dict:
     """What the address names, with the house's start for the rest."""
-    meshes = MeshKind.objects.filter(thermal=False).order_by("count_per_cm")
+    meshes = MeshType.objects.filter(thermal=False).order_by("count_per_cm")
     mesh, emulsion = meshes.filter(count_per_cm__gte=_USUAL_PER_CM).first() or meshes.last(), Emulsion.objects.first()
     start = {
-        "formula": "P1 S1", "mesh": mesh.pk if mesh else "", "emulsion": emulsion.pk if emulsion else "",
-        "fill": in_force["coat.fill"], "width_mm": str(_SIZE_MM[0]), "height_mm": str(_SIZE_MM[1]),
-    }  # fmt: skip
+        "formula": "P1 S1",
+        "mesh": mesh.pk if mesh else "",
+        "emulsion": emulsion.pk if emulsion else "",
+        "fill": settings["coat.fill"],
+        "width_mm": str(_SIZE_MM[0]),
+        "height_mm": str(_SIZE_MM[1]),
+    }
     return start | given.dict()
 
 
-def _effects(data, in_force, person):
+def _effects(data, settings, person):
     return planner_queries.effects(
-        data["mesh"], parse_formula(data["formula"], in_force), data["emulsion"], (data["width_mm"], data["height_mm"]),
-        drying_queries.air_now(in_force), in_force, fill=data["fill"], person=person,
-    )  # fmt: skip
+        data["mesh"],
+        parse_formula(data["formula"], settings),
+        data["emulsion"],
+        (data["width_mm"], data["height_mm"]),
+        drying_queries.air_now(settings),
+        settings,
+        fill=data["fill"],
+        person=person,
+    )
 
 
 @leads
@@ -71,5 +84,5 @@ def name_formula(request):
 def _name(data):
     text = str(parse_formula(data.pop("formula"), house_settings.current()))
     if data["finest_per_cm"] < data["coarsest_per_cm"]:
-        raise OutOfRange("The finest mesh has more threads than the coarsest.", "finest_per_cm")
+        raise InvalidInput("The finest mesh has more threads than the coarsest.", "finest_per_cm")
     return CoatRecipe.objects.update_or_create(formula=text, defaults=data)[0]

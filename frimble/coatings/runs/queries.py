@@ -8,12 +8,12 @@ from frimble.coatings.coaters import queries as coater_queries
 from frimble.coatings.coats import queries as coat_queries
 from frimble.coatings.drying import learning as drying_learning
 from frimble.coatings.drying import queries as drying_queries
-from frimble.coatings.models import CoatingRun, PotRecord, RunScreen
+from frimble.coatings.models import BatchRecord, CoatingRun, RunScreen
 from frimble.coatings.planner import outcomes
 from frimble.core.coating import plan as coat_plan
 from frimble.core.coating import wet as wet_coat
 from frimble.core.coating.formula import parse_formula
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.lifecycle import State
 from frimble.screens.models import Screen
 
@@ -33,19 +33,19 @@ class Candidate:
     coater: object
 
 
-def candidates(in_force, now, recipes) -> list[Candidate]:
+def candidates(settings, now, recipes) -> list[Candidate]:
     """Screens degreased and dry, and those whose next layer may be laid, those begun first, by mesh."""
     begun_first = Case(When(state=State.PART_COATED, then=0), default=1)
     dry = Screen.objects.for_lists().exclude(wet_until__gt=now).filter(state__in=(State.PART_COATED, State.DEGREASED))
     ready = list(dry.order_by(begun_first, "since")[:_MOST_SCREENS])
-    begun, there = [s for s in ready if s.state == State.PART_COATED], coater_queries.standing(in_force)
-    coats = drying_queries.coats_on([s.meshing_id for s in begun])
+    begun, there = [s for s in ready if s.state == State.PART_COATED], coater_queries.standing(settings)
+    coats = drying_queries.coats_on([s.installation_id for s in begun])
     usual = {mesh.pk: usual_formula(mesh, recipes) for mesh in {s.mesh for s in ready if s not in begun}}
     found = []
     for screen in sorted(ready, key=lambda s: (s.mesh.count_per_cm, s.code)):
-        coat = coats.get(screen.meshing_id)
-        formula = coat.formula if coat else usual.get(screen.meshing.mesh_id, _PLAIN)
-        found.append(Candidate(screen, formula, coater_queries.best(screen.frame, in_force, among=there)))
+        coat = coats.get(screen.installation_id)
+        formula = coat.formula if coat else usual.get(screen.installation.mesh_id, _PLAIN)
+        found.append(Candidate(screen, formula, coater_queries.best(screen.frame, settings, among=there)))
     return found
 
 
@@ -57,7 +57,7 @@ def usual_formula(mesh, recipes) -> str:
 
 
 @dataclass(frozen=True)
-class Plan:
+class RunPlan:
     """A run before it starts: the turns in order, and what to pour."""
 
     turns: list[coat_plan.Turn]
@@ -65,68 +65,70 @@ class Plan:
     cannot: list[tuple[Screen, str]]
 
 
-def plan(chosen: list[tuple[Screen, str]], batch, coater, fill, in_force) -> Plan:
-    """Order the screens, leave out those the coater does not fit, and reckon the emulsion.
+def plan(chosen: list[tuple[Screen, str]], batch, coater, fill, settings) -> RunPlan:
+    """Order the screens, leave out those the coater does not fit, and work out the emulsion.
 
     Raises:
-        OutOfRange: a formula that does not parse, or no screen that can be coated.
+        InvalidInput: a formula that does not parse, or no screen that can be coated.
     """
     turns, cannot = [], []
-    air, known = drying_queries.air_now(in_force), drying_learning.belief(in_force)
-    there = [s for s in coater_queries.standing(in_force) if s.coater == coater]
+    air, known = drying_queries.air_now(settings), drying_learning.belief(settings)
+    there = [s for s in coater_queries.standing(settings) if s.coater == coater]
     for screen, text in chosen:
-        formula, layer = _parsed(screen, text, in_force), coat_queries.next_layer(screen)
-        (_, fit), *_ = coater_queries.fits(screen.frame, in_force, among=there)
+        formula, layer = _parsed(screen, text, settings), coat_queries.next_layer(screen)
+        (_, fit), *_ = coater_queries.fits(screen.frame, settings, among=there)
         if not fit.fits:
             cannot.append((screen, fit.reason))
             continue
-        dry = drying_learning.expected(screen.mesh, formula, layer, batch.emulsion, air, in_force, known)
-        ml = _layer_ml(screen, formula, layer, in_force)
+        dry = drying_learning.expected(screen.mesh, formula, layer, batch.emulsion, air, settings, known)
+        ml = _layer_ml(screen, formula, layer, settings)
         turns.append(coat_plan.Turn(screen, formula, layer, dry.value or 0.0, ml))
     if not turns:
-        raise OutOfRange("; ".join(f"{s.code}: {why}" for s, why in cannot) or "Choose at least one screen.", "coater")
-    return Plan(
-        coat_plan.run_order(turns), wet_coat.run_need([t.ml for t in turns], coater.length_mm, fill, in_force), cannot
+        raise InvalidInput(
+            "; ".join(f"{s.code}: {why}" for s, why in cannot) or "Choose at least one screen.", "coater"
+        )
+    return RunPlan(
+        coat_plan.run_order(turns), wet_coat.run_need([t.ml for t in turns], coater.length_mm, fill, settings), cannot
     )
 
 
-def _parsed(screen, text, in_force):
+def _parsed(screen, text, settings):
     try:
-        return parse_formula(text, in_force)
-    except OutOfRange as error:
-        raise OutOfRange(f"{screen.code}: {error}", f"formula_{screen.pk}") from None
+        return parse_formula(text, settings)
+    except InvalidInput as error:
+        raise InvalidInput(f"{screen.code}: {error}", f"formula_{screen.pk}") from None
 
 
-def coated_size_mm(frame, in_force) -> tuple[float, float]:
+def coated_size_mm(frame, settings) -> tuple[float, float]:
     """The part of a frame that is coated: inside the rails, off the joint."""
-    inner = coater_queries.inner_width_mm(frame, in_force)
-    high = frame.inner_height_mm or frame.outer_height_mm - 2 * in_force["placement.profile_mm"]
-    clear = 2 * in_force["coater.clear_mm"]
+    inner = coater_queries.inner_width_mm(frame, settings)
+    high = frame.inner_height_mm or frame.outer_height_mm - 2 * settings["placement.profile_mm"]
+    clear = 2 * settings["coater.clear_mm"]
     return inner - clear, high - clear
 
 
-def _layer_ml(screen, formula, layer, in_force) -> float:
-    wide, high = coated_size_mm(screen.frame, in_force)
-    wet = wet_coat.wet_um(formula.layers[layer - 1], screen.mesh.geometry(in_force), layer == 1, in_force)
+def _layer_ml(screen, formula, layer, settings) -> float:
+    wide, high = coated_size_mm(screen.frame, settings)
+    wet = wet_coat.wet_um(formula.layers[layer - 1], screen.mesh.geometry(settings), layer == 1, settings)
     return wet * wide * high / 1e6
 
 
 def next_turn(run: CoatingRun) -> RunScreen | None:
     """The screen that is up next, or None when all have had their turn."""
     waiting = run.screens.filter(coat=None, left_out="")
-    return waiting.select_related("screen__frame", "screen__meshing__mesh", "screen__slot").first()
+    return waiting.select_related("screen__frame", "screen__installation__mesh", "screen__slot").first()
 
 
 def poured_l(run: CoatingRun) -> float:
-    return sum(r.litres for r in run.pot_records.filter(kind=PotRecord.Kind.POURED))
+    return sum(r.litres for r in run.batch_records.filter(kind=BatchRecord.Kind.POURED))
 
 
 def used_l(run: CoatingRun) -> float:
     """Poured less returned."""
-    return poured_l(run) - sum(r.litres for r in run.pot_records.filter(kind=PotRecord.Kind.RETURNED))
+    return poured_l(run) - sum(r.litres for r in run.batch_records.filter(kind=BatchRecord.Kind.RETURNED))
 
 
-def refill_ml(run: CoatingRun, in_force) -> float:
+def refill_ml(run: CoatingRun, settings) -> float:
     """What the screens coated so far took out of the coater: so much brings it back to its mark."""
-    laid = run.screens.filter(coat__isnull=False).select_related("screen__frame", "screen__meshing__mesh", "coat")
-    return sum(_layer_ml(t.screen, parse_formula(t.formula, in_force), t.coat.layer, in_force) for t in laid)
+    laid = run.screens.filter(coat__isnull=False).select_related("screen__frame", "screen__installation__mesh", "coat")
+    return sum(_layer_ml(t.screen, parse_formula(t.formula, settings), t.coat.layer, settings) for t in laid)

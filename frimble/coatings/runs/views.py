@@ -16,7 +16,7 @@ from frimble.core import cautions
 from frimble.core.coating import wet as wet_coat
 from frimble.core.coating.defects import DEFECTS
 from frimble.core.coating.formula import parse_formula
-from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 
@@ -25,15 +25,15 @@ _RUNS_SHOWN = 12
 
 @recorders
 def new_run(request):
-    """Which screens, which pot and coater; the order and what to pour before it starts."""
-    in_force, recipes = house_settings.current(), list(CoatRecipe.objects.all())
-    found = run_queries.candidates(in_force, timezone.now(), recipes)
+    """Which screens, which batch and coater; the order and what to pour before it starts."""
+    settings, recipes = house_settings.current(), list(CoatRecipe.objects.all())
+    found = run_queries.candidates(settings, timezone.now(), recipes)
     best = next((c.coater for c in found if c.coater), None)
-    start = {"coater": best, "fill": in_force["coat.fill"]}
+    start = {"coater": best, "fill": settings["coat.fill"]}
     asked = request.POST or (request.GET if "batch" in request.GET else None)
     form = RunForm(asked, initial=start, candidates=found)
     made = (
-        form.attempt(lambda d: run_queries.plan(form.chosen(), d["batch"], d["coater"], d["fill"], in_force))
+        form.attempt(lambda d: run_queries.plan(form.chosen(), d["batch"], d["coater"], d["fill"], settings))
         if asked
         else None
     )
@@ -44,10 +44,14 @@ def new_run(request):
     lately = CoatingRun.objects.select_related("coater", "batch", "by")
     newest = lately.order_by(F("ended_at").desc(nulls_first=True), "-started_at")[:_RUNS_SHOWN]
     context = {
-        "form": form, "plan": made, "damp": drying_queries.damp_air(in_force),
-        "open": [r for r in newest if r.ended_at is None], "past": [r for r in newest if r.ended_at],
-        "recipes": recipes, "caution": cautions.for_step("coat"),
-    }  # fmt: skip
+        "form": form,
+        "plan": made,
+        "damp": drying_queries.damp_air(settings),
+        "open": [r for r in newest if r.ended_at is None],
+        "past": [r for r in newest if r.ended_at],
+        "recipes": recipes,
+        "caution": cautions.for_step("coat"),
+    }
     return render(request, "coatings/new_run.html", context, status=422 if form.errors else 200)
 
 
@@ -62,7 +66,7 @@ def _start(form, data, made, person):
 def run(request, pk):
     """A run under way: the screen that is up, one tap when it is coated, faults, and the coater washed at the end."""
     found = get_object_or_404(CoatingRun.objects.select_related("batch__emulsion", "coater", "by"), pk=pk)
-    turn, in_force = run_queries.next_turn(found), house_settings.current()
+    turn, settings = run_queries.next_turn(found), house_settings.current()
     form, act = FinishForm(request.POST if request.POST.get("act") == "finish" else None), request.POST.get("act", "")
     if request.method == "POST" and _do(request, act, found, turn, form):
         return redirect("coatings:run", pk)
@@ -70,17 +74,25 @@ def run(request, pk):
         found.screens.filter(coat__isnull=False).select_related("coat", "screen__frame").order_by("-coat__pk").first()
     )
     context = {
-        "run": found, "turn": turn, "form": form, "last": last, "defects": DEFECTS,
-        "steps": _steps(turn, in_force) if turn else [], "refill_ml": run_queries.refill_ml(found, in_force),
+        "run": found,
+        "turn": turn,
+        "form": form,
+        "last": last,
+        "defects": DEFECTS,
+        "steps": _steps(turn, settings) if turn else [],
+        "refill_ml": run_queries.refill_ml(found, settings),
         "turns": found.screens.select_related("screen__frame", "coat").prefetch_related("coat__defects"),
-        "poured_l": run_queries.poured_l(found), "used_l": run_queries.used_l(found), "caution": cautions.for_step("coat"),
-        "mark_ml": wet_coat.coater_ml(found.coater.length_mm, found.fill, in_force), "air": drying_queries.air_now(in_force),
-    }  # fmt: skip
+        "poured_l": run_queries.poured_l(found),
+        "used_l": run_queries.used_l(found),
+        "caution": cautions.for_step("coat"),
+        "mark_ml": wet_coat.coater_ml(found.coater.length_mm, found.fill, settings),
+        "air": drying_queries.air_now(settings),
+    }
     return render(request, "coatings/run.html", context, status=422 if form.errors else 200)
 
 
-def _steps(turn, in_force):
-    return parse_formula(turn.formula, in_force).layer_steps(coat_queries.next_layer(turn.screen))
+def _steps(turn, settings):
+    return parse_formula(turn.formula, settings).layer_steps(coat_queries.next_layer(turn.screen))
 
 
 def _do(request, act, found, turn, form) -> bool:
@@ -99,6 +111,6 @@ def _do(request, act, found, turn, form) -> bool:
             coat = get_object_or_404(Coat, pk=request.POST.get("coat"), turn__run=found)
             made = coat_services.note_defect(coat, request.POST.get("kind", ""), person)
             messages.success(request, f"{made}: usually {DEFECTS[made.kind].cause}. {DEFECTS[made.kind].remedy}")
-    except (Refused, OutOfRange) as refusal:
+    except (RuleViolation, InvalidInput) as refusal:
         messages.error(request, str(refusal))
     return True

@@ -6,7 +6,7 @@ from django.utils import timezone
 from frimble.coatings.coats import services as coat_services
 from frimble.coatings.models import Batch, Coat, Emulsion
 from frimble.core.coating.drying import Air
-from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.screens.ledger import Conflict
 from frimble.screens.models import Screen
 from frimble.screens.steps.services import degrease, record_mesh_dry
@@ -43,7 +43,7 @@ class CoatTests(CoatCase):
     def test_layers_are_laid_one_after_another_each_after_drying(self):
         self.coat("P1 S1 / P1r / P1r")
         self.assertEqual(self.screen().state, "part_coated")
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(RuleViolation) as caught:
             self.coat("P1 S1 / P1r / P1r")
         self.assertIn("Layer 1 of 3 is drying", caught.exception.reason)
         for _ in range(2):
@@ -53,7 +53,7 @@ class CoatTests(CoatCase):
 
     def test_a_coat_begun_is_finished_with_its_own_formula(self):
         self.coat("P1 S1 / P1r")
-        with self.assertRaises(OutOfRange) as caught:
+        with self.assertRaises(InvalidInput) as caught:
             self.coat("P1 S1", person=self.odile, override_reason="test")
         self.assertIn("begun with P1 S1 / P1r", str(caught.exception))
 
@@ -61,19 +61,19 @@ class CoatTests(CoatCase):
         Batch.objects.update(mixed_at=timezone.now() - timedelta(days=80))
         self.batch.refresh_from_db()
         for person, reason in ((self.tamsin, ""), (self.tamsin, "only one left"), (self.odile, "")):
-            with self.subTest(person=person, reason=reason), self.assertRaises(Refused) as caught:
+            with self.subTest(person=person, reason=reason), self.assertRaises(RuleViolation) as caught:
                 self.coat(person=person, override_reason=reason)
             self.assertIn("past its life", caught.exception.reason)
         self.assertEqual(self.coat(person=self.odile, override_reason="only one left").override_reason, "only one left")
 
     def test_saturated_air_is_refused_before_coating(self):
-        with self.assertRaises(Refused):
+        with self.assertRaises(RuleViolation):
             self.coat(humidity=1)
         self.assertEqual(self.screen().state, "degreased")
 
     def test_a_failed_coat_writes_neither_event_nor_coat(self):
         before = self.screen().revision
-        for formula, error in (("P1 Q1", OutOfRange), ("", OutOfRange)):
+        for formula, error in (("P1 Q1", InvalidInput), ("", InvalidInput)):
             with self.subTest(formula), self.assertRaises(error):
                 self.coat(formula)
         with self.assertRaises(Conflict):
@@ -89,8 +89,14 @@ class CoatPageTests(CoatCase):
         self.client.force_login(self.tamsin, backend="django.contrib.auth.backends.ModelBackend")
 
     def post(self, **changed):
-        typed = {"formula": "P1 S1", "batch": self.batch.pk, "air_c": "34", "humidity": "45", "fan": "low",
-                 "revision": self.screen().revision}  # fmt: skip
+        typed = {
+            "formula": "P1 S1",
+            "batch": self.batch.pk,
+            "air_c": "34",
+            "humidity": "45",
+            "fan": "low",
+            "revision": self.screen().revision,
+        }
         return self.client.post("/coat/Q-014/", typed | changed)
 
     def test_bad_values_are_said_beside_their_fields_and_kept(self):

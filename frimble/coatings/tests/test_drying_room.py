@@ -13,7 +13,7 @@ from frimble.coatings.models import AirReading, Coat, DryCheck
 from frimble.coatings.tests.test_coat import CoatCase
 from frimble.core.coating import dryness
 from frimble.core.coating.drying import Air
-from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.people import settings as house_settings
 from frimble.screens.ledger import differences
 from frimble.screens.models import Rack, Slot
@@ -26,8 +26,17 @@ from frimble.screens.steps.services import degrease
 class DryCase(CoatCase):
     def setUp(self):
         super().setUp()
-        rack_services.define(code="C", name="Cabinet", dark=True, level=True, cabinet=True, columns=2, rows=1, width_mm=700,
-                     height_mm=960)  # fmt: skip
+        rack_services.define(
+            code="C",
+            name="Cabinet",
+            dark=True,
+            level=True,
+            cabinet=True,
+            columns=2,
+            rows=1,
+            width_mm=700,
+            height_mm=960,
+        )
         self.cabinet = Rack.objects.get(code="C")
 
     def later(self, minutes):
@@ -61,7 +70,7 @@ class CabinetTests(DryCase):
         revision = self.screen().revision
         _, moved = drying_services.log_air(self.cabinet, self.tamsin, Air(35.1, 0.4))
         self.assertEqual((moved, self.screen().revision), ([], revision))
-        with self.assertRaises(OutOfRange):
+        with self.assertRaises(InvalidInput):
             drying_services.log_air(self.cabinet, self.tamsin, Air(35, 4))
         self.assertEqual(AirReading.objects.count(), 1)
 
@@ -74,7 +83,7 @@ class CabinetTests(DryCase):
     def test_bare_wet_mesh_stays_out_of_the_cabinet(self):
         # Common practice, no source. Bare mesh dries before a fan; coats dry in the dark.
         degrease("Q-015", self.tamsin, dwell_s=30)
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(RuleViolation) as caught:
             place("Q-015", Slot.objects.select_related("rack").get(code="C-02"), self.tamsin)
         self.assertIn("dampens its air", caught.exception.reason)
 
@@ -95,7 +104,7 @@ class LookTests(DryCase):
 
     def test_a_fingertip_cannot_call_it_dry_much_too_early(self):
         self.coat()
-        with self.later(10), self.assertRaises(Refused) as caught:
+        with self.later(10), self.assertRaises(RuleViolation) as caught:
             self.look()
         self.assertIn("nineteen of twenty", caught.exception.reason)
         with self.later(10):
@@ -113,31 +122,31 @@ class LookTests(DryCase):
         self.assertIn("more. Damp: it grabs the glove", event.summary)
 
     def test_looks_teach_the_next_coat(self):
-        in_force = house_settings.current()
+        settings = house_settings.current()
         self.coat()
         coat = Coat.objects.get()
         with self.later(coat.dry_min * 1.5):
             self.look(verdict="damp")
         with self.later(coat.dry_min * 1.6):
             self.look()
-        known = drying_learning.belief(in_force)
+        known = drying_learning.belief(settings)
         self.assertEqual(known.records, 1)
-        told = drying_learning.expected_of(coat, coat.air, in_force, known).value
+        told = drying_learning.expected_of(coat, coat.air, settings, known).value
         self.assertGreater(told, coat.dry_min * 1.3)
         self.assertLess(told, coat.dry_min * 1.6)
 
     def test_a_coat_nobody_saw_dry_teaches_that_it_takes_longer(self):
-        in_force = house_settings.current()
+        settings = house_settings.current()
         self.coat()
         coat = Coat.objects.get()
         with self.later(coat.dry_min * 2):
             self.look(verdict="damp")
-        told = drying_learning.expected_of(coat, coat.air, in_force).value
+        told = drying_learning.expected_of(coat, coat.air, settings).value
         self.assertTrue(math.isfinite(told))
         self.assertGreater(told, coat.dry_min * 1.3)
 
     def test_nothing_to_feel(self):
-        with self.assertRaises(Refused):
+        with self.assertRaises(RuleViolation):
             self.look()
 
 
@@ -167,8 +176,14 @@ class DryPageTests(DryCase):
 
     def test_a_look_is_typed(self):
         self.coat()
-        typed = {"method": "weight", "first_g": "2400", "second_g": "2398", "apart_min": "12", "step_g": "0.1",
-                 "revision": self.screen().revision}  # fmt: skip
+        typed = {
+            "method": "weight",
+            "first_g": "2400",
+            "second_g": "2398",
+            "apart_min": "12",
+            "step_g": "0.1",
+            "revision": self.screen().revision,
+        }
         incomplete = self.client.post("/coat/Q-014/dry/", typed | {"second_g": ""})
         self.assertContains(incomplete, "Type a number", status_code=422)
         self.assertRedirects(self.client.post("/coat/Q-014/dry/", typed), "/screens/Q-014/")

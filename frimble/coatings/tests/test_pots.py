@@ -1,4 +1,4 @@
-"""Pots: mixed, topped up, warmed, poured from; coaters and faults."""
+"""Batches: mixed, topped up, warmed, poured from; coaters and faults."""
 
 from datetime import timedelta
 
@@ -9,8 +9,8 @@ from frimble.coatings.batches import queries as batch_queries
 from frimble.coatings.batches import services as batch_services
 from frimble.coatings.coaters import queries as coater_queries
 from frimble.coatings.coaters import services as coater_services
-from frimble.coatings.models import Batch, Coater, Emulsion, PotRecord
-from frimble.core.conclusions import OutOfRange
+from frimble.coatings.models import Batch, BatchRecord, Coater, Emulsion
+from frimble.core.conclusions import InvalidInput
 from frimble.people import settings as house_settings
 from frimble.screens.models import Frame
 from frimble.testing.shop import small_shop
@@ -19,7 +19,7 @@ from frimble.testing.shop import small_shop
 class PotCase(TestCase):
     def setUp(self):
         self.people = small_shop()
-        self.tamsin, self.now, self.in_force = self.people["tamsin"], timezone.now(), house_settings.current()
+        self.tamsin, self.now, self.settings = self.people["tamsin"], timezone.now(), house_settings.current()
         self.emulsion = Emulsion.objects.get()
         Emulsion.objects.update(ratio=10)
         self.emulsion.refresh_from_db()
@@ -29,7 +29,7 @@ class PotCase(TestCase):
         return batch_services.mix_batch(code, self.emulsion, mixed_at, 20, self.tamsin, base_l=base_l, **more)
 
     def refused(self, field, words, call, *args, **named):
-        with self.assertRaises(OutOfRange) as caught:
+        with self.assertRaises(InvalidInput) as caught:
             call(*args, **named)
         self.assertIn(words, str(caught.exception))
         self.assertEqual(caught.exception.field, field)
@@ -42,33 +42,35 @@ class PotTests(PotCase):
         self.assertAlmostEqual(batch_queries.litres_left(old), 1.1)
         blend = batch_services.top_up(old, "SD-21", 0.5, self.tamsin)
         self.assertAlmostEqual(batch_queries.litres_left(blend), 1.1 + 0.5 + 0.05)
-        self.assertEqual(round(blend.age(self.now, self.in_force).value, 2), round(20 / 45, 2))
+        self.assertEqual(round(blend.age(self.now, self.settings).value, 2), round(20 / 45, 2))
         self.assertEqual(blend.topped_from, old)
         old.refresh_from_db()
         self.refused("kept_c", "is finished", batch_services.move, old, 6, self.tamsin)
 
     def test_days_in_the_cold_count_less(self):
         batch = self.mix(days=10)
-        warm = batch.age(self.now, self.in_force).value
-        PotRecord.objects.create(batch=batch, kind="moved", kept_c=10, at=self.now - timedelta(days=8), by=self.tamsin)
+        warm = batch.age(self.now, self.settings).value
+        BatchRecord.objects.create(
+            batch=batch, kind="moved", kept_c=10, at=self.now - timedelta(days=8), by=self.tamsin
+        )
         # From memory: life doubles for each 10 °C less; two days warm and eight at half.
-        self.assertAlmostEqual(batch.age(self.now, self.in_force).value / warm, (2 + 8 / 2) / 10, places=3)
-        self.assertTrue(batch_queries.stands_cold(batch, self.in_force, self.now))
+        self.assertAlmostEqual(batch.age(self.now, self.settings).value / warm, (2 + 8 / 2) / 10, places=3)
+        self.assertTrue(batch_queries.stands_cold(batch, self.settings, self.now))
 
     def test_a_pot_from_the_cold_warms_first(self):
         batch = self.mix(days=5)
         batch_services.move(batch, 6, self.tamsin)
         batch_services.move(batch, 20, self.tamsin)
-        left = batch_queries.warm_up_left_min(batch, self.in_force, timezone.now())
+        left = batch_queries.warm_up_left_min(batch, self.settings, timezone.now())
         self.assertAlmostEqual(left, 15, delta=0.5)
         self.assertEqual(
-            batch_queries.warm_up_left_min(batch, self.in_force, timezone.now() + timedelta(minutes=16)), 0
+            batch_queries.warm_up_left_min(batch, self.settings, timezone.now() + timedelta(minutes=16)), 0
         )
         self.refused("kept_c", "between -5 and 50", batch_services.move, batch, 90, self.tamsin)
 
     def test_what_the_pot_cannot_hold_or_give(self):
-        self.refused("base_l", "do not go into a pot", self.mix, base_l=3.0, pot_l=2.5)
-        batch = self.mix(pot_l=1.5)
+        self.refused("base_l", "do not go into a pot", self.mix, base_l=3.0, capacity_l=2.5)
+        batch = self.mix(capacity_l=1.5)
         self.refused("litres", "holds about 1.10 l", batch_services.change_litres, batch, "poured", 3, self.tamsin)
         self.refused("litres", "The pot holds 1.5 l", batch_services.change_litres, batch, "returned", 1, self.tamsin)
         batch_services.change_litres(batch, "poured", 0.5, self.tamsin)
@@ -83,29 +85,29 @@ class PotTests(PotCase):
         self.assertFalse(Batch.objects.filter(code="SD-20").exists())
 
     def test_how_long_the_shop_s_stock_lasts(self):
-        self.assertIsNone(batch_queries.outlook(self.emulsion, self.in_force))
+        self.assertIsNone(batch_queries.outlook(self.emulsion, self.settings))
         batch = self.mix(base_l=2.0)
         batch_services.change_litres(batch, "poured", 1.0, self.tamsin)
         batch_services.change_litres(batch, "returned", 0.2, self.tamsin)
-        found = batch_queries.outlook(self.emulsion, self.in_force)
+        found = batch_queries.outlook(self.emulsion, self.settings)
         # Source: arithmetic; 1.4 l left at 0.8 l in eight weeks outlast the batch's life of 45 days.
         self.assertIn("life ends first", found.reason)
         self.assertAlmostEqual(found.value, 45, delta=0.1)
-        self.assertEqual(batch_queries.outlook(self.emulsion, self.in_force, planned_l=2).verdict, "short")
+        self.assertEqual(batch_queries.outlook(self.emulsion, self.settings, planned_l=2).verdict, "short")
 
 
 class CoaterTests(PotCase):
     def test_a_chipped_coater_is_not_offered(self):
         coater_services.add("Narrow", 440, True)
         frame = Frame.objects.get(code="Q-014")
-        best = coater_queries.best(frame, self.in_force)
+        best = coater_queries.best(frame, self.settings)
         self.assertEqual(best.name, "Narrow")
         coater_services.add("Longer", 460, True)
-        self.assertEqual(coater_queries.best(frame, self.in_force), best)
+        self.assertEqual(coater_queries.best(frame, self.settings), best)
         Coater.objects.filter(name="Longer").delete()
         coater_services.check(best, "chipped", self.tamsin)
-        self.assertIsNone(coater_queries.best(frame, self.in_force))
-        told = coater_queries.standing(self.in_force)[0]
+        self.assertIsNone(coater_queries.best(frame, self.settings))
+        told = coater_queries.standing(self.settings)[0]
         self.assertFalse(told.usable)
         self.assertIn("will not expose", told.words)
         self.refused("name", "called Narrow already", coater_services.add, "narrow", 300, True)

@@ -17,9 +17,9 @@ from frimble.coatings.runs import services as run_services
 from frimble.coatings.tests.test_coat import CoatCase
 from frimble.coatings.thickness import queries as thickness_queries
 from frimble.core.coating.drying import Air
-from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.people import settings as house_settings
-from frimble.screens.models import LifeEvent, Screen
+from frimble.screens.models import Screen, ScreenEvent
 from frimble.screens.steps.services import degrease, record_mesh_dry
 
 
@@ -29,7 +29,7 @@ class RunCase(CoatCase):
         degrease("Q-015", self.tamsin, dwell_s=30)
         record_mesh_dry("Q-015", self.tamsin)
         self.coater = coater_services.add("Narrow", 440, True)
-        Batch.objects.update(litres=2.0, pot_l=2.5)
+        Batch.objects.update(litres=2.0, capacity_l=2.5)
         self.batch = Batch.objects.get()
 
     def chosen(self, *formulas):
@@ -47,9 +47,9 @@ class RunTests(RunCase):
         while turn := run_queries.next_turn(run):
             run_services.coated(run, turn, self.tamsin)
         self.assertEqual(Coat.objects.filter(fill="half", coater=self.coater).count(), 2)
-        with self.assertRaises(OutOfRange):
+        with self.assertRaises(InvalidInput):
             run_services.finish(run, self.tamsin, returned_l=0.4, washed=False)
-        with self.assertRaises(OutOfRange):
+        with self.assertRaises(InvalidInput):
             run_services.finish(run, self.tamsin, returned_l=0.9, washed=True)
         run_services.finish(run, self.tamsin, returned_l=0.4, washed=True)
         self.assertAlmostEqual(run_queries.used_l(run), 0.1)
@@ -66,39 +66,39 @@ class RunTests(RunCase):
 
     def test_a_coater_that_does_not_fit_leaves_screens_out(self):
         long = coater_services.add("Long", 700, True)
-        with self.assertRaises(OutOfRange) as caught:
+        with self.assertRaises(InvalidInput) as caught:
             run_queries.plan(self.chosen(), self.batch, long, "half", house_settings.current())
         self.assertIn("frame joint", str(caught.exception))
 
     def test_cold_old_or_overdrawn_pots_and_chipped_coaters(self):
         batch_services.move(self.batch, 5, self.tamsin)
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(RuleViolation) as caught:
             self.start()
         self.assertIn("stands in the cold", caught.exception.reason)
         batch_services.move(self.batch, 20, self.tamsin)
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(RuleViolation) as caught:
             self.start()
         self.assertIn("let it stand", caught.exception.reason)
         coater_services.check(self.coater, "chipped", self.tamsin)
-        with self.assertRaises(OutOfRange) as caught:
+        with self.assertRaises(InvalidInput) as caught:
             self.start()
         self.assertIn("beads", str(caught.exception))
         self.assertFalse(Coat.objects.exists())
 
     def test_a_screen_left_out_says_why_and_keeps_its_state(self):
         run = self.start()
-        with self.assertRaises(OutOfRange):
+        with self.assertRaises(InvalidInput):
             run_services.leave_out(run_queries.next_turn(run), " ")
         run_services.leave_out(run_queries.next_turn(run), "pinhole in the mesh")
         self.assertEqual(run_queries.next_turn(run).number, 2)
-        with self.assertRaises(Refused):
+        with self.assertRaises(RuleViolation):
             run_services.coated(run, run.screens.first(), self.tamsin)
 
     def test_a_fault_is_noted_once_with_its_cause(self):
         run = self.start()
         coat = run_services.coated(run, run_queries.next_turn(run), self.tamsin)
         coat_services.note_defect(coat, "drip", self.tamsin)
-        with self.assertRaises(OutOfRange):
+        with self.assertRaises(InvalidInput):
             coat_services.note_defect(coat, "drip", self.tamsin)
         tally = outcomes.by_person(house_settings.current())[0]
         self.assertEqual((tally.who, tally.coats, tally.faulty), ("Tamsin", 1, 1))
@@ -109,15 +109,27 @@ class SteadinessTests(CoatCase):
     def measured(self, eom_um, fill="half"):
         """One coat laid and measured, without waiting for it to dry."""
         screen = self.screen()
-        made = {"meshing": screen.meshing, "at": timezone.now(), "by": self.tamsin, "summary": "."}
+        made = {"installation": screen.installation, "at": timezone.now(), "by": self.tamsin, "summary": "."}
         coat = Coat.objects.create(
-            event=LifeEvent.objects.create(kind="coat", **made), batch=self.batch, formula="P1 S1", layer=1, fill=fill,
-            air_c=34, humidity=0.4, dry_min=60, dry_low_min=40, dry_high_min=90,
-        )  # fmt: skip
+            event=ScreenEvent.objects.create(kind="coat", **made),
+            batch=self.batch,
+            formula="P1 S1",
+            layer=1,
+            fill=fill,
+            air_c=34,
+            humidity=0.4,
+            dry_min=60,
+            dry_low_min=40,
+            dry_high_min=90,
+        )
         CoatThickness.objects.create(
-            event=LifeEvent.objects.create(kind="thickness", **made), coat=coat, bare_um=77, readings_um=[77 + eom_um],
-            eom_um=eom_um, spread_um=1,
-        )  # fmt: skip
+            event=ScreenEvent.objects.create(kind="thickness", **made),
+            coat=coat,
+            bare_um=77,
+            readings_um=[77 + eom_um],
+            eom_um=eom_um,
+            spread_um=1,
+        )
 
     def test_a_coat_off_the_chart_says_what_moved(self):
         for value in (12, 11.5, 12.2, 11.8, 12.1, 11.9, 12.3, 11.7, 12, 11.6, 12.2, 11.9) * 2:
@@ -184,12 +196,12 @@ class PlanPageTests(RunCase):
         self.assertContains(self.client.get(address), "Finished")
 
     def test_pots_and_coaters_on_their_pages(self):
-        pot = f"/coat/batches/{self.batch.code}/"
-        self.client.post(pot, {"act": "move", "kept_c": "6"})
-        self.assertContains(self.client.get(pot), "Take it out of the cold")
-        wrong = self.client.post(pot, {"act": "litres", "kind": "counted", "litres": "9"})
+        batch = f"/coat/batches/{self.batch.code}/"
+        self.client.post(batch, {"act": "move", "kept_c": "6"})
+        self.assertContains(self.client.get(batch), "Take it out of the cold")
+        wrong = self.client.post(batch, {"act": "litres", "kind": "counted", "litres": "9"})
         self.assertContains(wrong, "The pot holds 2.5 l", status_code=422)
-        self.client.post(pot, {"act": "top_up", "code": "SD-30", "base_l": "0.2"})
+        self.client.post(batch, {"act": "top_up", "code": "SD-30", "base_l": "0.2"})
         self.assertEqual(Batch.objects.get(code="SD-30").topped_from, self.batch)
         mixed = self.client.get("/coat/batches/", {"base": "500", "ratio": "10", "remainder": "300"})
         self.assertContains(mixed, "50 of sensitiser")
@@ -198,14 +210,25 @@ class PlanPageTests(RunCase):
         self.assertContains(self.client.get("/coat/emulsions/", {"ink": "water"}), "yes")
 
     def test_a_lead_enters_an_emulsion(self):
-        typed = {"name": "Plover Quick", "kind": "photopolymer", "solids": "42", "resists": "solvent", "suits": "dyed",
-                 "speed": "fast", "finest_um": "60", "colour": "#C58F8A", "exposed_colour": "#A8665F"}  # fmt: skip
+        typed = {
+            "name": "Plover Quick",
+            "kind": "photopolymer",
+            "solids": "42",
+            "resists": "solvent",
+            "suits": "dyed",
+            "speed": "fast",
+            "finest_um": "60",
+            "colour": "#C58F8A",
+            "exposed_colour": "#A8665F",
+        }
         self.assertEqual(self.client.post("/coat/emulsions/new/", typed).status_code, 403)
         self.client.force_login(self.odile, backend="django.contrib.auth.backends.ModelBackend")
         for changed, words in (
-            ({"name": "saltern dual"}, "called Saltern Dual already"), ({"solids": "420"}, "Solids"),
-            ({"ratio": "0.2"}, "ratio"), ({"colour": "red"}, "#7FA99B"),
-        ):  # fmt: skip
+            ({"name": "saltern dual"}, "called Saltern Dual already"),
+            ({"solids": "420"}, "Solids"),
+            ({"ratio": "0.2"}, "ratio"),
+            ({"colour": "red"}, "#7FA99B"),
+        ):
             with self.subTest(changed):
                 page = self.client.post("/coat/emulsions/new/", typed | changed)
                 self.assertContains(page, words, status_code=422)
@@ -220,6 +243,6 @@ class PlanPageTests(RunCase):
 
     def test_a_batch_dated_after_now_coats_nothing(self):
         Batch.objects.update(mixed_at=timezone.now() + timedelta(days=1))
-        with self.assertRaises(OutOfRange) as caught:
+        with self.assertRaises(InvalidInput) as caught:
             coat_services.coat("Q-014", self.tamsin, formula="P1 S1", batch=Batch.objects.get(), air=Air(34, 0.4))
         self.assertIn("in the future", str(caught.exception))

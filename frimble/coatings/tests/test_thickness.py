@@ -15,7 +15,7 @@ from frimble.core.coating.formula import parse_formula
 from frimble.people import settings as house_settings
 from frimble.people.tests.test_cached import KEEPING
 from frimble.screens.ledger import differences, record, take_back
-from frimble.screens.models import LifeEvent, Screen
+from frimble.screens.models import Screen, ScreenEvent
 from frimble.testing.shop import small_shop
 
 
@@ -52,13 +52,13 @@ class ThicknessTests(ThicknessCase):
         self.assertEqual(self.screen().state, "coated")
 
     def test_what_was_measured_moves_what_is_expected(self):
-        in_force = house_settings.current()
-        formula, emulsion = parse_formula("P1 S1", in_force), Batch.objects.get().emulsion
-        before = thickness_queries.expected(self.screen().mesh, formula, emulsion, in_force)
+        settings = house_settings.current()
+        formula, emulsion = parse_formula("P1 S1", settings), Batch.objects.get().emulsion
+        before = thickness_queries.expected(self.screen().mesh, formula, emulsion, settings)
         self.coated()
         for readings in ("109 110 108", "111 112 110"):
             self.send(coated_um=readings)
-        after = thickness_queries.expected(self.screen().mesh, formula, emulsion, in_force)
+        after = thickness_queries.expected(self.screen().mesh, formula, emulsion, settings)
         self.assertGreater(after.value, before.value * 1.5)
         self.assertLess(after.high / after.low, before.high / before.low)
         self.assertIn("2 coats measured here", after.rests_on)
@@ -74,9 +74,11 @@ class ThicknessTests(ThicknessCase):
         self.assertContains(self.send(), "The coat is wet", status_code=422)
         Screen.objects.filter(frame__code="Q-014").update(wet_until=None)
         for typed, word in (
-            ({"coated_um": "60 61"}, "thinner than the bare mesh"), ({"coated_um": "thick"}, "not"),
-            ({"bare_um": "0"}, "between 10"), ({"coated_um": "9000"}, "between 10"),
-        ):  # fmt: skip
+            ({"coated_um": "60 61"}, "thinner than the bare mesh"),
+            ({"coated_um": "thick"}, "not"),
+            ({"bare_um": "0"}, "between 10"),
+            ({"coated_um": "9000"}, "between 10"),
+        ):
             self.assertContains(self.send(**typed), word, status_code=422)
         self.assertFalse(CoatThickness.objects.exists())
 
@@ -97,14 +99,14 @@ class KeptTests(ThicknessCase):
     def setUp(self):
         super().setUp()
         for kept in (thickness_queries.KEPT, outcomes.KEPT):
-            kept.forget()
-            self.addCleanup(kept.forget)
+            kept.invalidate()
+            self.addCleanup(kept.invalidate)
 
     def known(self):
-        in_force = house_settings.current()
+        settings = house_settings.current()
         emulsion = Batch.objects.get().emulsion
         return thickness_queries.expected(
-            self.screen().mesh, parse_formula("P1 S1", in_force), emulsion, in_force
+            self.screen().mesh, parse_formula("P1 S1", settings), emulsion, settings
         ).rests_on
 
     def test_a_coat_is_learned_from_as_soon_as_it_is_measured_and_no_longer_when_that_is_taken_back(self):
@@ -136,8 +138,13 @@ class KeptTests(ThicknessCase):
         self.assertEqual((tell().coats, tell().faulty), (1, 1))
         self.assertAlmostEqual(tell().eom_um, 288.5 / 3 - 77)
         event = current_coat(self.screen()).event
-        LifeEvent.objects.create(
-            meshing=event.meshing, cycle=event.cycle, kind="inspect", at=timezone.now(), by=event.by, summary="failed",
+        ScreenEvent.objects.create(
+            installation=event.installation,
+            cycle=event.cycle,
+            kind="inspect",
+            at=timezone.now(),
+            by=event.by,
+            summary="failed",
             facts={"passed": False},
-        )  # fmt: skip
+        )
         self.assertEqual(tell().failed, 1)

@@ -3,7 +3,7 @@
 from django import forms
 
 from frimble.core.calculators import numbers
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import NumberField
 
@@ -15,15 +15,17 @@ class ThicknessForm(ActForm):
     simulated = forms.BooleanField(required=False, widget=forms.HiddenInput)
     bare_um = NumberField(label="Bare mesh", unit="µm")
     coated_um = forms.CharField(
-        label="Coated, several places", max_length=120, help_text="Readings in µm, such as 148 151 150 149 152",
+        label="Coated, several places",
+        max_length=120,
+        help_text="Readings in µm, such as 148 151 150 149 152",
         widget=forms.TextInput(attrs={"inputmode": "decimal", "autocomplete": "off"}),
-    )  # fmt: skip
+    )
     note = forms.CharField(required=False, max_length=400, label="Note")
 
     def clean_coated_um(self) -> list[float]:
         try:
             return numbers(self.cleaned_data["coated_um"], "coated_um")
-        except OutOfRange as error:
+        except InvalidInput as error:
             raise forms.ValidationError(str(error)) from None
 
     def _say(self, field, message):

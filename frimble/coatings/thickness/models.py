@@ -3,13 +3,13 @@
 from django.db import models
 
 from frimble.people.records import AppendOnly
-from frimble.screens.models import LifeEvent
+from frimble.screens.models import ScreenEvent
 
 
 class CoatThickness(AppendOnly):
     """Gauge readings of a finished coat, µm, and the emulsion over mesh they give."""
 
-    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="coat_thickness")
+    event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="coat_thickness")
     coat = models.ForeignKey("Coat", on_delete=models.PROTECT, related_name="thicknesses")
     bare_um = models.FloatField()
     readings_um = models.JSONField()

@@ -8,12 +8,12 @@ from frimble.core.coating.formula import parse_formula
 from frimble.core.coating.wet import FILLS
 from frimble.core.conclusions import Conclusion
 from frimble.core.statistics import control as control_chart
-from frimble.people.cached import Kept
+from frimble.people.cached import CachedValue
 
 _LEARNED_FROM, _CHARTED = 300, 60
 
 
-KEPT = Kept("coat-thickness", 600)
+KEPT = CachedValue("coat-thickness", 600)
 
 
 _USUAL = 12
@@ -23,12 +23,12 @@ _TOLD = 6
 
 
 @dataclass(frozen=True)
-class Off:
+class UnusualCoat:
     """A measured coat that chance does not explain: which rule it broke, and what of it was not as usual."""
 
     taken: CoatThickness
     words: str
-    moved: list[coat_thickness.Moved]
+    moved: list[coat_thickness.ChangedFactor]
 
 
 @dataclass(frozen=True)
@@ -37,60 +37,69 @@ class Steadiness:
 
     chart: control_chart.Chart | None
     taken: list[CoatThickness]
-    off: list[Off]
+    off: list[UnusualCoat]
 
 
 def _measured(most=_LEARNED_FROM, **which) -> list[CoatThickness]:
     """The newest measured coats, newest first."""
     taken = CoatThickness.objects.filter(event__replaced_by__isnull=True, **which).select_related(
-        "coat__batch__emulsion", "coat__event__by", "coat__coater", "event__meshing__mesh", "event__meshing__frame"
+        "coat__batch__emulsion",
+        "coat__event__by",
+        "coat__coater",
+        "event__installation__mesh",
+        "event__installation__frame",
     )
     return list(taken.prefetch_related("coat__batch__records").order_by("-pk")[:most])
 
 
-def learned(in_force) -> coat_thickness.Learned:
+def learned(settings) -> coat_thickness.ThicknessModel:
     """What the shop's own measured coats teach, the newest few hundred; kept until another is measured."""
     return KEPT.get(
-        lambda: coat_thickness.learn(((_facts_of(t, in_force), t.eom_um) for t in _measured()), in_force), in_force
+        lambda: coat_thickness.learn(((_facts_of(t, settings), t.eom_um) for t in _measured()), settings), settings
     )
 
 
-def _facts_of(taken: CoatThickness, in_force) -> coat_thickness.CoatFacts:
-    facts = facts_of(taken.coat, taken.event.meshing.mesh, in_force)
+def _facts_of(taken: CoatThickness, settings) -> coat_thickness.CoatFacts:
+    facts = facts_of(taken.coat, taken.event.installation.mesh, settings)
     return replace(facts, fabric_um=taken.bare_um)
 
 
-def facts_of(coat: Coat, mesh, in_force) -> coat_thickness.CoatFacts:
+def facts_of(coat: Coat, mesh, settings) -> coat_thickness.CoatFacts:
     """What the thickness of a coat that was laid rests on."""
     return coat_thickness.CoatFacts(
-        parse_formula(coat.formula, in_force), mesh.geometry(in_force).fabric_thickness_um, coat.batch.emulsion.solids,
-        FILLS.get(coat.fill), coat.stroke_s, min(1.0, coat.batch.age(coat.event.at, in_force).value), str(mesh),
+        parse_formula(coat.formula, settings),
+        mesh.geometry(settings).fabric_thickness_um,
+        coat.batch.emulsion.solids,
+        FILLS.get(coat.fill),
+        coat.stroke_s,
+        min(1.0, coat.batch.age(coat.event.at, settings).value),
+        str(mesh),
         coat.event.by.first_name,
-    )  # fmt: skip
+    )
 
 
-def expected(mesh, formula, emulsion, in_force, *, fill="", person=None, known=None) -> Conclusion:
+def expected(mesh, formula, emulsion, settings, *, fill="", person=None, known=None) -> Conclusion:
     """Emulsion over mesh to expect on a mesh from a formula and an emulsion, laid by somebody with a coater so full."""
-    fabric = mesh.geometry(in_force).fabric_thickness_um
+    fabric = mesh.geometry(settings).fabric_thickness_um
     facts = coat_thickness.CoatFacts(
         formula, fabric, emulsion.solids, FILLS.get(fill), mesh=str(mesh), person=person.first_name if person else ""
     )
-    return coat_thickness.predict(facts, known or learned(in_force), in_force)
+    return coat_thickness.predict(facts, known or learned(settings), settings)
 
 
-def steadiness(in_force, *, person_id=None, formula="") -> Steadiness:
+def steadiness(settings, *, person_id=None, formula="") -> Steadiness:
     """The control chart of the newest measured coats, of one person or formula or of all, oldest first."""
-    known = learned(in_force)
+    known = learned(settings)
     which = ({"coat__event__by": person_id} if person_id else {}) | ({"coat__formula": formula} if formula else {})
     taken = sorted(_measured(_CHARTED, **which), key=lambda t: t.event.at)
-    coats = [(_facts_of(t, in_force), t.eom_um) for t in taken]
+    coats = [(_facts_of(t, settings), t.eom_um) for t in taken]
     chart = control_chart.individuals(coat_thickness.steady(coats, known)) if coats else None
     newest = chart.signals[::-1][:_TOLD] if chart else ()
     off = [_off(signal, taken, coats, known) for signal in newest]
     return Steadiness(chart, taken, off)
 
 
-def _off(signal, taken, coats, known) -> Off:
+def _off(signal, taken, coats, known) -> UnusualCoat:
     """What a coat had that those before it had not."""
     facts = coats[signal.at][0]
     others = [f for k, (f, _) in enumerate(coats) if k != signal.at][-_USUAL:]
@@ -99,4 +108,4 @@ def _off(signal, taken, coats, known) -> Off:
         replace(f, formula=facts.formula, fabric_um=facts.fabric_um, solids=facts.solids, mesh=facts.mesh)
         for f in others
     ]
-    return Off(taken[signal.at], signal.words, coat_thickness.what_moved(facts, alike, known))
+    return UnusualCoat(taken[signal.at], signal.words, coat_thickness.what_moved(facts, alike, known))

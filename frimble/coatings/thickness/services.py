@@ -6,32 +6,42 @@ from django.utils import timezone
 from frimble.coatings.coats.queries import current_coat
 from frimble.coatings.models import CoatThickness
 from frimble.core.coating import thickness as coat_thickness
-from frimble.core.conclusions import Refused
+from frimble.core.conclusions import RuleViolation
 from frimble.core.lifecycle import State
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
-from frimble.screens.models import LifeEvent
+from frimble.screens.models import ScreenEvent
 
 
 @transaction.atomic
-def record_thickness(code, person, *, coated_um, bare_um, simulated=False, revision=None, note="") -> LifeEvent:
+def record_thickness(code, person, *, coated_um, bare_um, simulated=False, revision=None, note="") -> ScreenEvent:
     """Store readings of a dry coat with the emulsion over mesh they give.
 
     Raises:
-        OutOfRange: a reading is absurd, or the coat thinner than its mesh. Refused: no finished coat, or a wet one.
+        InvalidInput: a reading is absurd, or the coat thinner than its mesh. RuleViolation: no finished coat, or a wet one.
     """
     screen = ledger.lock(code, revision)
     if screen.state != State.COATED:
-        raise Refused("There is no finished coat on it to measure.")
+        raise RuleViolation("There is no finished coat on it to measure.")
     if screen.life.wet(timezone.now()):
-        raise Refused("The coat is wet: the gauge would mark it, and wet it is thicker than it will be.")
+        raise RuleViolation("The coat is wet: the gauge would mark it, and wet it is thicker than it will be.")
     found = coat_thickness.measure(coated_um, bare_um, house_settings.current())
     event = ledger.record(
-        code, "thickness", person, revision=revision, note=note, facts={"eom_um": round(found.eom_um, 1)},
+        code,
+        "thickness",
+        person,
+        revision=revision,
+        note=note,
+        facts={"eom_um": round(found.eom_um, 1)},
         summary=f"Emulsion over mesh {found.eom_um:.0f} µm, {found.share * 100:.0f} % of the mesh, {found.verdict.verdict}",
-    )  # fmt: skip
+    )
     CoatThickness.objects.create(
-        event=event, coat=current_coat(screen), bare_um=bare_um, readings_um=list(coated_um), eom_um=found.eom_um,
-        spread_um=found.spread_um, simulated=simulated,
-    )  # fmt: skip
+        event=event,
+        coat=current_coat(screen),
+        bare_um=bare_um,
+        readings_um=list(coated_um),
+        eom_um=found.eom_um,
+        spread_um=found.spread_um,
+        simulated=simulated,
+    )
     return event

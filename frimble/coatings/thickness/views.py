@@ -23,8 +23,8 @@ from frimble.screens.steps.pages import get_screen
 @recorders
 def measure(request, code):
     """Readings of the bare mesh and of the coat, typed or from the simulated gauge, against what was expected."""
-    screen, in_force = get_screen(code), house_settings.current()
-    start = {"revision": screen.revision, "bare_um": f"{screen.mesh.geometry(in_force).fabric_thickness_um:.0f}"}
+    screen, settings = get_screen(code), house_settings.current()
+    start = {"revision": screen.revision, "bare_um": f"{screen.mesh.geometry(settings).fabric_thickness_um:.0f}"}
     form = ThicknessForm(request.POST or None, initial=start)
     if request.method == "POST":
         done = form.attempt(lambda cleaned: thickness_services.record_thickness(screen.code, request.user, **cleaned))
@@ -32,36 +32,36 @@ def measure(request, code):
             messages.success(request, f"{screen.code}: {done.summary}.")
             return redirect("screens:passport", screen.code)
     coat = current_coat(screen)
-    context = {"screen": screen, "form": form, "coat": coat, "expected": _expected(screen, coat, in_force)}
-    context |= _section(screen, coat, in_force)
+    context = {"screen": screen, "form": form, "coat": coat, "expected": _expected(screen, coat, settings)}
+    context |= _section(screen, coat, settings)
     return render(request, "coatings/thickness.html", context, status=422 if form.errors else 200)
 
 
-def _section(screen, coat, in_force) -> dict:
+def _section(screen, coat, settings) -> dict:
     """What the cut through mesh and coat is drawn from."""
     if coat is None:
         return {}
-    geometry = screen.mesh.geometry(in_force)
-    aims = tuple(in_force[key] * geometry.fabric_thickness_um for key in ("coat.thin_share", "coat.ordinary_share"))
-    share = print_side_share(parse_formula(coat.formula, in_force), in_force)
+    geometry = screen.mesh.geometry(settings)
+    aims = tuple(settings[key] * geometry.fabric_thickness_um for key in ("coat.thin_share", "coat.ordinary_share"))
+    share = print_side_share(parse_formula(coat.formula, settings), settings)
     last = coat.thicknesses.filter(event__replaced_by__isnull=True).last()
     return {"geometry": geometry, "aim": aims, "print_share": share, "measured_um": last.eom_um if last else None}
 
 
-def _expected(screen, coat, in_force):
+def _expected(screen, coat, settings):
     if coat is None:
         return None
-    formula = parse_formula(coat.formula, in_force)
+    formula = parse_formula(coat.formula, settings)
     return thickness_queries.expected(
-        screen.mesh, formula, coat.batch.emulsion, in_force, fill=coat.fill, person=coat.event.by
+        screen.mesh, formula, coat.batch.emulsion, settings, fill=coat.fill, person=coat.event.by
     )
 
 
 def gauge(request, code):
     """Readings of the simulated gauge: the bare mesh and a coat some way off what is expected."""
-    screen, in_force = get_screen(code), house_settings.current()
-    fabric = screen.mesh.geometry(in_force).fabric_thickness_um
-    expected = _expected(screen, current_coat(screen), in_force)
+    screen, settings = get_screen(code), house_settings.current()
+    fabric = screen.mesh.geometry(settings).fabric_thickness_um
+    expected = _expected(screen, current_coat(screen), settings)
     seed = screen.pk * 100 + screen.revision
     true = fabric + (expected.value if expected else 0) * (0.85 + seed % 7 * 0.05)
     return JsonResponse({"bare_um": round(fabric), "coated_um": " ".join(f"{v:g}" for v in read_coat(true, seed))})
@@ -69,16 +69,21 @@ def gauge(request, code):
 
 def steadiness(request):
     """The control chart of coats by person and formula, what moved where one is off, and what each hand's coats showed."""
-    in_force = house_settings.current()
+    settings = house_settings.current()
     person = request.GET.get("person", "")
     formula = request.GET.get("formula", "")
-    found = thickness_queries.steadiness(in_force, person_id=int(person) if person.isdigit() else None, formula=formula)
+    found = thickness_queries.steadiness(settings, person_id=int(person) if person.isdigit() else None, formula=formula)
     laid = CoatThickness.objects.filter(event__replaced_by__isnull=True)
     context = {
-        "found": found, "labels": [f"{t.event.meshing.frame} {timezone.localdate(t.event.at):%d.%m.}" for t in found.taken],
-        "people": Person.objects.filter(pk__in=laid.values("coat__event__by")), "person": person, "formula": formula,
+        "found": found,
+        "labels": [f"{t.event.installation.frame} {timezone.localdate(t.event.at):%d.%m.}" for t in found.taken],
+        "people": Person.objects.filter(pk__in=laid.values("coat__event__by")),
+        "person": person,
+        "formula": formula,
         "formulas": laid.order_by("coat__formula").values_list("coat__formula", flat=True).distinct(),
-        "tallies": outcomes.by_person(in_force), "fills": outcomes.fills_by_person(), "fill_names": [w for _, w in FILLS],
+        "tallies": outcomes.by_person(settings),
+        "fills": outcomes.fills_by_person(),
+        "fill_names": [w for _, w in FILLS],
         "defects": DEFECTS,
-    }  # fmt: skip
+    }
     return render(request, "coatings/steadiness.html", context)

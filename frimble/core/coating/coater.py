@@ -20,7 +20,7 @@ CONDITIONS = {
 
 
 @dataclass(frozen=True)
-class Fit:
+class CoaterFit:
     """Whether a coater suits a frame and an image, with the reason; `spare_mm` is what it has over the image."""
 
     fits: bool
@@ -28,34 +28,38 @@ class Fit:
     spare_mm: float
 
 
-def fit(length_mm: float, inner_width_mm: float, image_mm: float, standards: Mapping) -> Fit:
+def fit(length_mm: float, inner_width_mm: float, image_mm: float, settings: Mapping) -> CoaterFit:
     """Whether a coater passes between the rails clear of the joint and covers the image.
 
     Args:
         length_mm: of the coating edge. inner_width_mm: between the rails it runs along. image_mm: across the stroke.
 
     Raises:
-        OutOfRange: a length no coater has.
+        InvalidInput: a length no coater has.
 
     Common practice: off the frame's joint by a finger's width, past the image on both sides.
     """
-    require_between(length_mm, standards["coater.least_mm"], standards["coater.most_mm"], "A coater's length, in mm,",
-                    "length_mm")  # fmt: skip
-    clear, cover = standards["coater.clear_mm"], standards["coater.cover_mm"]
+    require_between(
+        length_mm, settings["coater.least_mm"], settings["coater.most_mm"], "A coater's length, in mm,", "length_mm"
+    )
+    clear, cover = settings["coater.clear_mm"], settings["coater.cover_mm"]
     widest, narrowest = inner_width_mm - 2 * clear, image_mm + 2 * cover
     spare = length_mm - image_mm
     if length_mm > widest:
         reason = f"{length_mm:.0f} mm would run onto the frame joint: at most {widest:.0f} mm between these rails."
-        return Fit(False, reason, spare)
+        return CoaterFit(False, reason, spare)
     if length_mm < narrowest:
         reason = (
             f"{length_mm:.0f} mm does not cover the image: at least {narrowest:.0f} mm, {cover:g} mm past it each side."
         )
-        return Fit(False, reason, spare)
-    return Fit(True, f"{length_mm:.0f} mm between rails {inner_width_mm:.0f} mm apart, over an image of {image_mm:.0f} mm.",
-               spare)  # fmt: skip
+        return CoaterFit(False, reason, spare)
+    return CoaterFit(
+        True,
+        f"{length_mm:.0f} mm between rails {inner_width_mm:.0f} mm apart, over an image of {image_mm:.0f} mm.",
+        spare,
+    )
 
 
-def largest_image_mm(length_mm: float, standards: Mapping) -> float:
+def largest_image_mm(length_mm: float, settings: Mapping) -> float:
     """The widest image a coater covers, mm."""
-    return max(0.0, length_mm - 2 * standards["coater.cover_mm"])
+    return max(0.0, length_mm - 2 * settings["coater.cover_mm"])

@@ -53,7 +53,7 @@ class Tally:
         return self.faulty / self.coats if self.coats else 0.0
 
 
-def tally(who: str, coats: int, faults: Iterable[tuple[int, str]], standards: Mapping) -> Tally:
+def tally(who: str, coats: int, faults: Iterable[tuple[int, str]], settings: Mapping) -> Tally:
     """What one person's coats showed.
 
     Args:
@@ -64,13 +64,13 @@ def tally(who: str, coats: int, faults: Iterable[tuple[int, str]], standards: Ma
     for _, kind in faults:
         kinds[kind] = kinds.get(kind, 0) + 1
     faulty = len({coat for coat, _ in faults})
-    return Tally(who, coats, faulty, kinds, _practise(coats, kinds, standards))
+    return Tally(who, coats, faulty, kinds, _practise(coats, kinds, settings))
 
 
-def _practise(coats: int, kinds: Mapping[str, int], standards: Mapping) -> str:
+def _practise(coats: int, kinds: Mapping[str, int], settings: Mapping) -> str:
     """What the hand should practise, only when it has coated enough to tell and one of its own faults comes back."""
-    if coats < standards["coat.tell_after"]:
-        return f"{coats} coats are too few to tell; {standards['coat.tell_after']:g} are wanted."
+    if coats < settings["coat.tell_after"]:
+        return f"{coats} coats are too few to tell; {settings['coat.tell_after']:g} are wanted."
     own = {k: n for k, n in kinds.items() if DEFECTS[k].of_hand and n >= 2}
     if not own:
         return "Nothing of the hand comes back."

@@ -1,4 +1,4 @@
-"""Drying a coat: foretold from water per area and the air's drying power, learned from when coats were found dry.
+"""Drying a coat: predicted from water per area and the air's drying power, learned from when coats were found dry.
 
 ln minutes is linear in the logarithms of the water to lose and of the vapour-pressure deficit, in how the fan stands and
 in whether the layer lies on another; the prior is common practice, the shop's own damp and dry looks take over.
@@ -14,7 +14,7 @@ from scipy import special
 
 from frimble.core.coating.formula import CoatFormula, Layer, parse_formula
 from frimble.core.coating.wet import wet_um
-from frimble.core.conclusions import Conclusion, OutOfRange, require_between, require_positive
+from frimble.core.conclusions import Conclusion, InvalidInput, require_between, require_positive
 from frimble.core.mesh.geometry import MeshGeometry, geometry
 from frimble.core.statistics import learning
 
@@ -48,7 +48,7 @@ class DryFacts:
 
 
 @dataclass(frozen=True)
-class Seen:
+class DryingObservation:
     """When a coat was seen damp last and dry first, min after coating; `damp_min` 0 when nobody looked before,
     `dry_min` infinite when nobody has seen it dry."""
 
@@ -57,7 +57,7 @@ class Seen:
     dry_min: float
 
 
-def vapour_pressure_deficit_pa(air_c: float, humidity: float, standards: Mapping) -> float:
+def vapour_pressure_deficit_pa(air_c: float, humidity: float, settings: Mapping) -> float:
     """How far the air is from saturated, Pa: the drive that takes water out of a coat.
 
     Args:
@@ -65,81 +65,88 @@ def vapour_pressure_deficit_pa(air_c: float, humidity: float, standards: Mapping
         humidity: relative humidity, 0..1.
 
     Raises:
-        OutOfRange: temperature or humidity is impossible for a drying room.
+        InvalidInput: temperature or humidity is impossible for a drying room.
 
     Source: ASHRAE Handbook Fundamentals ch. 1, saturation pressure (eq. 5 and 6), through PsychroLib.
     """
-    require_between(air_c, 0, standards["dry.highest_c"], "A drying room's air, in °C,", "air_c")
+    require_between(air_c, 0, settings["dry.highest_c"], "A drying room's air, in °C,", "air_c")
     if not 0 <= humidity <= 1:
-        raise OutOfRange(f"Humidity {humidity * 100:g} % is not between 0 and 100 %.", "humidity")
+        raise InvalidInput(f"Humidity {humidity * 100:g} % is not between 0 and 100 %.", "humidity")
     return psychrolib.GetSatVapPres(air_c) * (1 - humidity)
 
 
 def layer_facts(
-    formula: CoatFormula, number: int, mesh: MeshGeometry, solids: float, air: Air, standards: Mapping
+    formula: CoatFormula, number: int, mesh: MeshGeometry, solids: float, air: Air, settings: Mapping
 ) -> DryFacts:
     """What the drying of one layer of a formula rests on; `number` is 1 for the first layer.
 
     Raises:
-        OutOfRange: solids that are no share.
+        InvalidInput: solids that are no share.
     """
-    water = layer_water_g_per_m2(formula.layers[number - 1], mesh, solids, number == 1, standards)
+    water = layer_water_g_per_m2(formula.layers[number - 1], mesh, solids, number == 1, settings)
     return DryFacts(water, air, number > 1)
 
 
 def layer_water_g_per_m2(
-    layer: Layer, mesh: MeshGeometry, solids: float, first_layer: bool, standards: Mapping
+    layer: Layer, mesh: MeshGeometry, solids: float, first_layer: bool, settings: Mapping
 ) -> float:
     """Water that one wet layer brings, g/m²; the first layer also fills the mesh. Scraping strokes bring none."""
     if not 0 < solids < 1:
-        raise OutOfRange(f"Solids {solids * 100:g} % are not between 0 and 100 %.", "solids")
-    return wet_um(layer, mesh, first_layer, standards) * (1 - solids)
+        raise InvalidInput(f"Solids {solids * 100:g} % are not between 0 and 100 %.", "solids")
+    return wet_um(layer, mesh, first_layer, settings) * (1 - solids)
 
 
-def prior(standards: Mapping) -> learning.Belief:
+def prior(settings: Mapping) -> learning.Belief:
     """What common practice says of drying, before the shop has seen any of its own coats dry."""
     return learning.prior(
-        [math.log(standards["dry.reference_min"]), 1.0, 1.0, -standards["dry.fan_step"], 0.0],
-        [math.log(standards["dry.spread"]), 0.25, 0.25, 0.2, 0.2],
-        standards["dry.scatter"],
+        [math.log(settings["dry.reference_min"]), 1.0, 1.0, -settings["dry.fan_step"], 0.0],
+        [math.log(settings["dry.spread"]), 0.25, 0.25, 0.2, 0.2],
+        settings["dry.scatter"],
     )
 
 
-def learn(seen: Iterable[Seen], standards: Mapping) -> learning.Belief:
+def learn(seen: Iterable[DryingObservation], settings: Mapping) -> learning.Belief:
     """The prior after coats that were looked at while they dried."""
     known = list(seen)
-    rows = np.array([_row(s.facts, standards) for s in known]).reshape(-1, 5)
+    rows = np.array([_row(s.facts, settings) for s in known]).reshape(-1, 5)
     low = np.array([math.log(s.damp_min) if s.damp_min > 0 else -np.inf for s in known])
-    return learning.learn_between(prior(standards), rows, low, np.log([s.dry_min for s in known]))
+    return learning.learn_between(prior(settings), rows, low, np.log([s.dry_min for s in known]))
 
 
-def drying_minutes(facts: DryFacts, belief: learning.Belief, standards: Mapping) -> Conclusion:
+def drying_minutes(facts: DryFacts, belief: learning.Belief, settings: Mapping) -> Conclusion:
     """Minutes until a layer is dry through, in the dark, print side down, with its 90 % interval.
 
     Returns:
         The expected time; refuses (value None) when the air takes up no water.
 
     Raises:
-        OutOfRange: impossible air, or an unknown fan setting.
+        InvalidInput: impossible air, or an unknown fan setting.
     """
     air = facts.air
-    deficit = vapour_pressure_deficit_pa(air.air_c, air.humidity, standards)
-    if deficit < standards["dry.least_deficit_pa"]:
+    deficit = vapour_pressure_deficit_pa(air.air_c, air.humidity, settings)
+    if deficit < settings["dry.least_deficit_pa"]:
         return Conclusion(
-            None, "min", "will not dry",
+            None,
+            "min",
+            "will not dry",
             f"Air at {air.air_c:g} °C and {air.humidity * 100:.0f} % humidity takes up no water. Warm or dry the cabinet "
             "first.",
-            "psychrometrics", next_best_measurement="humidity in the cabinet",
-        )  # fmt: skip
-    told = learning.predict(belief, _row(facts, standards))
+            "psychrometrics",
+            next_best_measurement="humidity in the cabinet",
+        )
+    told = learning.predict(belief, _row(facts, settings))
     value, low, high = (math.exp(v) for v in (told.value, told.low, told.high))
     return Conclusion(
-        value, "min", _air_verdict(air, standards),
+        value,
+        "min",
+        _air_verdict(air, settings),
         f"{facts.water_g_m2:.0f} g/m² of water to lose at {air.air_c:g} °C and {air.humidity * 100:.0f} % humidity."
-        + _air_remark(air, standards),
+        + _air_remark(air, settings),
         f"{belief.records} coats seen drying here, {told.prior_share * 100:.0f} % common practice",
-        low=low, high=high, next_best_measurement="two weighings 10 min apart, or a moisture meter",
-    )  # fmt: skip
+        low=low,
+        high=high,
+        next_best_measurement="two weighings 10 min apart, or a moisture meter",
+    )
 
 
 def remaining_min(left_min: float, whole_then_min: float, whole_now_min: float) -> float:
@@ -163,38 +170,40 @@ def still_damp(told: Conclusion, elapsed_min: float) -> float:
     return told.value * math.exp(middle * sd) - elapsed_min
 
 
-def _row(facts: DryFacts, standards: Mapping) -> list[float]:
+def _row(facts: DryFacts, settings: Mapping) -> list[float]:
     require_positive(facts.water_g_m2, "The water to lose, in g/m²,", "water_g_m2")
     if facts.air.fan not in _FAN_STEPS:
-        raise OutOfRange(f"A fan stands at {', '.join(FANS)}.", "fan")
-    deficit = vapour_pressure_deficit_pa(facts.air.air_c, facts.air.humidity, standards)
+        raise InvalidInput(f"A fan stands at {', '.join(FANS)}.", "fan")
+    deficit = vapour_pressure_deficit_pa(facts.air.air_c, facts.air.humidity, settings)
     return [
-        1.0, math.log(facts.water_g_m2 / _reference_water(standards)),
-        math.log(_reference_deficit(standards) / max(deficit, standards["dry.least_deficit_pa"])),
-        _FAN_STEPS[facts.air.fan], float(facts.later_layer),
-    ]  # fmt: skip
+        1.0,
+        math.log(facts.water_g_m2 / _reference_water(settings)),
+        math.log(_reference_deficit(settings) / max(deficit, settings["dry.least_deficit_pa"])),
+        _FAN_STEPS[facts.air.fan],
+        float(facts.later_layer),
+    ]
 
 
-def _air_verdict(air: Air, standards: Mapping) -> str:
-    if air.humidity > standards["dry.damp_rh"]:
+def _air_verdict(air: Air, settings: Mapping) -> str:
+    if air.humidity > settings["dry.damp_rh"]:
         return "too damp"
-    return "too hot" if air.air_c > standards["dry.hottest_c"] else "drying"
+    return "too hot" if air.air_c > settings["dry.hottest_c"] else "drying"
 
 
-def _air_remark(air: Air, standards: Mapping) -> str:
+def _air_remark(air: Air, settings: Mapping) -> str:
     remark = ""
-    if air.humidity > standards["dry.damp_rh"]:
+    if air.humidity > settings["dry.damp_rh"]:
         remark += " Too damp for a safe coat: it may be wet inside and dry outside."
-    if air.air_c > standards["dry.hottest_c"]:
-        remark += f" Hotter than {standards['dry.hottest_c']:g} °C starts to harden the coat."
+    if air.air_c > settings["dry.hottest_c"]:
+        remark += f" Hotter than {settings['dry.hottest_c']:g} °C starts to harden the coat."
     return remark
 
 
-def _reference_deficit(standards: Mapping) -> float:
-    return vapour_pressure_deficit_pa(_REFERENCE_C, _REFERENCE_RH, standards)
+def _reference_deficit(settings: Mapping) -> float:
+    return vapour_pressure_deficit_pa(_REFERENCE_C, _REFERENCE_RH, settings)
 
 
-def _reference_water(standards: Mapping) -> float:
-    mesh = geometry(_REFERENCE_COUNT, _REFERENCE_THREAD_UM, standards)
-    layer = parse_formula(_REFERENCE_FORMULA, standards).layers[0]
-    return layer_water_g_per_m2(layer, mesh, _REFERENCE_SOLIDS, True, standards)
+def _reference_water(settings: Mapping) -> float:
+    mesh = geometry(_REFERENCE_COUNT, _REFERENCE_THREAD_UM, settings)
+    layer = parse_formula(_REFERENCE_FORMULA, settings).layers[0]
+    return layer_water_g_per_m2(layer, mesh, _REFERENCE_SOLIDS, True, settings)

@@ -22,43 +22,61 @@ def by_touch(signs: Sequence[str]) -> Conclusion:
     found = [DAMP_SIGNS.get(s, s) for s in signs]
     better = "two weighings 10 min apart, or a moisture meter"
     if found:
-        return Conclusion(float(len(found)), "signs", DAMP, f"Damp: {', '.join(found)}.", "measured here",
-                          next_best_measurement=better)  # fmt: skip
-    return Conclusion(0.0, "signs", DRY, "No tack, hard and slick to a damp gloved fingertip, no slime.",
-                      "measured here", next_best_measurement=better)  # fmt: skip
+        return Conclusion(
+            float(len(found)),
+            "signs",
+            DAMP,
+            f"Damp: {', '.join(found)}.",
+            "measured here",
+            next_best_measurement=better,
+        )
+    return Conclusion(
+        0.0,
+        "signs",
+        DRY,
+        "No tack, hard and slick to a damp gloved fingertip, no slime.",
+        "measured here",
+        next_best_measurement=better,
+    )
 
 
-def by_weight(first_g: float, second_g: float, apart_min: float, step_g: float, standards: Mapping) -> Conclusion:
+def by_weight(first_g: float, second_g: float, apart_min: float, step_g: float, settings: Mapping) -> Conclusion:
     """Dry when a screen's weight no longer falls: two weighings some minutes apart within the scale's step.
 
     Args:
         first_g, second_g: of frame and coat, g. apart_min: between them. step_g: what the scale can tell.
 
     Raises:
-        OutOfRange: a weight no screen has, weighings that swap, or a scale too coarse to tell.
+        InvalidInput: a weight no screen has, weighings that swap, or a scale too coarse to tell.
     """
     require_positive(step_g, "The scale's step, in g,", "step_g")
     for value, field in ((first_g, "first_g"), (second_g, "second_g")):
         require_between(value, 100, 60_000, "A screen's weight, in g,", field)
-    least = standards["dry.weighings_min"]
+    least = settings["dry.weighings_min"]
     require_between(apart_min, least, 240, "Minutes between the weighings", "apart_min")
     lost = first_g - second_g
     told = f"{lost:+.1f} g lost in {apart_min:g} min; the scale tells {step_g:g} g."
     if lost < -step_g:
-        return Conclusion(lost, "g", UNSURE, f"It grew heavier by {-lost:.1f} g: weigh again, free of drops and drafts.",
-                          "measured here", next_best_measurement="a third weighing")  # fmt: skip
+        return Conclusion(
+            lost,
+            "g",
+            UNSURE,
+            f"It grew heavier by {-lost:.1f} g: weigh again, free of drops and drafts.",
+            "measured here",
+            next_best_measurement="a third weighing",
+        )
     if lost > step_g:
         return Conclusion(lost, "g", DAMP, f"Still losing water: {told}", "measured here")
     return Conclusion(lost, "g", DRY, f"Weight no longer falls: {told}", "measured here")
 
 
-def by_meter(percent: float, standards: Mapping) -> Conclusion:
+def by_meter(percent: float, settings: Mapping) -> Conclusion:
     """Dry at or below the house's limit of a moisture meter.
 
     Raises:
-        OutOfRange: a moisture that cannot be.
+        InvalidInput: a moisture that cannot be.
     """
     require_between(percent, 0, 100, "Moisture, in %,", "percent")
-    limit = standards["dry.meter_percent"]
+    limit = settings["dry.meter_percent"]
     verdict = DRY if percent <= limit else DAMP
     return Conclusion(percent, "%", verdict, f"{percent:g} % moisture; dry is {limit:g} % or less.", "measured here")

@@ -8,7 +8,7 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 
 SIDES = {"P": "print side", "S": "squeegee side"}
 _STROKE = re.compile(r"([PS])(\d+)([rxu]*)", re.IGNORECASE)
@@ -84,13 +84,13 @@ class CoatFormula:
         return [step for number in range(1, len(self.layers) + 1) for step in self.layer_steps(number)]
 
 
-def print_side_share(formula: CoatFormula, standards: Mapping) -> float:
+def print_side_share(formula: CoatFormula, settings: Mapping) -> float:
     """Share of the emulsion over mesh that comes to stand on the print side.
 
     Common practice: a last wet stroke from the squeegee side, and drying print side down, leave most of it there; coats
     laid after drying stay on the side they are laid on.
     """
-    most = standards["coat.print_share"]
+    most = settings["coat.print_share"]
     shares = []
     for number, layer in enumerate(formula.layers):
         last = layer.strokes[-1].side
@@ -101,24 +101,24 @@ def print_side_share(formula: CoatFormula, standards: Mapping) -> float:
     return sum(shares) / len(shares) if shares else most
 
 
-def parse_formula(text: str, standards: Mapping) -> CoatFormula:
+def parse_formula(text: str, settings: Mapping) -> CoatFormula:
     """Parse and check a coat formula.
 
     Raises:
-        OutOfRange: the message says what is wrong and at which character.
+        InvalidInput: the message says what is wrong and at which character.
     """
     source = str(text).strip()
     if not source:
-        raise OutOfRange("Write a coat formula, such as P1 S1.", "formula")
+        raise InvalidInput("Write a coat formula, such as P1 S1.", "formula")
     layers = []
     at = len(text) - len(str(text).lstrip())
     for part in source.split("/"):
-        layers.append(_read_layer(part, at, source, standards))
+        layers.append(_read_layer(part, at, source, settings))
         at += len(part) + 1
-    return CoatFormula(tuple(layers), _notes(layers, standards))
+    return CoatFormula(tuple(layers), _notes(layers, settings))
 
 
-def _read_layer(part: str, offset: int, source: str, standards: Mapping) -> Layer:
+def _read_layer(part: str, offset: int, source: str, settings: Mapping) -> Layer:
     entries: list[Stroke | Wait] = []
     position = 0
     while position < len(part):
@@ -128,55 +128,55 @@ def _read_layer(part: str, offset: int, source: str, standards: Mapping) -> Laye
         match = _STROKE.match(part, position) or _WAIT.match(part, position)
         if not match:
             raise _unreadable(source, offset + position, part[position])
-        entries.append(_read_entry(match, entries, offset + position, standards))
+        entries.append(_read_entry(match, entries, offset + position, settings))
         position = match.end()
     if not any(isinstance(e, Stroke) for e in entries):
-        raise OutOfRange(
+        raise InvalidInput(
             f"Character {offset + 1}: there is no stroke in this layer. “/” dries between two coats.", "formula"
         )
     total = sum(e.strokes for e in entries if isinstance(e, Stroke))
-    most = standards["coat.most_strokes"]
+    most = settings["coat.most_strokes"]
     if total > most:
-        raise OutOfRange(
+        raise InvalidInput(
             f"Character {offset + 1}: {total} strokes wet on wet is more than {most:g}: the coat sags. Dry between.",
             "formula",
         )
     return Layer(tuple(entries))
 
 
-def _read_entry(match: re.Match, before: list, position: int, standards: Mapping) -> Stroke | Wait:
+def _read_entry(match: re.Match, before: list, position: int, settings: Mapping) -> Stroke | Wait:
     if match[0].startswith("~"):
         seconds = int(match[1])
         if not before or not isinstance(before[-1], Stroke):
-            raise OutOfRange(f"Character {position + 1}: a wait follows a stroke.", "formula")
-        longest = standards["coat.longest_wait_s"]
+            raise InvalidInput(f"Character {position + 1}: a wait follows a stroke.", "formula")
+        longest = settings["coat.longest_wait_s"]
         if not 0 < seconds <= longest:
-            raise OutOfRange(f"Character {position + 1}: a wet wait is 1 to {longest:g} s.", "formula")
+            raise InvalidInput(f"Character {position + 1}: a wet wait is 1 to {longest:g} s.", "formula")
         return Wait(seconds)
     side, count, flags = match[1].upper(), int(match[2]), match[3].lower()
     if count == 0:
-        raise OutOfRange(f"Character {position + 1}: {side}0 lays nothing; write {side}1 or leave it out.", "formula")
+        raise InvalidInput(f"Character {position + 1}: {side}0 lays nothing; write {side}1 or leave it out.", "formula")
     if len(set(flags)) != len(flags):
-        raise OutOfRange(f"Character {position + 1}: “{match[0]}” names the same mark twice.", "formula")
+        raise InvalidInput(f"Character {position + 1}: “{match[0]}” names the same mark twice.", "formula")
     return Stroke(side, count, "r" in flags, "x" in flags, "u" in flags)
 
 
-def _unreadable(source: str, position: int, character: str) -> OutOfRange:
-    return OutOfRange(
+def _unreadable(source: str, position: int, character: str) -> InvalidInput:
+    return InvalidInput(
         f"Character {position + 1}, “{character}”: expected P or S with a number of strokes, such as P1 or S2r, "
         f"a wait such as ~30, or “/” to dry between. Read so far: “{source[:position].strip()}”.",
         "formula",
     )
 
 
-def _notes(layers: list[Layer], standards: Mapping) -> tuple[str, ...]:
+def _notes(layers: list[Layer], settings: Mapping) -> tuple[str, ...]:
     notes = []
     first, last = layers[0].strokes[0], layers[0].strokes[-1]
-    if first.side != standards["coat.first_side"]:
+    if first.side != settings["coat.first_side"]:
         notes.append(
-            f"Starts on the {SIDES[first.side]}; the house starts on the {SIDES[standards['coat.first_side']]}."
+            f"Starts on the {SIDES[first.side]}; the house starts on the {SIDES[settings['coat.first_side']]}."
         )
-    wanted = standards["coat.last_wet_side"]
+    wanted = settings["coat.last_wet_side"]
     if len({s.side for s in layers[0].strokes}) == 1:
         notes.append(f"Coats the {SIDES[first.side]} only: the other side of the mesh may stay lean.")
     elif wanted != "any" and last.side != wanted:

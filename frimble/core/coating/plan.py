@@ -18,24 +18,33 @@ def wet_deposit(mesh: MeshGeometry, eom: Conclusion) -> Conclusion:
     """
     volume = mesh.ink_volume_cm3_per_m2
     return Conclusion(
-        volume + eom.value, "µm", "",
+        volume + eom.value,
+        "µm",
+        "",
         f"{volume:.0f} µm from the mesh, up to {eom.value:.0f} µm from the stencil; broad areas lose part of that.",
-        eom.rests_on, low=volume, high=volume + eom.high,
-    )  # fmt: skip
+        eom.rests_on,
+        low=volume,
+        high=volume + eom.high,
+    )
 
 
-def exposure_factor(mesh: MeshGeometry, eom: Conclusion, standards: Mapping) -> Conclusion:
+def exposure_factor(mesh: MeshGeometry, eom: Conclusion, settings: Mapping) -> Conclusion:
     """Times an ordinary coat's exposure on the same mesh: an estimate to test, not a time.
 
     Source: as `thickness_time`; an ordinary coat is the house's share of the fabric.
     """
-    ordinary = standards["coat.eom_share"] * mesh.fabric_thickness_um
-    of = lambda um: thickness_time(1.0, um - ordinary, standards["coat.penetration_um"])  # noqa: E731
+    ordinary = settings["coat.eom_share"] * mesh.fabric_thickness_um
+    of = lambda um: thickness_time(1.0, um - ordinary, settings["coat.penetration_um"])  # noqa: E731
     return Conclusion(
-        of(eom.value), "×", "estimate until tested",
-        f"{eom.value - ordinary:+.0f} µm against an ordinary coat on this mesh.", eom.rests_on, low=of(eom.low),
-        high=of(eom.high), next_best_measurement="a step test on this coat",
-    )  # fmt: skip
+        of(eom.value),
+        "×",
+        "estimate until tested",
+        f"{eom.value - ordinary:+.0f} µm against an ordinary coat on this mesh.",
+        eom.rests_on,
+        low=of(eom.low),
+        high=of(eom.high),
+        next_best_measurement="a step test on this coat",
+    )
 
 
 @dataclass(frozen=True)

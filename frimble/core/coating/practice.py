@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 
 @dataclass(frozen=True)
-class Custom:
+class FormulaPractice:
     """A formula, what it is laid for, and why by those who lay it so."""
 
     formula: str
@@ -14,12 +14,12 @@ class Custom:
 
 # Common practice, no source. Schools differ on sides and number; the house's own stands among its standards.
 CUSTOMS = (
-    Custom("P1 S1", "everyday work, 43 to 48 per cm above all", "Filled from one side, levelled from the other."),
-    Custom("S1 P1 S1", "three wet strokes", "The last, from the well, pushes the coat to the print side where it seals."),
-    Custom("P1", "one side only, lean coats for fine halftone", "The least emulsion; the other side stays lean."),
-    Custom("P2 S2", "more body, cleaner edges on coarse mesh", "Twice each side bridges the threads; keep it even."),
-    Custom("P2 S3", "thick wet on wet", "The extra stroke from the well stands the coat on the print side."),
-    Custom("P1 S1 / P1r / P1r", "built up for opaque white",
+    FormulaPractice("P1 S1", "everyday work, 43 to 48 per cm above all", "Filled from one side, levelled from the other."),
+    FormulaPractice("S1 P1 S1", "three wet strokes", "The last, from the well, pushes the coat to the print side where it seals."),
+    FormulaPractice("P1", "one side only, lean coats for fine halftone", "The least emulsion; the other side stays lean."),
+    FormulaPractice("P2 S2", "more body, cleaner edges on coarse mesh", "Twice each side bridges the threads; keep it even."),
+    FormulaPractice("P2 S3", "thick wet on wet", "The extra stroke from the well stands the coat on the print side."),
+    FormulaPractice("P1 S1 / P1r / P1r", "built up for opaque white",
            "Round edge, light pressure, each layer dried: thick without sagging."),
-    Custom("P1 S1x", "thinned", "An empty edge takes the surplus off: even and thin."),
+    FormulaPractice("P1 S1x", "thinned", "An empty edge takes the surplus off: even and thin."),
 )  # fmt: skip

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 
 @dataclass(frozen=True)
-class Want:
+class ScreenDemand:
     """Screens a job wants of one mesh and coat; `days` until it goes on press."""
 
     job: str
@@ -40,14 +40,16 @@ class Balance:
         return f"{self.short - self.bare} screens too few even with every bare one coated: reclaim or stretch"
 
 
-def balance(wants: Sequence[Want], coated: Mapping[tuple[str, str], int], bare: Mapping[str, int]) -> list[Balance]:
+def balance(
+    wants: Sequence[ScreenDemand], coated: Mapping[tuple[str, str], int], bare: Mapping[str, int]
+) -> list[Balance]:
     """What each mesh and coat is short of, the most pressing first.
 
     Args:
         coated: usable coated screens by (mesh, formula). bare: bare screens by mesh; each is counted once, for the coat
             that is wanted first.
     """
-    by_kind: dict[tuple[str, str], list[Want]] = {}
+    by_kind: dict[tuple[str, str], list[ScreenDemand]] = {}
     for want in sorted(wants, key=lambda w: w.days):
         by_kind.setdefault((want.mesh, want.formula), []).append(want)
     left = dict(bare)

@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from frimble.core.coating.formula import CoatFormula
-from frimble.core.conclusions import Conclusion, OutOfRange, require_between, require_positive
+from frimble.core.conclusions import Conclusion, InvalidInput, require_between, require_positive
 from frimble.core.statistics import learning
 
 # An ordinary coat, about which the prior is written down: one and one on 43-80 with the usual solids.
@@ -40,7 +40,7 @@ class CoatFacts:
 
 
 @dataclass(frozen=True)
-class Learned:
+class ThicknessModel:
     """What the shop's measured coats taught, and the meshes and people they were of."""
 
     belief: learning.Belief
@@ -49,7 +49,7 @@ class Learned:
 
 
 @dataclass(frozen=True)
-class Moved:
+class ChangedFactor:
     """One thing that differs from the usual coat: its words and what it does to the thickness, as a factor."""
 
     words: str
@@ -57,7 +57,7 @@ class Moved:
 
 
 @dataclass(frozen=True)
-class Measured:
+class ThicknessMeasurement:
     """What gauge readings say of a coat, µm: emulsion over mesh, its share of the fabric, and how far readings differ."""
 
     eom_um: float
@@ -67,33 +67,33 @@ class Measured:
     verdict: Conclusion
 
 
-def measure(coated_um: Sequence[float], bare_um: float, standards: Mapping) -> Measured:
+def measure(coated_um: Sequence[float], bare_um: float, settings: Mapping) -> ThicknessMeasurement:
     """Emulsion over mesh from readings of the coated screen and of the bare mesh, µm.
 
     Raises:
-        OutOfRange: no reading, an absurd one, or a coated screen thinner than its mesh.
+        InvalidInput: no reading, an absurd one, or a coated screen thinner than its mesh.
     """
     require_between(bare_um, 10, 2000, "The bare mesh, in µm,", "bare_um")
     if not len(coated_um):
-        raise OutOfRange("Give at least one reading of the coated screen.", "coated")
+        raise InvalidInput("Give at least one reading of the coated screen.", "coated")
     for value in coated_um:
         require_between(value, 10, 4000, "A reading, in µm,", "coated")
     mean = float(np.mean(coated_um))
     if mean <= bare_um:
-        raise OutOfRange(
+        raise InvalidInput(
             f"Coated {mean:.0f} µm is thinner than the bare mesh of {bare_um:.0f} µm: was the gauge set to zero on the same "
             "plate, or the bare mesh measured elsewhere?",
             "coated",
         )
     spread = float(np.ptp(coated_um))
     eom = mean - bare_um
-    return Measured(eom, eom / bare_um, spread, len(coated_um), _judge(eom, bare_um, spread, standards))
+    return ThicknessMeasurement(eom, eom / bare_um, spread, len(coated_um), _judge(eom, bare_um, spread, settings))
 
 
-def _judge(eom: float, fabric: float, spread: float, standards: Mapping, low=None, high=None, rests="measured here"):
+def _judge(eom: float, fabric: float, spread: float, settings: Mapping, low=None, high=None, rests="measured here"):
     """The band an emulsion over mesh falls in, with what it is good for."""
     share = eom / fabric
-    thin, most, thick = standards["coat.thin_share"], standards["coat.ordinary_share"], standards["coat.thick_um"]
+    thin, most, thick = settings["coat.thin_share"], settings["coat.ordinary_share"], settings["coat.thick_um"]
     told = f"{eom:.0f} µm over a mesh of {fabric:.0f} µm, {share * 100:.0f} %"
     if share < thin:
         verdict, why = "thin", "for fine halftone; edges may saw on a coarse mesh"
@@ -103,7 +103,7 @@ def _judge(eom: float, fabric: float, spread: float, standards: Mapping, low=Non
         verdict, why = "ordinary", "for everyday work"
     else:
         verdict, why = "heavy", "more than everyday work wants"
-    uneven = f" Readings differ by {spread:.0f} µm: uneven." if spread > standards["coat.even_within_um"] else ""
+    uneven = f" Readings differ by {spread:.0f} µm: uneven." if spread > settings["coat.even_within_um"] else ""
     return Conclusion(eom, "µm", verdict, f"{told}: {why}.{uneven}", rests, low=low, high=high)
 
 
@@ -115,15 +115,15 @@ _SLOPES = (
 _MESH_SD, _PERSON_SD = 0.12, 0.12
 
 
-def prior(standards: Mapping, meshes: Sequence[str] = (), people: Sequence[str] = ()) -> learning.Belief:
+def prior(settings: Mapping, meshes: Sequence[str] = (), people: Sequence[str] = ()) -> learning.Belief:
     """What common practice says of a coat nobody has measured here; one column more for a mesh and a hand not yet met."""
-    told = {"round": standards["coat.round_edge"], "layers": standards["coat.layer_adds"]}
-    means = [math.log(standards["coat.eom_share"] * _FABRIC_UM)]
+    told = {"round": settings["coat.round_edge"], "layers": settings["coat.layer_adds"]}
+    means = [math.log(settings["coat.eom_share"] * _FABRIC_UM)]
     means += [told.get(name, mean) for name, mean, _ in _SLOPES]
     others = len(meshes) + len(people) + 2
     sds = [0.4, *(sd for _, _, sd in _SLOPES)]
     sds += [_MESH_SD] * (len(meshes) + 1) + [_PERSON_SD] * (len(people) + 1)
-    return learning.prior(means + [0.0] * others, sds, standards["coat.eom_scatter"])
+    return learning.prior(means + [0.0] * others, sds, settings["coat.eom_scatter"])
 
 
 def _slopes(facts: CoatFacts) -> list[float]:
@@ -134,7 +134,7 @@ def _slopes(facts: CoatFacts) -> list[float]:
     laying = [s for s in strokes if not s.scraping]
     laid = sum(s.strokes for s in laying)
     if not laid:
-        raise OutOfRange("Scraping strokes alone lay nothing on.", "formula")
+        raise InvalidInput("Scraping strokes alone lay nothing on.", "formula")
     round_share = sum(s.strokes for s in laying if s.round_edge) / laid
     scrapings = sum(s.strokes for s in strokes if s.scraping)
     if facts.fill is not None:
@@ -142,10 +142,16 @@ def _slopes(facts: CoatFacts) -> list[float]:
     if facts.stroke_s is not None:
         require_between(facts.stroke_s, 0.3, 120, "A stroke, in s,", "stroke_s")
     return [
-        math.log(laid / _STROKES), round_share, len(facts.formula.layers) - 1, scrapings,
-        math.log(facts.solids / _SOLIDS), math.log(facts.fabric_um / _FABRIC_UM), math.log((facts.fill or _FILL) / _FILL),
-        math.log((facts.stroke_s or _STROKE_S) / _STROKE_S), facts.age,
-    ]  # fmt: skip
+        math.log(laid / _STROKES),
+        round_share,
+        len(facts.formula.layers) - 1,
+        scrapings,
+        math.log(facts.solids / _SOLIDS),
+        math.log(facts.fabric_um / _FABRIC_UM),
+        math.log((facts.fill or _FILL) / _FILL),
+        math.log((facts.stroke_s or _STROKE_S) / _STROKE_S),
+        facts.age,
+    ]
 
 
 def _row(facts: CoatFacts, meshes: Sequence[str] = (), people: Sequence[str] = ()) -> list[float]:
@@ -157,29 +163,29 @@ def _one_of(name: str, names: Sequence[str]) -> list[float]:
     return [float(name == known) for known in names] + [float(name not in names)]
 
 
-def learn(measured: Iterable[tuple[CoatFacts, float]], standards: Mapping) -> Learned:
+def learn(measured: Iterable[tuple[CoatFacts, float]], settings: Mapping) -> ThicknessModel:
     """The prior after coats whose emulsion over mesh was measured, µm."""
     known = list(measured)
     meshes = tuple(sorted({facts.mesh for facts, _ in known} - {""}))
     people = tuple(sorted({facts.person for facts, _ in known} - {""}))
-    before = prior(standards, meshes, people)
+    before = prior(settings, meshes, people)
     rows = np.array([_row(facts, meshes, people) for facts, _ in known]).reshape(-1, len(before.mean))
-    return Learned(learning.learn(before, rows, np.log([eom for _, eom in known])), meshes, people)
+    return ThicknessModel(learning.learn(before, rows, np.log([eom for _, eom in known])), meshes, people)
 
 
-def predict(facts: CoatFacts, learned: Learned, standards: Mapping) -> Conclusion:
+def predict(facts: CoatFacts, learned: ThicknessModel, settings: Mapping) -> Conclusion:
     """Emulsion over mesh to expect, µm, with its 90 % interval, and how far to trust it.
 
     Raises:
-        OutOfRange: the formula lays nothing on, or numbers that cannot be.
+        InvalidInput: the formula lays nothing on, or numbers that cannot be.
     """
     told = learning.predict(learned.belief, _row(facts, learned.meshes, learned.people))
     value, low, high = (math.exp(v) for v in (told.value, told.low, told.high))
     rests = f"{learned.belief.records} coats measured here, {told.prior_share * 100:.0f} % common practice"
-    return _judge(value, facts.fabric_um, 0.0, standards, low, high, rests)
+    return _judge(value, facts.fabric_um, 0.0, settings, low, high, rests)
 
 
-def what_moved(facts: CoatFacts, usual: Sequence[CoatFacts], learned: Learned) -> list[Moved]:
+def what_moved(facts: CoatFacts, usual: Sequence[CoatFacts], learned: ThicknessModel) -> list[ChangedFactor]:
     """What of a coat differs from the usual ones, the strongest first, by what the shop's coats taught of each.
 
     Args:
@@ -194,7 +200,9 @@ def what_moved(facts: CoatFacts, usual: Sequence[CoatFacts], learned: Learned) -
     told["mesh"] = math.exp(parts[first : first + len(learned.meshes) + 1].sum())
     told["person"] = math.exp(parts[first + len(learned.meshes) + 1 :].sum())
     moved = [
-        Moved(_said(name, facts, usual), factor) for name, factor in told.items() if abs(factor - 1) >= _WORTH_SAYING
+        ChangedFactor(_said(name, facts, usual), factor)
+        for name, factor in told.items()
+        if abs(factor - 1) >= _WORTH_SAYING
     ]
     return sorted(moved, key=lambda m: -abs(math.log(m.factor)))
 
@@ -214,12 +222,15 @@ def _said(name: str, facts: CoatFacts, usual: Sequence[CoatFacts]) -> str:
         "round": "the round edge instead of the sharp one, or the other way",
         "solids": f"solids {facts.solids * 100:.0f} % against {mean(f.solids for f in usual) * 100:.0f} %",
         "fabric": f"mesh {facts.fabric_um:.0f} µm thick against {mean(f.fabric_um for f in usual):.0f} µm",
-        "strokes": "another number of strokes", "layers": "another number of layers", "scraping": "scraping strokes",
-        "mesh": f"{facts.mesh or 'this mesh'} itself", "person": f"{facts.person or 'this person'}'s hand",
-    }[name]  # fmt: skip
+        "strokes": "another number of strokes",
+        "layers": "another number of layers",
+        "scraping": "scraping strokes",
+        "mesh": f"{facts.mesh or 'this mesh'} itself",
+        "person": f"{facts.person or 'this person'}'s hand",
+    }[name]
 
 
-def steady(coats: Sequence[tuple[CoatFacts, float]], learned: Learned) -> list[float]:
+def steady(coats: Sequence[tuple[CoatFacts, float]], learned: ThicknessModel) -> list[float]:
     """Each coat's emulsion over mesh as a share of what its formula and mesh lead to expect, whoever laid it and however.
 
     That is what a control chart can hold side by side: hand, fill, speed and age are left in.

@@ -20,57 +20,62 @@ class RunNeed:
     back_ml: float
 
 
-def wet_um(layer: Layer, mesh: MeshGeometry, first_layer: bool, standards: Mapping) -> float:
+def wet_um(layer: Layer, mesh: MeshGeometry, first_layer: bool, settings: Mapping) -> float:
     """Wet emulsion that one layer lays, µm = ml/m²; the first layer also fills the mesh. Scraping strokes lay none."""
     wet = mesh.ink_volume_cm3_per_m2 if first_layer else 0.0
     for stroke in layer.strokes:
         if not stroke.scraping:
             key = "dry.round_stroke_um" if stroke.round_edge else "dry.stroke_um"
-            wet += stroke.strokes * standards[key]
+            wet += stroke.strokes * settings[key]
     return wet
 
 
-def screen_ml(formula: CoatFormula, mesh: MeshGeometry, width_mm: float, height_mm: float, standards: Mapping) -> float:
+def screen_ml(formula: CoatFormula, mesh: MeshGeometry, width_mm: float, height_mm: float, settings: Mapping) -> float:
     """Wet emulsion that all layers of a formula leave on the coated part of a screen, ml.
 
     Raises:
-        OutOfRange: a side is not positive.
+        InvalidInput: a side is not positive.
     """
     area = require_positive(width_mm, "The coated width, in mm,", "width_mm")
     area *= require_positive(height_mm, "The coated height, in mm,", "height_mm")
-    layers = sum(wet_um(layer, mesh, n == 0, standards) for n, layer in enumerate(formula.layers))
+    layers = sum(wet_um(layer, mesh, n == 0, settings) for n, layer in enumerate(formula.layers))
     return layers * area / 1e6
 
 
-def coater_ml(length_mm: float, fill: str, standards: Mapping) -> float:
+def coater_ml(length_mm: float, fill: str, settings: Mapping) -> float:
     """What a coater of this length holds when filled so far, ml.
 
     Raises:
-        OutOfRange: a length no coater has.
+        InvalidInput: a length no coater has.
     """
-    require_between(length_mm, standards["coater.least_mm"], standards["coater.most_mm"], "A coater's length, in mm,",
-                    "length_mm")  # fmt: skip
-    return length_mm * standards["coater.trough_mm2"] * FILLS[fill] / 1000
+    require_between(
+        length_mm, settings["coater.least_mm"], settings["coater.most_mm"], "A coater's length, in mm,", "length_mm"
+    )
+    return length_mm * settings["coater.trough_mm2"] * FILLS[fill] / 1000
 
 
-def run_need(screens_ml: Sequence[float], length_mm: float, fill: str, standards: Mapping) -> RunNeed:
+def run_need(screens_ml: Sequence[float], length_mm: float, fill: str, settings: Mapping) -> RunNeed:
     """Emulsion for several screens in one go.
 
     Args:
         screens_ml: what each screen takes. length_mm, fill: of the coater.
 
     Returns:
-        What stays on the screens with how far the prior may be off, and what to pour; the rest goes back to the pot.
+        What stays on the screens with how far the prior may be off, and what to pour; the rest goes back to the batch.
     """
     laid = sum(screens_ml)
-    spread = standards["coat.need_spread"]
-    held = coater_ml(length_mm, fill, standards)
+    spread = settings["coat.need_spread"]
+    held = coater_ml(length_mm, fill, settings)
     told = Conclusion(
-        laid, "ml", "enough for all",
+        laid,
+        "ml",
+        "enough for all",
         f"{_screens(len(screens_ml))} {laid:.0f} ml; the coater holds {held:.0f} ml filled {FILL_WORDS[fill]}.",
-        "mesh volume and wet strokes, common practice", low=laid / spread, high=laid * spread,
+        "mesh volume and wet strokes, common practice",
+        low=laid / spread,
+        high=laid * spread,
         next_best_measurement="poured less returned, written down at the end of each run",
-    )  # fmt: skip
+    )
     return RunNeed(told, laid + held, held)
 
 

@@ -3,39 +3,39 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusions import Conclusion, OutOfRange, require_between
+from frimble.core.conclusions import Conclusion, InvalidInput, require_between
 
 KINDS = {"diazo": "diazo", "dual": "dual-cure", "photopolymer": "photopolymer"}
 
 
-def life_days(kind: str, kept_c: float, standards: Mapping) -> float:
+def life_days(kind: str, kept_c: float, settings: Mapping) -> float:
     """Life of a mixed batch kept at `kept_c`, days; it shrinks by Q10 for each 10 °C above room temperature."""
     if kind not in KINDS:
-        raise OutOfRange(f"“{kind}” is not an emulsion kind: {', '.join(KINDS)}.", "kind")
-    coldest, hottest = standards["emulsion.coldest_c"], standards["emulsion.hottest_c"]
+        raise InvalidInput(f"“{kind}” is not an emulsion kind: {', '.join(KINDS)}.", "kind")
+    coldest, hottest = settings["emulsion.coldest_c"], settings["emulsion.hottest_c"]
     require_between(kept_c, coldest, hottest, "The temperature it was kept at, in °C,", "kept_c")
-    shift = (standards["emulsion.room_c"] - kept_c) / 10
-    return standards[f"emulsion.life_{kind}_days"] * standards["emulsion.q10"] ** shift
+    shift = (settings["emulsion.room_c"] - kept_c) / 10
+    return settings[f"emulsion.life_{kind}_days"] * settings["emulsion.q10"] ** shift
 
 
 @dataclass(frozen=True)
-class Kept:
+class StoragePeriod:
     """A stretch of a batch's life: days, and the temperature it was kept at, °C."""
 
     days: float
     kept_c: float
 
 
-def life_used(kind: str, spans: Sequence[Kept], standards: Mapping) -> float:
+def life_used(kind: str, spans: Sequence[StoragePeriod], settings: Mapping) -> float:
     """Share of a batch's life that its days, each at its own temperature, have used.
 
     Raises:
-        OutOfRange: an unknown kind or an impossible temperature.
+        InvalidInput: an unknown kind or an impossible temperature.
     """
-    return sum(span.days / life_days(kind, span.kept_c, standards) for span in spans)
+    return sum(span.days / life_days(kind, span.kept_c, settings) for span in spans)
 
 
-def batch_life(kind: str, spans: Sequence[Kept], standards: Mapping) -> Conclusion:
+def batch_life(kind: str, spans: Sequence[StoragePeriod], settings: Mapping) -> Conclusion:
     """Share of a batch's life that is used, with a verdict: fresh, ageing or past its life.
 
     Args:
@@ -43,62 +43,69 @@ def batch_life(kind: str, spans: Sequence[Kept], standards: Mapping) -> Conclusi
             topped-up blend, of its oldest part.
 
     Raises:
-        OutOfRange: an unknown kind, a batch mixed in the future, or an impossible temperature.
+        InvalidInput: an unknown kind, a batch mixed in the future, or an impossible temperature.
     """
     age = sum(span.days for span in spans)
     if age < 0 or any(span.days < 0 for span in spans):
-        raise OutOfRange("This batch is dated in the future: check when it was mixed.", "mixed_at")
-    used, now_c = life_used(kind, spans, standards), spans[-1].kept_c
-    left = (1 - used) * life_days(kind, now_c, standards)
+        raise InvalidInput("This batch is dated in the future: check when it was mixed.", "mixed_at")
+    used, now_c = life_used(kind, spans, settings), spans[-1].kept_c
+    left = (1 - used) * life_days(kind, now_c, settings)
     warm = {f"{span.kept_c:g}" for span in spans if span.days > 0} or {f"{now_c:g}"}
     kept = f"kept at {now_c:g} °C" if len(warm) == 1 else f"kept at {' and '.join(sorted(warm, key=float))} °C"
     told = f"{_days(age)} old, {kept}: {used * 100:.0f} % of its life"
     if used > 1:
         verdict = "past its life"
         reason = f"{told}, over by {_days(-left)}. It may not harden or not wash out. Mix a new batch and test again."
-    elif used >= standards["emulsion.ageing_share"]:
+    elif used >= settings["emulsion.ageing_share"]:
         verdict = "ageing"
         reason = f"{told}, {_days(left)} left. Its exposure has moved: test again before fine work."
     else:
         verdict, reason = "fresh", f"{told}, {_days(left)} left."
     return Conclusion(
-        used, "of life", verdict, reason, "house default for the kind",
+        used,
+        "of life",
+        verdict,
+        reason,
+        "house default for the kind",
         next_best_measurement="" if verdict == "fresh" else "a step test with this batch",
-    )  # fmt: skip
+    )
 
 
-def batch_age(kind: str, age_days: float, kept_c: float, standards: Mapping) -> Conclusion:
+def batch_age(kind: str, age_days: float, kept_c: float, settings: Mapping) -> Conclusion:
     """As `batch_life`, for a batch that stood in one place all its days."""
-    return batch_life(kind, [Kept(age_days, kept_c)], standards)
+    return batch_life(kind, [StoragePeriod(age_days, kept_c)], settings)
 
 
-def warm_up_min(since_out_min: float, from_c: float, standards: Mapping) -> float:
-    """Minutes that a pot taken from the cold still has to stand before it coats well; 0 when it may be used.
+def warm_up_min(since_out_min: float, from_c: float, settings: Mapping) -> float:
+    """Minutes that a batch taken from the cold still has to stand before it coats well; 0 when it may be used.
 
     Common practice: some 15 minutes; cold emulsion is thick and sweats.
     """
-    if from_c >= standards["emulsion.cold_below_c"]:
+    if from_c >= settings["emulsion.cold_below_c"]:
         return 0.0
-    return max(0.0, standards["emulsion.warm_up_min"] - since_out_min)
+    return max(0.0, settings["emulsion.warm_up_min"] - since_out_min)
 
 
 def stock_lasts(litres: float, litres_a_week: float, planned_l: float, life_left_days: float) -> Conclusion:
-    """How long what is left in the pots lasts, by use and by its life, whichever ends first.
+    """How long what is left in the batches lasts, by use and by its life, whichever ends first.
 
     Args:
         litres: left. litres_a_week: used of late. planned_l: wanted by coats already planned, taken first.
-        life_left_days: of the pot that ends last.
+        life_left_days: of the batch that ends last.
 
     Raises:
-        OutOfRange: litres below nothing.
+        InvalidInput: litres below nothing.
     """
     require_between(litres, 0, 10_000, "Litres left", "litres")
     after = litres - planned_l
     if after < 0:
         return Conclusion(
-            0.0, "days", "short", f"{litres:.1f} l left, {planned_l:.1f} l planned: {-after:.1f} l short. Mix or order.",
+            0.0,
+            "days",
+            "short",
+            f"{litres:.1f} l left, {planned_l:.1f} l planned: {-after:.1f} l short. Mix or order.",
             "records of what was poured and returned",
-        )  # fmt: skip
+        )
     by_use = after / litres_a_week * 7 if litres_a_week > 0 else float("inf")
     days = min(by_use, max(0.0, life_left_days))
     used = f"{litres_a_week:.2f} l a week" if litres_a_week else "none used of late"
@@ -106,9 +113,12 @@ def stock_lasts(litres: float, litres_a_week: float, planned_l: float, life_left
     ends = "its life ends first" if life_left_days < by_use else "then it is used up"
     verdict = "enough" if days > 14 else "soon out"
     return Conclusion(
-        days, "days", verdict, f"{litres:.1f} l left, {planned}{used}: about {_days(days)}, {ends}.",
+        days,
+        "days",
+        verdict,
+        f"{litres:.1f} l left, {planned}{used}: about {_days(days)}, {ends}.",
         "records of what was poured and returned",
-    )  # fmt: skip
+    )
 
 
 def _days(days: float) -> str:

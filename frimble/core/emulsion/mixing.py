@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from frimble.core.conclusions import OutOfRange, require_between, require_positive
+from frimble.core.conclusions import InvalidInput, require_between, require_positive
 
 
 @dataclass(frozen=True)
@@ -17,34 +17,34 @@ class Mix:
     words: tuple[str, ...]
 
 
-def mix(base: float, ratio: float, standards: Mapping) -> Mix:
+def mix(base: float, ratio: float, settings: Mapping) -> Mix:
     """Sensitiser for a base.
 
     Args:
         base: of unsensitised emulsion, by volume or by weight. ratio: parts of emulsion to one of sensitiser, in the same.
 
     Raises:
-        OutOfRange: nothing to mix, or a ratio no maker states.
+        InvalidInput: nothing to mix, or a ratio no maker states.
 
     Common practice: 10 : 1 by volume; always as the product's label says.
     """
-    return top_up(0, base, ratio, 0, standards)
+    return top_up(0, base, ratio, 0, settings)
 
 
-def top_up(remainder: float, base: float, ratio: float, remainder_age_days: float, standards: Mapping) -> Mix:
+def top_up(remainder: float, base: float, ratio: float, remainder_age_days: float, settings: Mapping) -> Mix:
     """New base added to a sensitised remainder: sensitiser is owed for the new base only, the age is the oldest part's.
 
     Args:
         remainder: already sensitised, same unit as base. remainder_age_days: since it was mixed.
 
     Raises:
-        OutOfRange: as `mix`, or a remainder that is less than nothing or from the future.
+        InvalidInput: as `mix`, or a remainder that is less than nothing or from the future.
     """
     require_positive(base, "The new base", "base")
-    require_between(ratio, standards["emulsion.least_ratio"], standards["emulsion.most_ratio"], "The ratio", "ratio")
+    require_between(ratio, settings["emulsion.least_ratio"], settings["emulsion.most_ratio"], "The ratio", "ratio")
     require_between(remainder, 0, 1e6, "The remainder", "remainder")
     if remainder_age_days < 0:
-        raise OutOfRange("The remainder is dated in the future: check when it was mixed.", "remainder_age_days")
+        raise InvalidInput("The remainder is dated in the future: check when it was mixed.", "remainder_age_days")
     sensitiser = base / ratio
     words = [
         f"{sensitiser:.4g} of sensitiser for {base:.4g} of base, {ratio:g} to 1; none for what is sensitised already."

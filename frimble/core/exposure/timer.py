@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 
 
 class Phase(StrEnum):
@@ -50,13 +50,13 @@ def read_taps(schedule: Schedule, taps: Sequence[Tap]) -> RunTimes:
     """Where a run stands after its taps.
 
     Raises:
-        OutOfRange: a tap does not fit what came before it; the message says which.
+        InvalidInput: a tap does not fit what came before it; the message says which.
     """
     phase, started, moves, off = Phase.READY, None, [], None
     last = None
     for tap in taps:
         if last is not None and tap.at_s < last:
-            raise OutOfRange(f"The tap “{tap.kind}” lies before the one in front of it.", "taps")
+            raise InvalidInput(f"The tap “{tap.kind}” lies before the one in front of it.", "taps")
         last = tap.at_s
         if tap.kind == "warm_up" and phase == Phase.READY and schedule.warm_up_s:
             phase = Phase.WARM_UP
@@ -67,5 +67,7 @@ def read_taps(schedule: Schedule, taps: Sequence[Tap]) -> RunTimes:
         elif tap.kind == "stop" and phase == Phase.LIGHT:
             phase, off = Phase.DONE, tap.at_s - started
         else:
-            raise OutOfRange(f"The tap “{tap.kind}” does not fit: the run is {phase.value.replace('_', ' ')}.", "taps")
+            raise InvalidInput(
+                f"The tap “{tap.kind}” does not fit: the run is {phase.value.replace('_', ' ')}.", "taps"
+            )
     return RunTimes(phase, started, tuple(moves), off)

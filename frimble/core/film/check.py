@@ -11,9 +11,9 @@ from frimble.core.film import words
 from frimble.core.film.detection import dust, holes, lettering, lines, solids, tints
 from frimble.core.film.findings import FilmCheck, Finding, Limits, checked_limits
 from frimble.core.film.scan import vectors
-from frimble.core.film.scan.density import Reading, read_densities
+from frimble.core.film.scan.density import DensityMap, read_densities
 from frimble.core.film.scan.grid import Cells, Scan, cells_of, levels_of
-from frimble.core.film.scan.passes import Seeing, begin
+from frimble.core.film.scan.passes import ScanPasses, begin
 from frimble.core.film.wedge.definition import Wedge
 
 Progress = Callable[[float, str], None]
@@ -38,7 +38,7 @@ def check_and_read(
     wedge: Wedge | None = None,
     find_wedge_of: Sequence[float] | None = None,
     progress: Progress = lambda share, what: None,
-) -> tuple[FilmCheck, Reading]:
+) -> tuple[FilmCheck, DensityMap]:
     """Check a film's scan, and tell the densities that were read on the way.
 
     Args:
@@ -46,7 +46,7 @@ def check_and_read(
         progress: called with the share done, 0..1, and what is being done.
 
     Raises:
-        OutOfRange: no film can be seen, the wedge is not where it is claimed to be, or limits that cannot be believed.
+        InvalidInput: no film can be seen, the wedge is not where it is claimed to be, or limits that cannot be believed.
     """
     checked_limits(limits)
     progress(0.02, "measuring the sheet")
@@ -57,7 +57,7 @@ def check_and_read(
     return _check(reading, limits, seeing, progress), reading
 
 
-def _check(reading: Reading, limits: Limits, seeing: Seeing, progress: Progress) -> FilmCheck:
+def _check(reading: DensityMap, limits: Limits, seeing: ScanPasses, progress: Progress) -> FilmCheck:
     black = None if reading.scan.artwork else solids.black_of(reading.light, reading.solid)
     clear = float(reading.curve.of(reading.levels.clear))
     dmax, at_least = _dmax(reading, black)
@@ -93,21 +93,21 @@ def _with_details(found: list[Finding], scan: Scan, limits: Limits) -> list[Find
     return seen + drawn
 
 
-def _dmax(reading: Reading, black) -> tuple[float | None, bool]:
+def _dmax(reading: DensityMap, black) -> tuple[float | None, bool]:
     if black is None:
         return None, False
     dmax = float(reading.curve.of(max(black.light, 1e-9)))
     return (reading.curve.ceiling, True) if dmax >= reading.curve.ceiling else (dmax, False)
 
 
-def _solid_findings(reading: Reading, limits: Limits, dmax: float, clear: float) -> list[Finding]:
+def _solid_findings(reading: DensityMap, limits: Limits, dmax: float, clear: float) -> list[Finding]:
     step = reading.cells.step_mm
     bands = solids.banding(reading.density, reading.solid, step)
     weak = solids.weak_areas(reading.density, reading.solid, step, dmax, clear, reading.curve.ceiling, limits)
     return bands + [w for w in weak if not any(solids.explained_by(w, b, dmax) for b in bands)]
 
 
-def _mark_findings(reading: Reading, limits: Limits, seeing: Seeing, progress: Progress):
+def _mark_findings(reading: DensityMap, limits: Limits, seeing: ScanPasses, progress: Progress):
     """(findings, halftone patches, skew) of marks, lines and tints."""
     left_out = _CellTest(reading.left_out, reading.cells.side)
     progress(0.3, "looking for pinholes and scratches")
@@ -122,7 +122,7 @@ def _mark_findings(reading: Reading, limits: Limits, seeing: Seeing, progress: P
     return found, patches, seeing.turn.result()
 
 
-def _spot_findings(reading: Reading, limits: Limits, seeing: Seeing, left_out, progress: Progress):
+def _spot_findings(reading: DensityMap, limits: Limits, seeing: ScanPasses, left_out, progress: Progress):
     """(findings, halftone patches, test of what is texture) of bright and dark marks."""
     scan, levels = reading.scan, reading.levels
     bright, bright_small, bright_lattice = seeing.bright.result()
@@ -131,9 +131,14 @@ def _spot_findings(reading: Reading, limits: Limits, seeing: Seeing, left_out, p
     patches += tints.tints_of(scan, levels, dark, dark_small, dark_lattice, holes=False, left_out=left_out)
     texture = _CellTest(_texture(reading.cells, patches), reading.cells.side)
     found = holes.holes_and_scratches(
-        scan, levels, limits, bright, _spread(bright, bright_small, bright_lattice.meant) | texture(bright.centres),
-        dark, left_out,
-    )  # fmt: skip
+        scan,
+        levels,
+        limits,
+        bright,
+        _spread(bright, bright_small, bright_lattice.meant) | texture(bright.centres),
+        dark,
+        left_out,
+    )
     progress(0.6, "looking for specks")
     meant = _spread(dark, dark_small, dark_lattice.meant) | texture(dark.centres)
     found += dust.specks(scan, levels, limits, dark, meant, left_out)
@@ -187,7 +192,7 @@ def _overlap(one: Finding, other: Finding) -> bool:
     )
 
 
-def _density_notes(reading: Reading, dmax, at_least, limits: Limits, clear: float) -> list[str]:
+def _density_notes(reading: DensityMap, dmax, at_least, limits: Limits, clear: float) -> list[str]:
     if reading.scan.artwork:
         return []
     if dmax is None:

@@ -3,12 +3,12 @@
 import math
 from dataclasses import dataclass
 
-from frimble.core.conclusions import OutOfRange, require_between, require_positive
+from frimble.core.conclusions import InvalidInput, require_between, require_positive
 
 
 @dataclass(frozen=True)
 class FilmCost:
-    """Costs of a film system in the shop's money: machine and how many films it makes, then for each film.
+    """Costs of a film process in the shop's money: machine and how many films it makes, then for each film.
 
     `spoilage` is the share of films thrown away, 0 ≤ spoilage < 1.
     """
@@ -34,13 +34,13 @@ def film_cost(machine: float, life_films: float, ink: float, sheet: float, spoil
     """Checked costs.
 
     Raises:
-        OutOfRange: a negative cost, no life, or everything spoiled.
+        InvalidInput: a negative cost, no life, or everything spoiled.
     """
     for value, what, field in ((machine, "The machine", "machine"), (ink, "Ink", "ink"), (sheet, "The sheet", "sheet")):
         require_between(value, 0, 1e7, f"{what}, in money,", field)
     require_positive(life_films, "The films in the machine's life", "life_films")
     if not 0 <= spoilage < 1:
-        raise OutOfRange(f"Spoilage of {spoilage * 100:g} % is not between 0 and 100 %.", "spoilage")
+        raise InvalidInput(f"Spoilage of {spoilage * 100:g} % is not between 0 and 100 %.", "spoilage")
     return FilmCost(machine, life_films, ink, sheet, spoilage)
 
 

@@ -7,7 +7,7 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusions import Conclusion, OutOfRange, require_between, require_positive
+from frimble.core.conclusions import Conclusion, InvalidInput, require_between, require_positive
 from frimble.core.units import show_seconds
 
 BANDS = {"uv": "UV", "visual": "visual"}
@@ -22,7 +22,7 @@ REMEDIES = (
     "tape a second identical film in register over it",
     "darken toner with light passes of spray, outside or extracted",
     "touch up bold areas only, never fine detail",
-    "use another film system",
+    "use another film process",
 )
 
 
@@ -30,60 +30,60 @@ def density(transmittance: float) -> float:
     """Optical density of a transmittance in (0, 1]. Source: ISO 5-2, D = −log10(T)."""
     require_positive(transmittance, "Transmittance", "transmittance")
     if transmittance > 1:
-        raise OutOfRange(f"A transmittance of {transmittance:g} is more than all the light.", "transmittance")
+        raise InvalidInput(f"A transmittance of {transmittance:g} is more than all the light.", "transmittance")
     return -math.log10(transmittance)
 
 
-def transmittance(optical_density: float, standards: Mapping) -> float:
+def transmittance(optical_density: float, settings: Mapping) -> float:
     """Share of light that passes. Source: ISO 5-2, T = 10^−D."""
-    return 10 ** -check_density(optical_density, standards)
+    return 10 ** -check_density(optical_density, settings)
 
 
 def density_from_meter(without_film: float, with_film: float) -> float:
     """Density from a light meter's two readings, same unit: D = log10(E0 / E).
 
     Raises:
-        OutOfRange: a reading is not positive, or the film lets more light through than there is.
+        InvalidInput: a reading is not positive, or the film lets more light through than there is.
     """
     require_positive(without_film, "The reading without film", "without_film")
     require_positive(with_film, "The reading with film", "with_film")
     if with_film > without_film:
-        raise OutOfRange("With film the meter reads more than without: was something moved?", "with_film")
+        raise InvalidInput("With film the meter reads more than without: was something moved?", "with_film")
     return math.log10(without_film / with_film)
 
 
-def check_density(optical_density: float, standards: Mapping, field: str = "density") -> float:
-    """A believable density, or OutOfRange."""
-    return require_between(optical_density, 0, standards["film.highest_density"], "A density", field)
+def check_density(optical_density: float, settings: Mapping, field: str = "density") -> float:
+    """A believable density, or InvalidInput."""
+    return require_between(optical_density, 0, settings["film.highest_density"], "A density", field)
 
 
-def stacked(densities: Sequence[float], standards: Mapping) -> float:
+def stacked(densities: Sequence[float], settings: Mapping) -> float:
     """Density of films in register over each other: densities add."""
     if not densities:
-        raise OutOfRange("Give at least one density.", "densities")
-    return sum(check_density(d, standards, "densities") for d in densities)
+        raise InvalidInput("Give at least one density.", "densities")
+    return sum(check_density(d, settings, "densities") for d in densities)
 
 
-def time_factor(dmin: float, standards: Mapping) -> float:
+def time_factor(dmin: float, settings: Mapping) -> float:
     """How much longer than bare glass a clear film of this density makes an exposure: 10^Dmin."""
-    return 10 ** check_density(dmin, standards, "dmin")
+    return 10 ** check_density(dmin, settings, "dmin")
 
 
-def leak_time_s(gel_time_s: float, dmax: float, dmin: float, standards: Mapping) -> float:
+def leak_time_s(gel_time_s: float, dmax: float, dmin: float, settings: Mapping) -> float:
     """Time at which the image begins to scum through the black, s; gel time taken through clear film, s.
 
     Raises:
-        OutOfRange: the black is not denser than the clear film, or a value is absurd.
+        InvalidInput: the black is not denser than the clear film, or a value is absurd.
     """
     require_positive(gel_time_s, "The gel time", "gel_time_s")
-    check_density(dmax, standards, "dmax")
-    check_density(dmin, standards, "dmin")
+    check_density(dmax, settings, "dmax")
+    check_density(dmin, settings, "dmin")
     if dmax <= dmin:
-        raise OutOfRange(f"The black, {dmax:g}, is not denser than the clear film, {dmin:g}.", "dmax")
+        raise InvalidInput(f"The black, {dmax:g}, is not denser than the clear film, {dmin:g}.", "dmax")
     return gel_time_s * 10 ** (dmax - dmin)
 
 
-def headroom(full_cure_s: float, work_s: float, dmax: float, dmin: float, band: str, standards: Mapping) -> Conclusion:
+def headroom(full_cure_s: float, work_s: float, dmax: float, dmin: float, band: str, settings: Mapping) -> Conclusion:
     """How many times the working time a film holds before it leaks.
 
     Args:
@@ -96,9 +96,9 @@ def headroom(full_cure_s: float, work_s: float, dmax: float, dmin: float, band: 
     require_positive(work_s, "The working time", "work_s")
     require_positive(full_cure_s, "Full cure", "full_cure_s")
     if band not in BANDS:
-        raise OutOfRange(f"“{band}” is not a band: {', '.join(BANDS)}.", "band")
-    leak = leak_time_s(full_cure_s / standards["exposure.cure_over_gel"], dmax, dmin, standards)
-    factor, wanted = leak / work_s, standards["film.headroom_wanted"]
+        raise InvalidInput(f"“{band}” is not a band: {', '.join(BANDS)}.", "band")
+    leak = leak_time_s(full_cure_s / settings["exposure.cure_over_gel"], dmax, dmin, settings)
+    factor, wanted = leak / work_s, settings["film.headroom_wanted"]
     told = f"{BANDS[band]} density {dmax - dmin:.2f} above clear film"
     caution = "" if band == "uv" else " The eye's density is not the lamp's: measure UV or run a hold-out test."
     if factor >= wanted:
@@ -121,29 +121,29 @@ class HoldOutStep:
     density: float
 
 
-def plan_hold_out(gel_time_s: float, work_s: float, standards: Mapping) -> list[HoldOutStep]:
+def plan_hold_out(gel_time_s: float, work_s: float, settings: Mapping) -> list[HoldOutStep]:
     """Exposures of a black patch at doubled multiples of the working time, until the wanted density is proved.
 
     Each doubling is 0.3 in density. The last proves the house's least density, or is the longest exposure taken as real.
 
     Raises:
-        OutOfRange: a time is not positive, or the working time is not longer than the gel time.
+        InvalidInput: a time is not positive, or the working time is not longer than the gel time.
     """
     require_positive(gel_time_s, "The gel time", "gel_time_s")
     require_positive(work_s, "The working time", "work_s")
     if work_s <= gel_time_s:
-        raise OutOfRange("The working time must be longer than the gel time.", "work_s")
+        raise InvalidInput("The working time must be longer than the gel time.", "work_s")
     steps, multiple = [], 1.0
-    while multiple * work_s <= standards["steptest.longest_s"]:
+    while multiple * work_s <= settings["steptest.longest_s"]:
         steps.append(HoldOutStep(multiple, multiple * work_s, math.log10(multiple * work_s / gel_time_s)))
-        if steps[-1].density >= standards["film.least_core_density"]:
+        if steps[-1].density >= settings["film.least_core_density"]:
             break
         multiple *= 2
     return steps
 
 
 def from_hold_out(
-    gel_time_s: float, work_s: float, last_clear: float, first_scummed: float | None, standards: Mapping
+    gel_time_s: float, work_s: float, last_clear: float, first_scummed: float | None, settings: Mapping
 ) -> Conclusion:
     """Density above clear film in the lamp's own band, from exposures at growing multiples of the working time.
 
@@ -159,12 +159,12 @@ def from_hold_out(
     require_positive(last_clear, "The last clear multiple", "last_clear")
     low = math.log10(last_clear * work_s / gel_time_s)
     if low <= 0:
-        raise OutOfRange("At that multiple not even bare emulsion would gel: test longer multiples.", "last_clear")
+        raise InvalidInput("At that multiple not even bare emulsion would gel: test longer multiples.", "last_clear")
     if first_scummed is None:
         reason = f"All rinsed clear up to {last_clear:g}×: at least {low:.2f}."
         return Conclusion(low, "", "at least", reason, "measured here", low, None, "longer multiples")
     if first_scummed <= last_clear:
-        raise OutOfRange(
+        raise InvalidInput(
             "The first that scummed must be a longer time than the last that rinsed clear.", "first_scummed"
         )
     high = math.log10(first_scummed * work_s / gel_time_s)
@@ -172,11 +172,11 @@ def from_hold_out(
     return Conclusion((low + high) / 2, "", "bracketed", reason, "measured here", low, high)
 
 
-def judge_film(dmax: float, dmin: float, band: str, standards: Mapping) -> Conclusion:
+def judge_film(dmax: float, dmin: float, band: str, settings: Mapping) -> Conclusion:
     """Whether a film's densities meet the limits for a positive, with the remedies when they do not."""
-    check_density(dmax, standards, "dmax")
-    check_density(dmin, standards, "dmin")
-    core, wanted, clear = dmax - dmin, standards["film.least_core_density"], standards["film.most_clear_density"]
+    check_density(dmax, settings, "dmax")
+    check_density(dmin, settings, "dmin")
+    core, wanted, clear = dmax - dmin, settings["film.least_core_density"], settings["film.most_clear_density"]
     faults = []
     if core < wanted:
         faults.append(f"the black is {core:.2f} above clear, {wanted:g} is wanted: {', '.join(REMEDIES[:2])}")

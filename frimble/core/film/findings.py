@@ -42,19 +42,24 @@ class Limits:
     mesh: str = ""
 
 
-def limits_for(standards: Mapping, mesh: MeshGeometry | None = None, name: str = "") -> Limits:
+def limits_for(settings: Mapping, mesh: MeshGeometry | None = None, name: str = "") -> Limits:
     """Limits of the house, or of a mesh: its floor of one opening and two threads for lines and dots."""
     floor = halftone.dot_floor_um(mesh.opening_um, mesh.thread_um) / 1000 if mesh else None
-    line = max(floor, standards["film.least_line_mm"]) if floor else standards["film.least_line_mm"]
+    line = max(floor, settings["film.least_line_mm"]) if floor else settings["film.least_line_mm"]
     return Limits(
-        standards["film.least_core_density"], line, standards["film.least_pinhole_mm"],
-        floor or finest_floor_mm(standards), standards["film.least_sans_pt"], standards["film.least_serif_pt"], name,
-    )  # fmt: skip
+        settings["film.least_core_density"],
+        line,
+        settings["film.least_pinhole_mm"],
+        floor or finest_floor_mm(settings),
+        settings["film.least_sans_pt"],
+        settings["film.least_serif_pt"],
+        name,
+    )
 
 
-def finest_floor_mm(standards: Mapping) -> float:
+def finest_floor_mm(settings: Mapping) -> float:
     """The smallest dot any usual mesh holds, mm: below it a dot is lost on all of them."""
-    cloths = (geometry(cm, um, standards) for _, cm, um in USUAL_MESHES)
+    cloths = (geometry(cm, um, settings) for _, cm, um in USUAL_MESHES)
     return min(halftone.dot_floor_um(c.opening_um, c.thread_um) for c in cloths) / 1000
 
 
@@ -62,7 +67,7 @@ def checked_limits(limits: Limits) -> Limits:
     """The limits again when they can be believed.
 
     Raises:
-        OutOfRange: a limit is absurd.
+        InvalidInput: a limit is absurd.
     """
     require_between(limits.least_density, 0.3, 5, "The least density", "min_density")
     require_between(limits.line_mm, 0.01, 5, "The thinnest line, in mm,", "min_line_mm")

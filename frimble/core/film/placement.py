@@ -7,7 +7,7 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusions import OutOfRange, require_between, require_positive
+from frimble.core.conclusions import InvalidInput, require_between, require_positive
 
 # Only their lengths decide; drawn this deep they can be told.
 _TOOL_DEPTH_MM = 22
@@ -41,7 +41,7 @@ class Bench:
 
 
 @dataclass(frozen=True)
-class Box:
+class PlacedBox:
     """A rectangle of the plan: what it is, its top left corner and size in mm from the frame's top left."""
 
     what: str
@@ -53,55 +53,57 @@ class Box:
 
 
 @dataclass(frozen=True)
-class Plan:
+class PlacementPlan:
     """The plan: every box, mark centres (x, y) in mm, words on how the film lies, and warnings."""
 
     bench: Bench
-    boxes: tuple[Box, ...]
+    boxes: tuple[PlacedBox, ...]
     marks: tuple[tuple[float, float], ...]
     orientation: tuple[str, ...]
     warnings: tuple[str, ...]
     tape: tuple[str, ...]
 
-    def of(self, what: str) -> list[Box]:
+    def of(self, what: str) -> list[PlacedBox]:
         return [b for b in self.boxes if b.what == what]
 
 
-def plan_films(bench: Bench, arts: Sequence[Art], standards: Mapping) -> Plan:
+def plan_films(bench: Bench, arts: Sequence[Art], settings: Mapping) -> PlacementPlan:
     """Lay one image or several on a screen.
 
-    Images stand one under the other in the middle of the area that ink and squeegee leave; a film wider than the system
+    Images stand one under the other in the middle of the area that ink and squeegee leave; a film wider than the process
     prints is turned, and where that does not help it is tiled.
 
     Raises:
-        OutOfRange: no image, or an absurd size.
+        InvalidInput: no image, or an absurd size.
     """
-    _check(bench, arts, standards)
-    boxes = [_frame(bench), _well(bench, standards), _image_area(bench, standards)]
+    _check(bench, arts, settings)
+    boxes = [_frame(bench), _well(bench, settings), _image_area(bench, settings)]
     warnings: list[str] = []
-    placed = _stack(arts, boxes[2], standards)
+    placed = _stack(arts, boxes[2], settings)
     boxes += placed
     for art, box in zip(arts, placed, strict=True):
         warnings += _fits(art, box, boxes[2])
-        boxes += _tiles(art, box, bench, standards, warnings)
-    warnings += _tools(bench, placed, boxes[1], standards)
-    warnings += _exposures(arts, standards)
-    warnings += _on_press(bench, placed, standards)
+        boxes += _tiles(art, box, bench, settings, warnings)
+    warnings += _tools(bench, placed, boxes[1], settings)
+    warnings += _exposures(arts, settings)
+    warnings += _on_press(bench, placed, settings)
     boxes[3:3] = _platen(bench, boxes[2])
     boxes += _tool_boxes(bench, boxes[1], boxes[2])
     boxes += [
-        Box("tape", b.name, b.x_mm, b.y_mm, b.width_mm, b.height_mm)
+        PlacedBox("tape", b.name, b.x_mm, b.y_mm, b.width_mm, b.height_mm)
         for a, b in zip(arts, placed, strict=True)
         if not a.used
     ]
     tape = tuple(f"Tape out {a.name}: it is on the screen and not in this print." for a in arts if not a.used)
-    return Plan(bench, tuple(boxes), _marks(placed, boxes[2], standards), _orientation(bench), tuple(warnings), tape)
+    return PlacementPlan(
+        bench, tuple(boxes), _marks(placed, boxes[2], settings), _orientation(bench), tuple(warnings), tape
+    )
 
 
-def _check(bench, arts, standards) -> None:
+def _check(bench, arts, settings) -> None:
     if not arts:
-        raise OutOfRange("Give at least one image.", "arts")
-    low, high = standards["frame.least_mm"], standards["frame.most_mm"]
+        raise InvalidInput("Give at least one image.", "arts")
+    low, high = settings["frame.least_mm"], settings["frame.most_mm"]
     require_between(bench.frame_width_mm, low, high, "The frame's width, in mm,", "frame_width_mm")
     require_between(bench.frame_height_mm, low, high, "The frame's height, in mm,", "frame_height_mm")
     for value, what in (
@@ -121,39 +123,39 @@ def _check(bench, arts, standards) -> None:
             require_positive(art.time_s, f"{art.name}: its exposure, in s,", "arts")
 
 
-def _frame(bench) -> Box:
-    return Box("frame", "frame", 0, 0, bench.frame_width_mm, bench.frame_height_mm)
+def _frame(bench) -> PlacedBox:
+    return PlacedBox("frame", "frame", 0, 0, bench.frame_width_mm, bench.frame_height_mm)
 
 
-def _inset(box: Box, what: str, side: float, ends: float) -> Box:
-    return Box(what, what, box.x_mm + side, box.y_mm + ends, box.width_mm - 2 * side, box.height_mm - 2 * ends)
+def _inset(box: PlacedBox, what: str, side: float, ends: float) -> PlacedBox:
+    return PlacedBox(what, what, box.x_mm + side, box.y_mm + ends, box.width_mm - 2 * side, box.height_mm - 2 * ends)
 
 
-def _well(bench, standards) -> Box:
-    profile = standards["placement.profile_mm"]
+def _well(bench, settings) -> PlacedBox:
+    profile = settings["placement.profile_mm"]
     return _inset(_frame(bench), "well", profile, profile)
 
 
-def _image_area(bench, standards) -> Box:
+def _image_area(bench, settings) -> PlacedBox:
     """The well less the room that ink wells and the squeegee's travel take."""
-    ends = standards["placement.ink_margin_mm"] - standards["placement.profile_mm"]
-    return _inset(_well(bench, standards), "area", standards["placement.side_margin_mm"], max(0, ends))
+    ends = settings["placement.ink_margin_mm"] - settings["placement.profile_mm"]
+    return _inset(_well(bench, settings), "area", settings["placement.side_margin_mm"], max(0, ends))
 
 
-def _stack(arts, area: Box, standards) -> list[Box]:
-    gap = standards["placement.gap_mm"]
+def _stack(arts, area: PlacedBox, settings) -> list[PlacedBox]:
+    gap = settings["placement.gap_mm"]
     height = sum(a.height_mm for a in arts) + gap * (len(arts) - 1)
     y = area.y_mm + (area.height_mm - height) / 2
     boxes = []
     for art in arts:
         boxes.append(
-            Box("image", art.name, area.x_mm + (area.width_mm - art.width_mm) / 2, y, art.width_mm, art.height_mm)
+            PlacedBox("image", art.name, area.x_mm + (area.width_mm - art.width_mm) / 2, y, art.width_mm, art.height_mm)
         )
         y += art.height_mm + gap
     return boxes
 
 
-def _fits(art: Art, box: Box, area: Box) -> list[str]:
+def _fits(art: Art, box: PlacedBox, area: PlacedBox) -> list[str]:
     said = []
     across = max(area.x_mm - box.x_mm, box.x_mm + box.width_mm - area.x_mm - area.width_mm)
     along = max(area.y_mm - box.y_mm, box.y_mm + box.height_mm - area.y_mm - area.height_mm)
@@ -168,8 +170,8 @@ def _fits(art: Art, box: Box, area: Box) -> list[str]:
     return said
 
 
-def _tiles(art: Art, box: Box, bench, standards, warnings) -> list[Box]:
-    """The films of an image: one when the system prints it wide enough, turned if that helps, else tiles in register."""
+def _tiles(art: Art, box: PlacedBox, bench, settings, warnings) -> list[PlacedBox]:
+    """The films of an image: one when the process prints it wide enough, turned if that helps, else tiles in register."""
     if bench.film_mm is None or art.width_mm <= bench.film_mm:
         return []
     if art.height_mm <= bench.film_mm:
@@ -178,25 +180,25 @@ def _tiles(art: Art, box: Box, bench, standards, warnings) -> list[Box]:
             f"{art.height_mm:.0f} mm wide."
         )
         return []
-    overlap = standards["placement.overlap_mm"]
+    overlap = settings["placement.overlap_mm"]
     if bench.film_mm <= 2 * overlap:
-        raise OutOfRange(f"A film of {bench.film_mm:g} mm is too narrow to tile.", "film_mm")
+        raise InvalidInput(f"A film of {bench.film_mm:g} mm is too narrow to tile.", "film_mm")
     number = math.ceil((art.width_mm - overlap) / (bench.film_mm - overlap))
     width = (art.width_mm + overlap * (number - 1)) / number
     warnings.append(
         f"{art.name} is wider than the film both ways: {number} films of {width:.0f} mm, {overlap:g} mm over each other, "
-        "taped by their register marks; or a wider system."
+        "taped by their register marks; or a wider process."
     )
     return [
-        Box("tile", f"{art.name} {k + 1}", box.x_mm + k * (width - overlap), box.y_mm, width, box.height_mm)
+        PlacedBox("tile", f"{art.name} {k + 1}", box.x_mm + k * (width - overlap), box.y_mm, width, box.height_mm)
         for k in range(number)
     ]
 
 
-def _tools(bench, placed, well: Box, standards) -> list[str]:
+def _tools(bench, placed, well: PlacedBox, settings) -> list[str]:
     said = []
     widest = max(b.width_mm for b in placed)
-    wanted = widest + 2 * standards["placement.squeegee_over_mm"]
+    wanted = widest + 2 * settings["placement.squeegee_over_mm"]
     if bench.squeegee_mm is not None and bench.squeegee_mm < wanted:
         said.append(f"The squeegee of {bench.squeegee_mm:.0f} mm is too narrow: {wanted:.0f} mm covers the image.")
     if bench.squeegee_mm is not None and bench.squeegee_mm > well.width_mm:
@@ -210,10 +212,10 @@ def _tools(bench, placed, well: Box, standards) -> list[str]:
     return said
 
 
-def _exposures(arts, standards) -> list[str]:
+def _exposures(arts, settings) -> list[str]:
     """One screen gets one exposure: images that want different ones cannot share it."""
     timed = sorted((a for a in arts if a.time_s), key=lambda a: a.time_s)
-    if len(timed) < 2 or timed[-1].time_s <= standards["placement.time_ratio"] * timed[0].time_s:
+    if len(timed) < 2 or timed[-1].time_s <= settings["placement.time_ratio"] * timed[0].time_s:
         return []
     short, long = timed[0], timed[-1]
     return [
@@ -222,12 +224,12 @@ def _exposures(arts, standards) -> list[str]:
     ]
 
 
-def _on_press(bench, placed, standards) -> list[str]:
+def _on_press(bench, placed, settings) -> list[str]:
     """What the press and the platen allow: said before the film is made."""
     said = []
     height = max(b.y_mm + b.height_mm for b in placed) - min(b.y_mm for b in placed)
     if bench.travel_mm is not None:
-        stroke = height + 2 * standards["placement.stroke_over_mm"]
+        stroke = height + 2 * settings["placement.stroke_over_mm"]
         if stroke > bench.travel_mm:
             said.append(
                 f"The print is {height:.0f} mm long and wants a stroke of {stroke:.0f} mm; the press has "
@@ -242,21 +244,21 @@ def _on_press(bench, placed, standards) -> list[str]:
     return said
 
 
-def _platen(bench, area: Box) -> list[Box]:
+def _platen(bench, area: PlacedBox) -> list[PlacedBox]:
     """The platen under the middle of the image area, when its size is known."""
     if bench.platen_width_mm is None or bench.platen_height_mm is None:
         return []
     width, height = bench.platen_width_mm, bench.platen_height_mm
     x, y = area.x_mm + (area.width_mm - width) / 2, area.y_mm + (area.height_mm - height) / 2
-    return [Box("platen", f"platen {width:.0f} × {height:.0f} mm", x, y, width, height)]
+    return [PlacedBox("platen", f"platen {width:.0f} × {height:.0f} mm", x, y, width, height)]
 
 
-def _tool_boxes(bench, well: Box, area: Box) -> list[Box]:
+def _tool_boxes(bench, well: PlacedBox, area: PlacedBox) -> list[PlacedBox]:
     """The squeegee where its stroke begins and the coater at the other end, each as long as it is."""
     middle = well.x_mm + well.width_mm / 2
     low = area.y_mm + area.height_mm
     return [
-        Box(what, f"{what} {length:.0f} mm", middle - length / 2, y, length, _TOOL_DEPTH_MM)
+        PlacedBox(what, f"{what} {length:.0f} mm", middle - length / 2, y, length, _TOOL_DEPTH_MM)
         for what, length, y in (
             ("squeegee", bench.squeegee_mm, (well.y_mm + area.y_mm - _TOOL_DEPTH_MM) / 2),
             ("coater", bench.coater_mm, (low + well.y_mm + well.height_mm - _TOOL_DEPTH_MM) / 2),
@@ -265,9 +267,9 @@ def _tool_boxes(bench, well: Box, area: Box) -> list[Box]:
     ]
 
 
-def _marks(placed, area: Box, standards) -> tuple[tuple[float, float], ...]:
+def _marks(placed, area: PlacedBox, settings) -> tuple[tuple[float, float], ...]:
     """Register marks at the corners about all images and centre marks on the axes, kept inside the image area."""
-    off = standards["placement.mark_off_mm"]
+    off = settings["placement.mark_off_mm"]
     left, top = min(b.x_mm for b in placed) - off, min(b.y_mm for b in placed) - off
     right, low = max(b.x_mm + b.width_mm for b in placed) + off, max(b.y_mm + b.height_mm for b in placed) + off
     centre = area.x_mm + area.width_mm / 2

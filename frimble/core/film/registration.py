@@ -7,7 +7,7 @@ import cv2
 import numpy as np
 from scipy.optimize import linear_sum_assignment
 
-from frimble.core.conclusions import Conclusion, OutOfRange
+from frimble.core.conclusions import Conclusion, InvalidInput
 from frimble.core.film.scan.grid import Scan, grey_code, levels_of
 from frimble.core.film.scan.grid import cells_of as _cells_of
 
@@ -22,7 +22,7 @@ _SAME_WITHIN_MM = 12.0
 
 
 @dataclass(frozen=True)
-class Fit:
+class RegistrationFit:
     """How one plate lies against another.
 
     Attributes:
@@ -112,17 +112,17 @@ def _arm(ink) -> tuple[float, float] | None:
     return float(offset), float(slope)
 
 
-def compare(reference: np.ndarray, other: np.ndarray) -> Fit:
+def compare(reference: np.ndarray, other: np.ndarray) -> RegistrationFit:
     """How `other`'s marks lie against `reference`'s, both (n, 2) in mm.
 
     Raises:
-        OutOfRange: fewer than two marks in common.
+        InvalidInput: fewer than two marks in common.
 
     Source: least-squares similarity of two point sets, S. Umeyama, IEEE PAMI 13 (1991).
     """
     mine, theirs = _paired(np.asarray(reference, float), np.asarray(other, float))
     if len(mine) < FEWEST_MARKS:
-        raise OutOfRange(
+        raise InvalidInput(
             f"The two films have {len(mine)} register mark{'s' if len(mine) != 1 else ''} in common; "
             f"{FEWEST_MARKS} at least are wanted, in the same places on every separation.",
             "marks",
@@ -134,10 +134,14 @@ def compare(reference: np.ndarray, other: np.ndarray) -> Fit:
     shift = middle_q - middle_p
     rigid = factor / abs(factor)
     left = np.abs((q - middle_q) - rigid * (p - middle_p)).max()
-    return Fit(
-        (float(shift.real), float(shift.imag)), float(-np.degrees(np.angle(factor))), float(abs(factor) - 1),
-        float(np.abs(q - p).max()), float(left), len(mine),
-    )  # fmt: skip
+    return RegistrationFit(
+        (float(shift.real), float(shift.imag)),
+        float(-np.degrees(np.angle(factor))),
+        float(abs(factor) - 1),
+        float(np.abs(q - p).max()),
+        float(left),
+        len(mine),
+    )
 
 
 def _paired(reference, other):
@@ -149,7 +153,7 @@ def _paired(reference, other):
     return reference[rows[same]], other[columns[same]]
 
 
-def judge(fit: Fit, line_mm: float) -> Conclusion:
+def judge(fit: RegistrationFit, line_mm: float) -> Conclusion:
     """Whether two plates will fit: what no laying can mend, against half the finest line, mm."""
     bar = line_mm / 2
     stretch = f"{abs(fit.stretch) * 100:.2f} % {'larger' if fit.stretch > 0 else 'smaller'}"
@@ -172,7 +176,7 @@ def judge(fit: Fit, line_mm: float) -> Conclusion:
     )
 
 
-def judge_stack(fit: Fit, line_mm: float) -> Conclusion:
+def judge_stack(fit: RegistrationFit, line_mm: float) -> Conclusion:
     """Whether two films of one separation may be taped together to add their densities.
 
     What the one lies off the other grows every black and closes every gap by as much, at the edges in one density only.
@@ -195,12 +199,12 @@ def judge_stack(fit: Fit, line_mm: float) -> Conclusion:
     )
 
 
-def compare_all(marks: Sequence[np.ndarray]) -> list[Fit]:
+def compare_all(marks: Sequence[np.ndarray]) -> list[RegistrationFit]:
     """Every plate against the first.
 
     Raises:
-        OutOfRange: fewer than two plates, or too few marks in common.
+        InvalidInput: fewer than two plates, or too few marks in common.
     """
     if len(marks) < 2:
-        raise OutOfRange("Two separations at least are compared.", "marks")
+        raise InvalidInput("Two separations at least are compared.", "marks")
     return [compare(marks[0], other) for other in marks[1:]]

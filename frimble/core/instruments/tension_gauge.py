@@ -16,14 +16,14 @@ def read_screen(
 
     `direction_gap` is how far weft lies from warp, N/cm.
     """
-    chance = random.Random(seed)
+    rng = random.Random(seed)
     readings = []
     for place in places:
-        local = true_n_per_cm + chance.gauss(0, _PLACE_SCATTER)
+        local = true_n_per_cm + rng.gauss(0, _PLACE_SCATTER)
         for direction in DIRECTIONS:
             level = local + (direction_gap / 2 if direction == "weft" else -direction_gap / 2)
             readings += [
-                TensionReading(place, direction, round(max(1.0, level + chance.gauss(0, _GAUGE_SCATTER)), 1))
+                TensionReading(place, direction, round(max(1.0, level + rng.gauss(0, _GAUGE_SCATTER)), 1))
                 for _ in range(per_place)
             ]
     return readings

@@ -8,8 +8,7 @@ _PLACE_SCATTER_UM = 2.0
 
 def read_coat(true_um: float, seed: int, places: int = 5) -> list[float]:
     """One reading at each place, µm to a whole; the same seed reads the same."""
-    chance = random.Random(seed)
+    rng = random.Random(seed)
     return [
-        float(round(true_um + chance.gauss(0, _PLACE_SCATTER_UM) + chance.gauss(0, _GAUGE_SCATTER_UM)))
-        for _ in range(places)
+        float(round(true_um + rng.gauss(0, _PLACE_SCATTER_UM) + rng.gauss(0, _GAUGE_SCATTER_UM))) for _ in range(places)
     ]

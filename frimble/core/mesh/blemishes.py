@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusions import OutOfRange, require_between
+from frimble.core.conclusions import InvalidInput, require_between
 
 BLEMISHES = {
     "ghost": "ghost that prints",
@@ -36,15 +36,15 @@ def checked_blemish(kind, x_mm, y_mm, width_mm, height_mm, frame_mm: Sequence[fl
     """A blemish that lies on its frame.
 
     Raises:
-        OutOfRange: an unknown kind, or a place beyond the frame.
+        InvalidInput: an unknown kind, or a place beyond the frame.
     """
     if kind not in BLEMISHES:
-        raise OutOfRange(f"Choose one of {', '.join(BLEMISHES.values())}.", "kind")
+        raise InvalidInput(f"Choose one of {', '.join(BLEMISHES.values())}.", "kind")
     for start, size, whole, name in ((x_mm, width_mm, frame_mm[0], "x_mm"), (y_mm, height_mm, frame_mm[1], "y_mm")):
         require_between(start, 0, whole, "The place, in mm,", name)
         require_between(size, 0.1, whole, "Its size, in mm,", name)
         if start + size > whole + 0.5:
-            raise OutOfRange(f"It would reach {start + size:.0f} mm; the frame measures {whole:.0f} mm.", name)
+            raise InvalidInput(f"It would reach {start + size:.0f} mm; the frame measures {whole:.0f} mm.", name)
     return Blemish(kind, x_mm, y_mm, width_mm, height_mm)
 
 

@@ -4,7 +4,7 @@ import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from frimble.core.conclusions import OutOfRange, require_positive
+from frimble.core.conclusions import InvalidInput, require_positive
 from frimble.core.mesh import halftone
 from frimble.core.mesh.geometry import MeshGeometry
 from frimble.core.mesh.geometry import geometry as geometry_of
@@ -27,7 +27,7 @@ SCHOOLS = {"opacity": "opacity in one pass", "soft": "softer hand, less ink"}
 
 
 @dataclass(frozen=True)
-class Wanted:
+class MeshRequest:
     """What is to be printed. Every field but the school may be left out.
 
     Attributes:
@@ -81,7 +81,7 @@ class Choice:
     cost: Cost
 
 
-def cost_of(cloth: MeshGeometry, standards: Mapping) -> Cost:
+def cost_of(cloth: MeshGeometry, settings: Mapping) -> Cost:
     """Emulsion and exposure a mesh asks for with an ordinary coat.
 
     Emulsion fills the mesh and stands over it; wet = dry / solids. Time grows with exp(thickness / penetration), and the
@@ -89,12 +89,12 @@ def cost_of(cloth: MeshGeometry, standards: Mapping) -> Cost:
 
     Source: Jacobs, working curve; see `exposure.dose`.
     """
-    over = standards["coat.eom_share"]
-    emulsion = (cloth.ink_volume_cm3_per_m2 + over * cloth.fabric_thickness_um) / standards["coat.solids"]
-    reference = geometry_of(*_REFERENCE, standards).fabric_thickness_um * (1 + over)
-    penetration = reference / math.log(standards["exposure.cure_over_gel"])
+    over = settings["coat.eom_share"]
+    emulsion = (cloth.ink_volume_cm3_per_m2 + over * cloth.fabric_thickness_um) / settings["coat.solids"]
+    reference = geometry_of(*_REFERENCE, settings).fabric_thickness_um * (1 + over)
+    penetration = reference / math.log(settings["exposure.cure_over_gel"])
     white = math.exp((cloth.fabric_thickness_um * (1 + over) - reference) / penetration)
-    return Cost(emulsion, white, white * standards["exposure.yellow_factor"])
+    return Cost(emulsion, white, white * settings["exposure.yellow_factor"])
 
 
 def use_of(count_per_cm: float) -> str:
@@ -103,14 +103,14 @@ def use_of(count_per_cm: float) -> str:
     return [words for least, words in USES if count >= least][-1]
 
 
-def choose(meshes: Iterable[tuple[str, MeshGeometry]], wanted: Wanted, standards: Mapping) -> list[Choice]:
+def choose(meshes: Iterable[tuple[str, MeshGeometry]], wanted: MeshRequest, settings: Mapping) -> list[Choice]:
     """Every mesh judged, those that serve first, best first under the school.
 
     Raises:
-        OutOfRange: nothing is asked for, an absurd value, or an unknown school.
+        InvalidInput: nothing is asked for, an absurd value, or an unknown school.
     """
-    _check(wanted, standards)
-    judged = [_judge(name, geometry, wanted, standards) for name, geometry in meshes]
+    _check(wanted, settings)
+    judged = [_judge(name, geometry, wanted, settings) for name, geometry in meshes]
     coarse_first = -1 if wanted.school == "opacity" else 1
     return sorted(
         judged,
@@ -123,14 +123,14 @@ def choose(meshes: Iterable[tuple[str, MeshGeometry]], wanted: Wanted, standards
     )
 
 
-def _check(wanted: Wanted, standards: Mapping) -> None:
+def _check(wanted: MeshRequest, settings: Mapping) -> None:
     if wanted.school not in SCHOOLS:
-        raise OutOfRange(f"“{wanted.school}” is not a school: {', '.join(SCHOOLS)}.", "school")
+        raise InvalidInput(f"“{wanted.school}” is not a school: {', '.join(SCHOOLS)}.", "school")
     asked = (wanted.ruling_lpi, wanted.finest_um, wanted.particle_um, wanted.deposit_cm3_per_m2)
     if all(value is None for value in asked) and not wanted.customs:
-        raise OutOfRange("Say at least one thing about the print, such as its finest line or its ink.", "ruling_lpi")
+        raise InvalidInput("Say at least one thing about the print, such as its finest line or its ink.", "ruling_lpi")
     if wanted.ruling_lpi is not None:
-        halftone.dot_pitch_um(wanted.ruling_lpi, standards)
+        halftone.dot_pitch_um(wanted.ruling_lpi, settings)
     for value, what, field in (
         (wanted.finest_um, "The finest line", "finest_um"),
         (wanted.particle_um, "The largest particle", "particle_um"),
@@ -140,36 +140,45 @@ def _check(wanted: Wanted, standards: Mapping) -> None:
             require_positive(value, what, field)
 
 
-def _judge(name, geometry, wanted: Wanted, standards: Mapping) -> Choice:
+def _judge(name, geometry, wanted: MeshRequest, settings: Mapping) -> Choice:
     floor = halftone.dot_floor_um(geometry.opening_um, geometry.thread_um)
     against, speaks_for = [], []
     dots = None
     if wanted.ruling_lpi is not None:
-        dots = halftone.dot_range(geometry.opening_um, geometry.thread_um, wanted.ruling_lpi, standards)
-        _judge_ruling(geometry, wanted.ruling_lpi, dots, standards, against, speaks_for)
+        dots = halftone.dot_range(geometry.opening_um, geometry.thread_um, wanted.ruling_lpi, settings)
+        _judge_ruling(geometry, wanted.ruling_lpi, dots, settings, against, speaks_for)
     if wanted.finest_um is not None:
         side = speaks_for if floor <= wanted.finest_um else against
         side.append(f"holds lines from {floor:.0f} µm; {wanted.finest_um:g} µm is wanted")
     if wanted.particle_um is not None:
-        factor = standards["mesh.particle_factor"]
+        factor = settings["mesh.particle_factor"]
         side = speaks_for if geometry.opening_um >= factor * wanted.particle_um else against
-        side.append(f"opening {geometry.opening_um:.0f} µm; particles of {wanted.particle_um:g} µm want "
-                    f"{factor * wanted.particle_um:.0f}")  # fmt: skip
+        side.append(
+            f"opening {geometry.opening_um:.0f} µm; particles of {wanted.particle_um:g} µm want "
+            f"{factor * wanted.particle_um:.0f}"
+        )
     if wanted.deposit_cm3_per_m2 is not None:
         side = speaks_for if geometry.ink_volume_cm3_per_m2 >= wanted.deposit_cm3_per_m2 else against
         side.append(
             f"lays {geometry.ink_volume_cm3_per_m2:.0f} cm³/m² by the mesh alone; {wanted.deposit_cm3_per_m2:g} is wanted"
         )
-    agrees, departs = judge_customs(geometry.count_per_cm, wanted.customs, standards)
+    agrees, departs = judge_customs(geometry.count_per_cm, wanted.customs, settings)
     return Choice(
-        name, geometry, not against, tuple(against or speaks_for + agrees), tuple(departs), floor, dots,
-        use_of(geometry.count_per_cm), cost_of(geometry, standards),
-    )  # fmt: skip
+        name,
+        geometry,
+        not against,
+        tuple(against or speaks_for + agrees),
+        tuple(departs),
+        floor,
+        dots,
+        use_of(geometry.count_per_cm),
+        cost_of(geometry, settings),
+    )
 
 
-def _judge_ruling(geometry, ruling_lpi, dots, standards, against, speaks_for) -> None:
-    factor = standards["halftone.mesh_over_ruling"]
-    least = halftone.least_count_per_cm(ruling_lpi, factor, standards)
+def _judge_ruling(geometry, ruling_lpi, dots, settings, against, speaks_for) -> None:
+    factor = settings["halftone.mesh_over_ruling"]
+    least = halftone.least_count_per_cm(ruling_lpi, factor, settings)
     ratio = geometry.count_per_cm / (least / factor)
     # The trade rounds: 45 lines × 5 is 225, and a 230 is bought; a hundredth is no thread.
     side = speaks_for if ratio >= factor * 0.995 else against

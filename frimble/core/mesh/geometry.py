@@ -4,7 +4,7 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from frimble.core.conclusions import OutOfRange, require_positive
+from frimble.core.conclusions import InvalidInput, require_positive
 from frimble.core.units import per_cm, per_inch
 
 # Usual meshes: threads per inch, threads per cm, thread diameter in µm. From memory, to be confirmed by the shop.
@@ -64,14 +64,14 @@ def mesh_opening_um(count_per_cm: float, thread_um: float) -> float:
     """Clear distance between neighbouring threads, µm.
 
     Raises:
-        OutOfRange: a value is not positive, or the thread fills the pitch.
+        InvalidInput: a value is not positive, or the thread fills the pitch.
 
     Source: ISO 9044, w = p − d.
     """
     require_positive(thread_um, "Thread diameter", "thread_um")
     pitch = pitch_um(count_per_cm)
     if thread_um >= pitch:
-        raise OutOfRange(
+        raise InvalidInput(
             f"A thread of {thread_um:g} µm is wider than the pitch of {pitch:.0f} µm at {count_per_cm:g}/cm: "
             "no opening is left. Check count and thread.",
             "thread_um",
@@ -83,7 +83,7 @@ def open_area(opening_um: float, thread_um: float) -> float:
     """Share of the fabric's area that is opening, a fraction in (0, 1).
 
     Raises:
-        OutOfRange: either length is not positive.
+        InvalidInput: either length is not positive.
 
     Source: ISO 9044, percentage open area of square-opening woven cloth, (w / (w + d))².
     """
@@ -95,7 +95,7 @@ def open_area(opening_um: float, thread_um: float) -> float:
 def geometry(
     count_per_cm: float,
     thread_um: float,
-    standards: Mapping,
+    settings: Mapping,
     fabric_thickness_um: float | None = None,
     measured_opening_um: float | None = None,
 ) -> MeshGeometry:
@@ -108,14 +108,14 @@ def geometry(
         measured_opening_um: measured opening, µm, less than the pitch; computed from count and thread when None.
 
     Raises:
-        OutOfRange: a value is absurd, or the thread is wider than the pitch.
+        InvalidInput: a value is absurd, or the thread is wider than the pitch.
 
     Source: ISO 9044 for the opening and area; ink volume = open area × fabric thickness, µm = cm³/m².
     """
-    if count_per_cm > standards["mesh.highest_per_cm"]:
-        raise OutOfRange(
+    if count_per_cm > settings["mesh.highest_per_cm"]:
+        raise InvalidInput(
             f"{count_per_cm:g} threads per cm is finer than any mesh here "
-            f"(up to {standards['mesh.highest_per_cm']:g}/cm). Was it per inch?",
+            f"(up to {settings['mesh.highest_per_cm']:g}/cm). Was it per inch?",
             "count",
         )
     opening = mesh_opening_um(count_per_cm, thread_um)
@@ -123,7 +123,7 @@ def geometry(
     if measured_opening_um is not None:
         opening = require_positive(measured_opening_um, "The measured opening", "measured_opening_um")
         if opening >= pitch:
-            raise OutOfRange(
+            raise InvalidInput(
                 f"An opening of {opening:g} µm is wider than the pitch of {pitch:.0f} µm.", "measured_opening_um"
             )
     area = open_area(opening, pitch - opening)
@@ -131,12 +131,19 @@ def geometry(
     thickness = (
         require_positive(fabric_thickness_um, "Fabric thickness", "fabric_thickness_um")
         if measured
-        else thread_um * standards["mesh.fabric_thickness_factor"]
+        else thread_um * settings["mesh.fabric_thickness_factor"]
     )
     return MeshGeometry(
-        count_per_cm, thread_um, pitch, opening, area, thickness, measured, measured_opening_um is not None,
+        count_per_cm,
+        thread_um,
+        pitch,
+        opening,
+        area,
+        thickness,
+        measured,
+        measured_opening_um is not None,
         area * thickness,
-    )  # fmt: skip
+    )
 
 
 _PAIR = re.compile(r"^(\d+(?:\.\d+)?)\s*[-/]\s*(\d+(?:\.\d+)?)$")
@@ -145,13 +152,13 @@ _BARE = re.compile(r"^(\d+)\s*T?$")
 _COLOUR = re.compile(r"[\s-]*(white|yellow|W|Y)$", re.IGNORECASE)
 
 
-def parse_mesh(text: str, standards: Mapping) -> MeshSpec | Ambiguous:
+def parse_mesh(text: str, settings: Mapping) -> MeshSpec | Ambiguous:
     """Read a mesh as people write it: `43-80`, `43-80 Y`, `110`, `110T`, `43T`, `156-64`, `156/64`, `43/cm`.
 
     Returns a MeshSpec, or Ambiguous with the cloths it could be.
 
     Raises:
-        OutOfRange: not a mesh notation; the message says what is accepted.
+        InvalidInput: not a mesh notation; the message says what is accepted.
     """
     raw = str(text).strip()
     colour, body = _split_colour(raw)
@@ -159,10 +166,10 @@ def parse_mesh(text: str, standards: Mapping) -> MeshSpec | Ambiguous:
         count = float(match[1]) if match[2] == "cm" else per_cm(float(match[1]))
         return MeshSpec(count, float(match[3]) if match[3] else None, colour)
     if match := _PAIR.match(body):
-        return _read_pair(raw, float(match[1]), float(match[2]), colour, standards)
+        return _read_pair(raw, float(match[1]), float(match[2]), colour, settings)
     if match := _BARE.match(body.upper()):
-        return _read_bare(raw, int(match[1]), colour, standards)
-    raise OutOfRange(
+        return _read_bare(raw, int(match[1]), colour, settings)
+    raise InvalidInput(
         f"“{raw}” is not a mesh. Write count and thread, such as 43-80 or 156-64 white, or a count with its unit, "
         "such as 43/cm.",
         "mesh",
@@ -177,7 +184,7 @@ def _split_colour(raw: str) -> tuple[str | None, str]:
     return COLOURS.get(word.upper(), word), raw[: match.start()].strip()
 
 
-def _read_pair(raw, count, thread, colour, standards):
+def _read_pair(raw, count, thread, colour, settings):
     """`43-80` is per cm, `156-64` per inch: known pairs decide first, then what leaves an opening."""
     in_cm = any((count, thread) == (cm, um) for _, cm, um in USUAL_MESHES)
     in_inch = [cm for inch, cm, um in USUAL_MESHES if (count, thread) == (inch, um)]
@@ -185,7 +192,7 @@ def _read_pair(raw, count, thread, colour, standards):
         return MeshSpec(in_inch[0], thread, colour)
     if in_cm and not in_inch:
         return MeshSpec(count, thread, colour)
-    as_cm = thread < pitch_um(count) and count <= standards["mesh.per_inch_above"]
+    as_cm = thread < pitch_um(count) and count <= settings["mesh.per_inch_above"]
     as_inch = thread < pitch_um(per_cm(count))
     if as_cm and as_inch:
         return _ask(raw, count, thread, colour)
@@ -193,22 +200,22 @@ def _read_pair(raw, count, thread, colour, standards):
         return MeshSpec(per_cm(count), thread, colour)
     if as_cm:
         return MeshSpec(count, thread, colour)
-    raise OutOfRange(
+    raise InvalidInput(
         f"“{raw}”: a thread of {thread:g} µm is wider than the pitch at {count:g}, per cm or per inch. "
         "Check both numbers.",
         "mesh",
     )
 
 
-def _read_bare(raw, count, colour, standards):
+def _read_bare(raw, count, colour, settings):
     """A count alone, with or without the T of an old weave grade, which follows counts of either unit."""
     if count == 0:
-        raise OutOfRange("A mesh count must be more than 0.", "mesh")
-    if count > standards["mesh.per_inch_above"]:
+        raise InvalidInput("A mesh count must be more than 0.", "mesh")
+    if count > settings["mesh.per_inch_above"]:
         return _from_list(per_cm(count), colour)
     known_inch = any(count == inch for inch, _, _ in USUAL_MESHES)
     known_cm = any(count == cm for _, cm, _ in USUAL_MESHES)
-    if known_inch == known_cm or count < standards["mesh.ask_below"]:
+    if known_inch == known_cm or count < settings["mesh.ask_below"]:
         return _ask(raw, count, None, colour)
     return _from_list(per_cm(count) if known_inch else count, colour)
 

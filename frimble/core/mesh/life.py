@@ -32,11 +32,11 @@ class Advice:
 
 
 def advise(
-    facts: MeshFacts, standards: Mapping, forecast: Forecast | None = None, lives: Survival | None = None
+    facts: MeshFacts, settings: Mapping, forecast: Forecast | None = None, lives: Survival | None = None
 ) -> Advice:
     """Keep, re-tension, re-mesh, or keep for coarse work, with the reasons."""
     against, toward = [], []
-    limit = standards["tension.poor_below"]
+    limit = settings["tension.poor_below"]
     slack = facts.tension_n_per_cm is not None and facts.tension_n_per_cm < limit
     if facts.damaged:
         against.append("It is damaged: a hole prints.")
@@ -44,10 +44,10 @@ def advise(
         toward.append("A ghost prints: keep images off it, or use it for coarse and single-colour work.")
     if slack:
         against.append(f"At {facts.tension_n_per_cm:.1f} N/cm it is below {limit:g}.")
-    elif forecast and forecast.crossing.value is not None and forecast.crossing.value < standards["life.soon_days"]:
+    elif forecast and forecast.crossing.value is not None and forecast.crossing.value < settings["life.soon_days"]:
         toward.append(forecast.crossing.reason)
     left = lives.expected_left(facts.cycles) if lives else None
-    if lives and lives.deaths >= standards["life.fewest_deaths"]:
+    if lives and lives.deaths >= settings["life.fewest_deaths"]:
         toward.append(_lived(facts.cycles, lives, left))
     return Advice(_verdict(facts, slack), tuple(against + toward), left)
 
@@ -70,7 +70,7 @@ def cost_per_use(mesh_price: float, stretching: float, cycles: int, reclaim: flo
     """Cost of one use of a mesh in the shop's money: its price and stretching over its cycles, and a reclaim each.
 
     Raises:
-        OutOfRange: a negative cost, or no cycle.
+        InvalidInput: a negative cost, or no cycle.
     """
     for value, what in ((mesh_price, "The mesh"), (stretching, "Stretching"), (reclaim, "A reclaim")):
         require_between(value, 0, 1e6, f"{what}, in money,", "price")
@@ -79,7 +79,7 @@ def cost_per_use(mesh_price: float, stretching: float, cycles: int, reclaim: flo
 
 
 @dataclass(frozen=True)
-class Remake:
+class RemakeCost:
     """What making the stencil again costs: minutes of hands, and film, emulsion and other goods in money."""
 
     minutes: float
@@ -87,7 +87,7 @@ class Remake:
 
 
 def keep_or_reclaim(
-    reorder_chance: float, days_until: float, remake: Remake, slots_free: int, screens_free: int, standards: Mapping
+    reorder_chance: float, days_until: float, remake: RemakeCost, slots_free: int, screens_free: int, settings: Mapping
 ) -> Conclusion:
     """Whether to keep a finished stencil for a reorder; the value is what keeping gains, money.
 
@@ -99,21 +99,21 @@ def keep_or_reclaim(
     """
     require_between(reorder_chance, 0, 1, "The chance of a reorder", "reorder_chance")
     require_between(days_until, 0, 3650, "The days until it, ", "days_until")
-    saved = reorder_chance * (remake.minutes * standards["life.minute_costs"] + remake.goods)
-    scarce = _scarcity(slots_free, standards) * _scarcity(screens_free, standards)
-    tied_up = days_until * standards["life.slot_day_costs"] * scarce
+    saved = reorder_chance * (remake.minutes * settings["life.minute_costs"] + remake.goods)
+    scarce = _scarcity(slots_free, settings) * _scarcity(screens_free, settings)
+    tied_up = days_until * settings["life.slot_day_costs"] * scarce
     gain = saved - tied_up
     told = (
         f"A chance of {reorder_chance * 100:.0f} % saves {saved:.2f} on average; {days_until:.0f} days in its slot cost "
         f"{tied_up:.2f} with {slots_free} slots and {screens_free} such screens free."
     )
     rests = "house costs and the chance given"
-    if days_until > standards["life.longest_kept_days"]:
-        reason = f"{told} A stencil kept beyond {standards['life.longest_kept_days']:g} days is slow to remove."
+    if days_until > settings["life.longest_kept_days"]:
+        reason = f"{told} A stencil kept beyond {settings['life.longest_kept_days']:g} days is slow to remove."
         return Conclusion(gain, "money", "reclaim", reason, rests)
     return Conclusion(gain, "money", "keep" if gain > 0 else "reclaim", told, rests)
 
 
-def _scarcity(free: int, standards: Mapping) -> float:
+def _scarcity(free: int, settings: Mapping) -> float:
     """How much dearer the last few are than one of many."""
-    return max(1.0, standards["life.plenty"] / (free + 1))
+    return max(1.0, settings["life.plenty"] / (free + 1))

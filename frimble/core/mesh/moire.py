@@ -12,7 +12,7 @@ from functools import cache
 
 import numpy as np
 
-from frimble.core.conclusions import Conclusion, OutOfRange, require_between, require_positive
+from frimble.core.conclusions import Conclusion, InvalidInput, require_between, require_positive
 
 _MOST_PLATES = 8
 # Degrees within which two plates count as lying at one angle.
@@ -38,7 +38,7 @@ class Beat:
 
 
 def beats(
-    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, standards: Mapping
+    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, settings: Mapping
 ) -> list[Beat]:
     """Every beat up to the house's order, longest first.
 
@@ -47,9 +47,9 @@ def beats(
         dot_angle_deg, mesh_angle_deg: of one axis of each grid, degrees from the frame's side.
 
     Raises:
-        OutOfRange: a frequency is not positive or an angle is not a number.
+        InvalidInput: a frequency is not positive or an angle is not a number.
     """
-    periods, orders, mesh, dots = _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, standards)
+    periods, orders, mesh, dots = _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, settings)
     return [
         Beat(float(periods[m, d]), int(orders[m, d]), mesh[m], dots[d])
         for m, d in zip(*_longest_first(periods, orders), strict=True)
@@ -57,21 +57,21 @@ def beats(
 
 
 def longest_beat(
-    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, standards: Mapping
+    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, settings: Mapping
 ) -> Beat:
     """The first of `beats`, without making the others."""
-    periods, orders, mesh, dots = _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, standards)
+    periods, orders, mesh, dots = _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, settings)
     m, d = (int(which[0]) for which in _longest_first(periods, orders))
     return Beat(float(periods[m, d]), int(orders[m, d]), mesh[m], dots[d])
 
 
-def _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, standards):
+def _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, settings):
     """(periods in mm, orders, mesh harmonics, dot harmonics): the first two by one harmonic of each grid."""
     require_positive(count_per_cm, "Mesh count", "count")
     require_positive(ruling_per_cm, "Ruling", "ruling_lpi")
     for angle, field in ((dot_angle_deg, "dot_angle"), (mesh_angle_deg, "mesh_angle")):
         require_between(angle, -360, 360, "The angle, in degrees,", field)
-    most = int(standards["moire.orders"])
+    most = int(settings["moire.orders"])
     dots = _harmonics(most)
     mesh = [h for h in dots if h > (0, 0)]  # each beat has a twin with all signs turned
     apart = np.abs(
@@ -89,29 +89,29 @@ def _longest_first(periods, orders):
 
 
 def longest_visible(
-    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, standards: Mapping
+    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, settings: Mapping
 ) -> Beat | None:
     """The longest beat that shows, or None: all are shorter than a few dot pitches."""
-    threshold = standards["moire.visible_above"] * 10 / ruling_per_cm
-    longest = longest_beat(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, standards)
+    threshold = settings["moire.visible_above"] * 10 / ruling_per_cm
+    longest = longest_beat(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, settings)
     return longest if longest.period_mm > threshold else None
 
 
 def judge(
-    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, standards: Mapping
+    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, settings: Mapping
 ) -> Conclusion:
     """Whether moiré is to be expected, with the beat that would show and the angles that avoid it."""
-    longest = longest_beat(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, standards)
-    threshold = standards["moire.visible_above"] * 10 / ruling_per_cm
+    longest = longest_beat(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, settings)
+    threshold = settings["moire.visible_above"] * 10 / ruling_per_cm
     ratio = count_per_cm / ruling_per_cm
     rests = "computed from both grids"
     if longest.period_mm <= threshold:
         reason = (
-            f"The longest beat up to order {standards['moire.orders']:g} is {longest.period_mm:.2f} mm, under "
+            f"The longest beat up to order {settings['moire.orders']:g} is {longest.period_mm:.2f} mm, under "
             f"{threshold:.2f} mm: it looks like the dots themselves. The mesh is {ratio:.1f} × the ruling."
         )
         return Conclusion(longest.period_mm, "mm", "no visible beat", reason, rests)
-    calm = best_angles(angle_scan(count_per_cm, ruling_per_cm, mesh_angle_deg, standards))
+    calm = best_angles(angle_scan(count_per_cm, ruling_per_cm, mesh_angle_deg, settings))
     size = "without end" if math.isinf(longest.period_mm) else f"{longest.period_mm:.1f} mm wide"
     reason = (
         f"Bands {size} of order {longest.order} are to be expected: the mesh is {ratio:.1f} × the ruling. "
@@ -121,13 +121,13 @@ def judge(
 
 
 def angle_scan(
-    count_per_cm: float, ruling_per_cm: float, mesh_angle_deg: float, standards: Mapping, step_deg: float = 1
+    count_per_cm: float, ruling_per_cm: float, mesh_angle_deg: float, settings: Mapping, step_deg: float = 1
 ) -> list[tuple[float, Beat]]:
     """(dot angle, longest beat) for dot angles from 0° up to 90°, where a square dot grid repeats."""
     if not 0 < step_deg <= 45:
-        raise OutOfRange("The step is between 0 and 45 degrees.", "step_deg")
+        raise InvalidInput("The step is between 0 and 45 degrees.", "step_deg")
     angles = [k * step_deg for k in range(int(90 / step_deg) + 1)]
-    return [(a, longest_beat(count_per_cm, ruling_per_cm, a, mesh_angle_deg, standards)) for a in angles]
+    return [(a, longest_beat(count_per_cm, ruling_per_cm, a, mesh_angle_deg, settings)) for a in angles]
 
 
 def best_angles(scan: Sequence[tuple[float, Beat]], wanted: int = 3) -> list[float]:
@@ -172,19 +172,19 @@ def judge_plates(
     ruling_per_cm: float,
     dot_angles_deg: Sequence[float],
     mesh_angle_deg: float,
-    standards: Mapping,
+    settings: Mapping,
 ) -> tuple[list[tuple[float, Conclusion]], list[PlatePair]]:
     """Every plate against the mesh, and every two plates against each other.
 
     Plates at one and the same angle lie dot on dot and do not beat: the usual way of simulated process.
 
     Raises:
-        OutOfRange: no angle, more than eight, or an absurd grid.
+        InvalidInput: no angle, more than eight, or an absurd grid.
     """
     if not 1 <= len(dot_angles_deg) <= _MOST_PLATES:
-        raise OutOfRange(f"Give one to {_MOST_PLATES} dot angles, one for each plate.", "plates")
-    alone = [(angle, judge(count_per_cm, ruling_per_cm, angle, mesh_angle_deg, standards)) for angle in dot_angles_deg]
-    threshold = standards["moire.visible_above"] * 10 / ruling_per_cm
+        raise InvalidInput(f"Give one to {_MOST_PLATES} dot angles, one for each plate.", "plates")
+    alone = [(angle, judge(count_per_cm, ruling_per_cm, angle, mesh_angle_deg, settings)) for angle in dot_angles_deg]
+    threshold = settings["moire.visible_above"] * 10 / ruling_per_cm
     pairs = []
     for one, other in itertools.combinations(dot_angles_deg, 2):
         apart = abs((one - other + 45) % 90 - 45)

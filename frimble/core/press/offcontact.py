@@ -16,15 +16,15 @@ def growth(span_mm: float, gap_mm: float) -> float:
     return 2 * math.hypot(span_mm / 2, gap_mm) - span_mm
 
 
-def off_contact(span_mm: float, image_mm: float, tension_n_per_cm: float, standards: Mapping) -> Conclusion:
+def off_contact(span_mm: float, image_mm: float, tension_n_per_cm: float, settings: Mapping) -> Conclusion:
     """The off-contact to begin with, mm, and what it does to the image.
 
     A slacker mesh needs more of it to lift off the goods again, in the ratio of the tensions.
     """
     require_positive(tension_n_per_cm, "Tension, in N/cm,", "tension_n_per_cm")
     require_between(image_mm, 1, span_mm, "The image, in mm,", "image_mm")
-    usual, most = standards["press.off_contact_mm"], standards["press.most_off_contact_mm"]
-    wanted = usual * max(1.0, standards["tension.good_from"] / tension_n_per_cm)
+    usual, most = settings["press.off_contact_mm"], settings["press.most_off_contact_mm"]
+    wanted = usual * max(1.0, settings["tension.good_from"] / tension_n_per_cm)
     stretched = growth(span_mm, wanted) * image_mm / span_mm
     told = (
         f"At {tension_n_per_cm:.1f} N/cm begin with {wanted:.1f} mm; the image of {image_mm:.0f} mm grows by "
@@ -37,12 +37,12 @@ def off_contact(span_mm: float, image_mm: float, tension_n_per_cm: float, standa
     return Conclusion(wanted, "mm", "will do", reason, "common practice")
 
 
-def on_press(tension_n_per_cm: float, standards: Mapping) -> tuple[str, ...]:
+def on_press(tension_n_per_cm: float, settings: Mapping) -> tuple[str, ...]:
     """What a slack screen will cost on press, in words; empty for one that is tight enough."""
-    if tension_n_per_cm >= standards["tension.good_from"]:
+    if tension_n_per_cm >= settings["tension.good_from"]:
         return ()
     said = ["The mesh follows the squeegee and lifts late: soft edges, and colours that do not meet."]
-    if tension_n_per_cm < standards["tension.poor_below"]:
+    if tension_n_per_cm < settings["tension.poor_below"]:
         said.append("The print sinks into the goods: opaque work wants another flash and another pass.")
     said.append("More pressure and more off-contact will be asked for; both wear it further.")
     return tuple(said)

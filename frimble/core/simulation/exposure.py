@@ -51,14 +51,20 @@ class HiddenShop:
 
 def hidden_shop(seed: int) -> HiddenShop:
     """A shop from a fixed seed, within what is usual."""
-    chance = random.Random(seed)
+    rng = random.Random(seed)
     return HiddenShop(
-        math.exp(chance.gauss(math.log(40), 0.8)), chance.uniform(65, 125), math.log(chance.uniform(1.3, 2.0)),
-        chance.uniform(1.6, 2.1), chance.uniform(0, 0.3), chance.uniform(0, 0.25),
-        {"Lantern A": 0.0, "Old Harbour": chance.gauss(0.3, 0.6)},
-        {"Saltern Dual": 0.0, "Saltern Diazo 10": chance.gauss(0.4, 0.3), "Plover Quick": chance.gauss(-0.7, 0.3)},
-        chance.uniform(math.log(1.5), math.log(2.6)), -chance.uniform(0.1, 0.3), chance.uniform(0.03, 0.08),
-    )  # fmt: skip
+        math.exp(rng.gauss(math.log(40), 0.8)),
+        rng.uniform(65, 125),
+        math.log(rng.uniform(1.3, 2.0)),
+        rng.uniform(1.6, 2.1),
+        rng.uniform(0, 0.3),
+        rng.uniform(0, 0.25),
+        {"Lantern A": 0.0, "Old Harbour": rng.gauss(0.3, 0.6)},
+        {"Saltern Dual": 0.0, "Saltern Diazo 10": rng.gauss(0.4, 0.3), "Plover Quick": rng.gauss(-0.7, 0.3)},
+        rng.uniform(math.log(1.5), math.log(2.6)),
+        -rng.uniform(0.1, 0.3),
+        rng.uniform(0.03, 0.08),
+    )
 
 
 def grade(time_s: float, cured_s: float, closes_s: float) -> str:
@@ -70,8 +76,8 @@ def grade(time_s: float, cured_s: float, closes_s: float) -> str:
     return "closing" if time_s < _OVER * closes_s else "over"
 
 
-def step_test(shop: HiddenShop, facts: CellFacts, times_s, chance: random.Random) -> list[StepGrade]:
+def step_test(shop: HiddenShop, facts: CellFacts, times_s, rng: random.Random) -> list[StepGrade]:
     """A step test's steps as a careful reader grades them, off by the shop's scatter from test to test."""
-    off = math.exp(chance.gauss(0, shop.scatter))
+    off = math.exp(rng.gauss(0, shop.scatter))
     cured, closes = shop.cured_s(facts) * off, shop.closes_s(facts) * off
     return [StepGrade(n, t, grade(t, cured, closes)) for n, t in enumerate(times_s, start=1)]

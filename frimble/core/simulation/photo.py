@@ -147,12 +147,12 @@ def _falloff(shape, lost: float) -> np.ndarray:
 
 def photograph(light: np.ndarray, camera: PhoneCamera, seed: int) -> bytes:
     """JPEG of a lit stencil of `light` as from `stencil_light`, on a table, as a phone takes it."""
-    chance = np.random.default_rng(seed)
+    rng = np.random.default_rng(seed)
     height = camera.width * 3 // 4
     to_photo = _projection(light.shape, camera, height)
     # Shares of the lens's blur in film pixels, so that nothing finer than a pixel folds back.
     scale = math.sqrt(abs(np.linalg.det(to_photo[:2, :2])))
-    table = _unevenness(height, camera, chance)
+    table = _unevenness(height, camera, rng)
     seen = np.empty((height, camera.width, 3), np.float32)
     for k in range(3):
         plane = cv2.GaussianBlur(light[:, :, k].astype(np.float32) / 65535, (0, 0), max(0.3, camera.blur_px / scale))
@@ -160,7 +160,7 @@ def photograph(light: np.ndarray, camera: PhoneCamera, seed: int) -> bytes:
         seen[:, :, k] = _warp(plane, to_photo, camera, height, around) * table * camera.level
     for x, y, radius in camera.glare:
         seen += _glare(seen.shape, x, y, radius)[:, :, None]
-    seen += chance.standard_normal(seen.shape, np.float32) * camera.noise * np.sqrt(np.clip(seen, 0.02, 1))
+    seen += rng.standard_normal(seen.shape, np.float32) * camera.noise * np.sqrt(np.clip(seen, 0.02, 1))
     codes = encode(np.clip(seen, 0, 1), "srgb", 8)
     if camera.sharpen:
         soft = cv2.GaussianBlur(codes, (0, 0), 1.6)
@@ -195,20 +195,21 @@ def _warp(plane, to_photo, camera: PhoneCamera, height: int, around: float) -> n
     stretch = 1 + camera.distortion * (u * u + v * v)
     straight = np.stack([u * stretch * half + half, v * stretch * half + height / 2], -1).reshape(-1, 1, 2)
     at = cv2.perspectiveTransform(straight, np.linalg.inv(to_photo)).reshape(height, camera.width, 2)
-    return cv2.remap(plane, at[..., 0].astype(np.float32), at[..., 1].astype(np.float32), cv2.INTER_LINEAR,
-                     borderValue=around)  # fmt: skip
+    return cv2.remap(
+        plane, at[..., 0].astype(np.float32), at[..., 1].astype(np.float32), cv2.INTER_LINEAR, borderValue=around
+    )
 
 
-def _unevenness(height: int, camera: PhoneCamera, chance) -> np.ndarray:
+def _unevenness(height: int, camera: PhoneCamera, rng) -> np.ndarray:
     """(height, width) factors within ± `uneven`: a slope and a hump."""
     y, x = (
         np.linspace(-1, 1, height, dtype=np.float32)[:, None],
         np.linspace(-1, 1, camera.width, dtype=np.float32)[None, :],
     )
-    angle = chance.uniform(0, 2 * math.pi)
+    angle = rng.uniform(0, 2 * math.pi)
     slope = (math.cos(angle) * x + math.sin(angle) * y) / math.sqrt(2)
-    hump = 1 - (x - chance.uniform(-0.4, 0.4)) ** 2 - (y - chance.uniform(-0.4, 0.4)) ** 2
-    share = chance.uniform(0.3, 0.7)
+    hump = 1 - (x - rng.uniform(-0.4, 0.4)) ** 2 - (y - rng.uniform(-0.4, 0.4)) ** 2
+    share = rng.uniform(0.3, 0.7)
     made = share * slope + (1 - share) * hump / 2
     return 1 + camera.uneven * made / np.abs(made).max()
 

@@ -225,10 +225,10 @@ def scan(film: SimulatedFilm, optics: ScannerOptics, seed: int) -> tuple[np.ndar
     light = light * (1 - optics.flare) + optics.flare * float(light.mean())
     if optics.vignetting:
         light *= _vignette(light.shape, optics.vignetting)
-    chance = np.random.default_rng(seed)
+    rng = np.random.default_rng(seed)
     for top in range(0, light.shape[0], 512):
         part = light[top : top + 512]
-        part += chance.standard_normal(part.shape, np.float32) * (optics.noise * np.sqrt(0.15 + part))
+        part += rng.standard_normal(part.shape, np.float32) * (optics.noise * np.sqrt(0.15 + part))
     codes = encode(np.clip(light, 0, 1), optics.encoding, optics.bits)
     return codes, [film.turned(f, optics.skew_deg) for f in film.faults]
 

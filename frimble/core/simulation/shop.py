@@ -34,12 +34,12 @@ _GAPS = {
 
 def earlier_lives(codes: Sequence[str], seed: int) -> dict[str, tuple[int, str]]:
     """(cycles, why it ended) of the mesh that each of most frames carried before, from a hidden Weibull life."""
-    chance = random.Random(seed)
+    rng = random.Random(seed)
     found = {}
     for code in codes:
-        life = max(1, round(chance.weibullvariate(26, 2.2)))
-        why = chance.choices(("slack", "torn", "haze", "other"), (6, 3, 1, 1))[0]
-        if chance.random() < 0.7:
+        life = max(1, round(rng.weibullvariate(26, 2.2)))
+        why = rng.choices(("slack", "torn", "haze", "other"), (6, 3, 1, 1))[0]
+        if rng.random() < 0.7:
             found[code] = (life, why)
     return found
 
@@ -84,18 +84,18 @@ class SimulatedRecord:
 
 def past_of(screen: SimulatedScreen, now: datetime, seed: int) -> Iterator[SimulatedRecord]:
     """Every record of one screen up to `now`, in order of time."""
-    chance = random.Random(f"{seed} {screen.code}")
+    rng = random.Random(f"{seed} {screen.code}")
     born = now - timedelta(days=screen.age_days)
-    yield _tension(screen, born + timedelta(minutes=90), born, 0, chance)
+    yield _tension(screen, born + timedelta(minutes=90), born, 0, rng)
     last_day = screen.age_days - 3 - math.ceil(screen.now_minutes / 1440)
     for number in range(1, screen.cycles + 1):
-        share = (number - 0.5 + chance.uniform(-0.25, 0.25)) / max(screen.cycles, 1)
-        start = _morning(born + timedelta(days=max(1.0, share * last_day)), chance)
+        share = (number - 0.5 + rng.uniform(-0.25, 0.25)) / max(screen.cycles, 1)
+        start = _morning(born + timedelta(days=max(1.0, share * last_day)), rng)
         if number % 3 == 0:
-            yield _tension(screen, start - timedelta(minutes=20), born, number - 1, chance)
-        yield from _cycle(screen, number, start, chance)
+            yield _tension(screen, start - timedelta(minutes=20), born, number - 1, rng)
+        yield from _cycle(screen, number, start, rng)
     if screen.now_at != "rest":
-        yield from _open_cycle(screen, now, chance)
+        yield from _open_cycle(screen, now, rng)
 
 
 def past(screens: Sequence[SimulatedScreen], now: datetime, seed: int) -> list[SimulatedRecord]:
@@ -103,47 +103,47 @@ def past(screens: Sequence[SimulatedScreen], now: datetime, seed: int) -> list[S
     return sorted((r for s in screens for r in past_of(s, now, seed)), key=lambda r: (r.at, r.code))
 
 
-def _morning(day: datetime, chance) -> datetime:
-    return day.replace(hour=8, minute=0, second=0, microsecond=0) + timedelta(minutes=chance.randint(0, 300))
+def _morning(day: datetime, rng) -> datetime:
+    return day.replace(hour=8, minute=0, second=0, microsecond=0) + timedelta(minutes=rng.randint(0, 300))
 
 
-def _tension(screen, at, born, cycles, chance) -> SimulatedRecord:
+def _tension(screen, at, born, cycles, rng) -> SimulatedRecord:
     days = (at - born).total_seconds() / 86400
     true = screen.tension_after(days, cycles)
-    return SimulatedRecord(screen.code, None, "tension", at, {"true": true, "seed": chance.randint(1, 10**9)})
+    return SimulatedRecord(screen.code, None, "tension", at, {"true": true, "seed": rng.randint(1, 10**9)})
 
 
-def _cycle(screen, number, start, chance) -> Iterator[SimulatedRecord]:
+def _cycle(screen, number, start, rng) -> Iterator[SimulatedRecord]:
     kinds = _TEST_CYCLE if number == screen.test_cycle else _JOB_CYCLE
     at = start
     for kind in kinds:
-        at += timedelta(minutes=chance.uniform(*_GAPS[kind]))
-        yield SimulatedRecord(screen.code, number, kind, at, _facts(screen, number, kind, chance))
+        at += timedelta(minutes=rng.uniform(*_GAPS[kind]))
+        yield SimulatedRecord(screen.code, number, kind, at, _facts(screen, number, kind, rng))
 
 
-def _open_cycle(screen, now, chance) -> Iterator[SimulatedRecord]:
+def _open_cycle(screen, now, rng) -> Iterator[SimulatedRecord]:
     """The unfinished cycle, laid backwards from its last record."""
     kinds = _THERMAL_CYCLE if screen.line == "thermal" else OPEN_CYCLES[screen.now_at]
     moments, at = [], now - timedelta(minutes=screen.now_minutes)
     for kind in reversed(kinds):
         moments.append(at)
-        at -= timedelta(minutes=max(1, chance.uniform(*_GAPS[kind])))
+        at -= timedelta(minutes=max(1, rng.uniform(*_GAPS[kind])))
     number = screen.cycles + 1
     for kind, moment in zip(kinds, reversed(moments), strict=True):
-        yield SimulatedRecord(screen.code, number, kind, moment, _facts(screen, number, kind, chance))
+        yield SimulatedRecord(screen.code, number, kind, moment, _facts(screen, number, kind, rng))
 
 
-def _facts(screen, number, kind, chance) -> dict:
+def _facts(screen, number, kind, rng) -> dict:
     if kind == "expose":
-        return {"is_test": number == screen.test_cycle, "slip": chance.gauss(0, 0.15)}
+        return {"is_test": number == screen.test_cycle, "slip": rng.gauss(0, 0.15)}
     if kind == "from_press":
-        return {"impressions": int(math.exp(chance.gauss(5.3, 0.8)))}
+        return {"impressions": int(math.exp(rng.gauss(5.3, 0.8)))}
     if kind == "wash":
-        return {"soak_s": chance.choice((30, 40, 45, 60)), "rinse_s": chance.randint(60, 170)}
+        return {"soak_s": rng.choice((30, 40, 45, 60)), "rinse_s": rng.randint(60, 170)}
     if kind == "inspect":
-        return {"pinholes": chance.choice((0, 0, 0, 1, 2, 4))}
+        return {"pinholes": rng.choice((0, 0, 0, 1, 2, 4))}
     if kind == "reclaim":
         ghost = screen.ghost and number >= screen.cycles - 1
-        outcome = "ghost" if ghost else chance.choice(("clean", "clean", "clean", "faint"))
-        return {"rounds": chance.choice((1, 1, 2)), "minutes": chance.randint(5, 14), "outcome": outcome}
+        outcome = "ghost" if ghost else rng.choice(("clean", "clean", "clean", "faint"))
+        return {"rounds": rng.choice((1, 1, 2)), "minutes": rng.randint(5, 14), "outcome": outcome}
     return {}

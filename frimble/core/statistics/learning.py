@@ -45,10 +45,10 @@ class Belief:
 
     def draws(self, number: int, seed: int) -> np.ndarray:
         """(number, k) coefficients drawn from the belief; the same seed draws the same."""
-        chance = np.random.default_rng(seed)
-        variance = self.rate / chance.gamma(self.shape, size=number)
+        rng = np.random.default_rng(seed)
+        variance = self.rate / rng.gamma(self.shape, size=number)
         root = np.linalg.cholesky(np.linalg.inv(self.precision))
-        return self.mean + (chance.standard_normal((number, len(self.mean))) @ root.T) * np.sqrt(variance)[:, None]
+        return self.mean + (rng.standard_normal((number, len(self.mean))) @ root.T) * np.sqrt(variance)[:, None]
 
 
 @dataclass(frozen=True)

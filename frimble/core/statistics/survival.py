@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy import special
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 
 INTERVAL = 0.9
 
@@ -54,15 +54,15 @@ def kaplan_meier(durations: Sequence[float], ended: Sequence[bool]) -> Survival:
     """The curve of lives of `durations`, some of which have `ended` while others are still under way.
 
     Raises:
-        OutOfRange: no life, a negative one, or lists of different lengths.
+        InvalidInput: no life, a negative one, or lists of different lengths.
 
     Source: E. L. Kaplan and P. Meier, JASA 53 (1958); interval by Greenwood's variance of log(−log S).
     """
     spans, over = np.asarray(durations, float), np.asarray(ended, bool)
     if not len(spans) or len(spans) != len(over):
-        raise OutOfRange("Give one life at least, each with whether it has ended.", "durations")
+        raise InvalidInput("Give one life at least, each with whether it has ended.", "durations")
     if (spans < 0).any():
-        raise OutOfRange("A life cannot be shorter than nothing.", "durations")
+        raise InvalidInput("A life cannot be shorter than nothing.", "durations")
     times = np.unique(spans[over])
     at_risk = np.array([(spans >= t).sum() for t in times])
     deaths = np.array([(over & (spans == t)).sum() for t in times])

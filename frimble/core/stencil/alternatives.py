@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 
 @dataclass(frozen=True)
-class Way:
+class Alternative:
     """One other way: its name, what it spares, what it costs, and the screens at hand for it, where it needs its own."""
 
     name: str
@@ -13,7 +13,7 @@ class Way:
     screens: tuple[str, ...] = ()
 
 
-def other_ways(thermal_screens: tuple[str, ...], sun_lamps: tuple[str, ...]) -> list[Way]:
+def other_ways(thermal_screens: tuple[str, ...], sun_lamps: tuple[str, ...]) -> list[Alternative]:
     """The ways this shop has: thermal-film screens that stand free, and the sun with a meter.
 
     Source: common practice, none published; 85 lines/inch on 200 threads/inch where photo emulsion wants 305–330.
@@ -21,7 +21,7 @@ def other_ways(thermal_screens: tuple[str, ...], sun_lamps: tuple[str, ...]) -> 
     ways = []
     if thermal_screens:
         ways.append(
-            Way(
+            Alternative(
                 "Thermal film",
                 "No coat, no film, no exposure, no washing out: some 10 min from bare frame to press, and finer rulings "
                 "than emulsion holds on the same mesh.",
@@ -31,7 +31,7 @@ def other_ways(thermal_screens: tuple[str, ...], sun_lamps: tuple[str, ...]) -> 
         )
     if sun_lamps:
         ways.append(
-            Way(
+            Alternative(
                 f"The sun ({', '.join(sun_lamps)})",
                 "No lamp; seconds of light.",
                 "Never twice the same, so low confidence: the light meter at every exposure scales the time, a control "

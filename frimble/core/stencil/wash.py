@@ -5,20 +5,22 @@ from collections.abc import Mapping
 from frimble.core.units import show_seconds
 
 
-def against_protocol(washed_s: tuple[float, float], planned_s: tuple[float, float], standards: Mapping) -> str:
+def against_protocol(washed_s: tuple[float, float], planned_s: tuple[float, float], settings: Mapping) -> str:
     """What a wash that was not the planned one did to the reading, in words; empty where it was kept.
 
     Args:
         washed_s, planned_s: (soak, rinse), s.
     """
-    within = standards["wash.alike_within"]
+    within = settings["wash.alike_within"]
     for name, real, planned in zip(("soaked", "rinsed"), washed_s, planned_s, strict=True):
         if abs(real - planned) > within * max(planned, 1.0):
             longer = real > planned
             told = f"{name} {show_seconds(real)} and not {show_seconds(planned)}"
-            effect = "takes half-cured steps away, so full cure reads late" if longer else (
-                "leaves half-cured steps standing, so full cure reads early"
-            )  # fmt: skip
+            effect = (
+                "takes half-cured steps away, so full cure reads late"
+                if longer
+                else ("leaves half-cured steps standing, so full cure reads early")
+            )
             more = "more" if longer else "less"
             return f"It was {told}: washing {more} {effect}. Compare it only with tests washed alike."
     return ""

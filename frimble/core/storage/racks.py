@@ -30,7 +30,7 @@ class ScreenFacts:
     wet: bool = False
 
 
-def why_not(screen: ScreenFacts, slot: SlotFacts, standards: Mapping) -> str:
+def why_not(screen: ScreenFacts, slot: SlotFacts, settings: Mapping) -> str:
     """The reason the screen may not go into the slot, or an empty string when it may."""
     if slot.taken_by and slot.taken_by != screen.code:
         return f"Slot {slot.code} holds {slot.taken_by}. Choose a free slot or move {slot.taken_by} first."
@@ -43,7 +43,7 @@ def why_not(screen: ScreenFacts, slot: SlotFacts, standards: Mapping) -> str:
         )
     if screen.wet and screen.live_emulsion and not slot.level:
         return f"The coat on {screen.code} is wet and slot {slot.code} stands upright: lay it level, print side down."
-    clearance = standards["storage.clearance_mm"]
+    clearance = settings["storage.clearance_mm"]
     small, large = sorted((screen.width_mm, screen.height_mm))
     slot_small, slot_large = sorted((slot.width_mm, slot.height_mm))
     if small + clearance > slot_small or large + clearance > slot_large:
@@ -54,9 +54,9 @@ def why_not(screen: ScreenFacts, slot: SlotFacts, standards: Mapping) -> str:
     return ""
 
 
-def best_slot(screen: ScreenFacts, slots: Iterable[SlotFacts], standards: Mapping) -> SlotFacts | None:
+def best_slot(screen: ScreenFacts, slots: Iterable[SlotFacts], settings: Mapping) -> SlotFacts | None:
     """The slot to offer: the tightest that takes the screen, in the cabinet while its coat is wet, open where it may be."""
-    fits = [s for s in slots if not s.taken_by and not why_not(screen, s, standards)]
+    fits = [s for s in slots if not s.taken_by and not why_not(screen, s, settings)]
     warm = screen.wet and screen.live_emulsion
     order = lambda s: (s.cabinet != warm, s.dark != screen.live_emulsion, s.width_mm * s.height_mm, s.code)  # noqa: E731
     return min(fits, key=order, default=None)

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from frimble.core.conclusions import Conclusion, OutOfRange
+from frimble.core.conclusions import Conclusion, InvalidInput
 from frimble.core.statistics import learning
 
 _DRAWS = 400
@@ -22,7 +22,7 @@ _CURVE_POINTS = 40
 
 
 @dataclass(frozen=True)
-class Measured:
+class TensionObservation:
     """One measuring: days since mounting, cycles closed by then, mean N/cm."""
 
     days: float
@@ -45,20 +45,20 @@ class Forecast:
     prior_share: float
 
 
-def _row(measured: Measured, standards: Mapping) -> list[float]:
-    return [1.0, -float(np.log1p(measured.days / standards["tension.settle_days"])), -measured.cycles]
+def _row(measured: TensionObservation, settings: Mapping) -> list[float]:
+    return [1.0, -float(np.log1p(measured.days / settings["tension.settle_days"])), -measured.cycles]
 
 
-def shop_belief(histories: Sequence[Sequence[Measured]], standards: Mapping) -> learning.Belief:
+def shop_belief(histories: Sequence[Sequence[TensionObservation]], settings: Mapping) -> learning.Belief:
     """What other screens of the same mesh and frame tell: a belief of (T0, b, c).
 
     Each screen's own T0 is taken out before b and c are learned together; how far screens differ from each other is put
     back as doubt.
     """
     belief = learning.prior(
-        [standards["tension.fresh"], standards["tension.loss_log"], standards["tension.loss_cycle"]],
-        [standards["tension.fresh_sd"], standards["tension.loss_log"] / 2, standards["tension.loss_cycle"]],
-        standards["tension.noise"],
+        [settings["tension.fresh"], settings["tension.loss_log"], settings["tension.loss_cycle"]],
+        [settings["tension.fresh_sd"], settings["tension.loss_log"] / 2, settings["tension.loss_cycle"]],
+        settings["tension.noise"],
     )
     firsts = [h[0].n_per_cm for h in histories if h]
     slopes = learning.Belief(
@@ -66,15 +66,15 @@ def shop_belief(histories: Sequence[Sequence[Measured]], standards: Mapping) -> 
     )
     for history in histories:
         if len(history) > 1:
-            rows = np.array([_row(m, standards) for m in history])
+            rows = np.array([_row(m, settings) for m in history])
             seen = np.array([m.n_per_cm for m in history])
             slopes = learning.learn(slopes, (rows - rows.mean(axis=0))[:, 1:], seen - seen.mean())
     if not slopes.records:
         return belief
-    return _widened(belief, slopes, firsts, *_within_and_between(histories, slopes, belief, standards), standards)
+    return _widened(belief, slopes, firsts, *_within_and_between(histories, slopes, belief, settings), settings)
 
 
-def _within_and_between(histories, slopes, belief, standards) -> tuple[float, float]:
+def _within_and_between(histories, slopes, belief, settings) -> tuple[float, float]:
     """(sigma of one measuring, N/cm; how far screens differ in their loss, as a share of it).
 
     Each screen is given its own slope: what that leaves is the gauge's scatter, and what the slopes differ beyond that is
@@ -85,7 +85,7 @@ def _within_and_between(histories, slopes, belief, standards) -> tuple[float, fl
     loss, cycle_loss = slopes.mean
     squares, freedom, own = 2 * belief.rate, 2 * belief.shape, []
     for history in (h for h in histories if len(h) > 2):
-        rows = np.array([_row(m, standards) for m in history])
+        rows = np.array([_row(m, settings) for m in history])
         seen = np.array([m.n_per_cm for m in history]) - cycle_loss * rows[:, 2]
         along, seen = rows[:, 1] - rows[:, 1].mean(), seen - seen.mean()
         if (weight := float(along @ along)) > 0.5:
@@ -94,18 +94,18 @@ def _within_and_between(histories, slopes, belief, standards) -> tuple[float, fl
             squares += float(((seen - slope * along) ** 2).sum())
             freedom += len(history) - 2
     noise = float(np.sqrt(squares / freedom))
-    default = (standards["tension.screens_differ"] * loss) ** 2
+    default = (settings["tension.screens_differ"] * loss) ** 2
     excess = sum((slope - loss) ** 2 - noise**2 / weight for slope, weight in own)
     between = max(0.0, (excess + _DEFAULT_WEIGHT * default) / (len(own) + _DEFAULT_WEIGHT))
     return noise, float(np.sqrt(between)) / max(abs(loss), 1e-6)
 
 
-def _widened(belief, slopes, firsts, noise, share, standards) -> learning.Belief:
+def _widened(belief, slopes, firsts, noise, share, settings) -> learning.Belief:
     """The shop's slopes as a prior for one more screen, which will differ from the others as they differ."""
     differ = share * np.abs(slopes.mean) + 1e-6
     covariance = np.linalg.inv(slopes.precision) * (slopes.noise_sd / noise) ** 2 + np.diag((differ / noise) ** 2)
     precision = np.zeros((3, 3))
-    precision[0, 0] = (noise / standards["tension.fresh_sd"]) ** 2
+    precision[0, 0] = (noise / settings["tension.fresh_sd"]) ** 2
     precision[1:, 1:] = np.linalg.inv(covariance)
     fresh = float(np.mean(firsts)) if firsts else belief.mean[0]
     weight = min(slopes.shape, 10.0)  # other screens' noise is this screen's only so far
@@ -114,39 +114,39 @@ def _widened(belief, slopes, firsts, noise, share, standards) -> learning.Belief
     )
 
 
-def screen_belief(shop: learning.Belief, history: Sequence[Measured], standards: Mapping) -> learning.Belief:
-    """The shop's belief after this screen's own measurings."""
-    rows = np.array([_row(m, standards) for m in history]).reshape(-1, 3)
+def screen_belief(shop: learning.Belief, history: Sequence[TensionObservation], settings: Mapping) -> learning.Belief:
+    """The shop's belief after this screen's own measurements."""
+    rows = np.array([_row(m, settings) for m in history]).reshape(-1, 3)
     return learning.learn(shop, rows, np.array([m.n_per_cm for m in history]))
 
 
 def forecast(
-    history: Sequence[Measured],
+    history: Sequence[TensionObservation],
     shop: learning.Belief,
-    standards: Mapping,
+    settings: Mapping,
     cycles_a_day: float,
     limit: float | None = None,
 ) -> Forecast:
     """When this screen crosses the limit.
 
     Args:
-        history: its measurings since mounting, oldest first. cycles_a_day: how often it is used.
+        history: its measurements since mounting, oldest first. cycles_a_day: how often it is used.
         limit: N/cm; the house's least tension when left out.
 
     Raises:
-        OutOfRange: it was never measured, or time goes backwards.
+        InvalidInput: it was never measured, or time goes backwards.
     """
     _check(history)
-    limit = standards["tension.poor_below"] if limit is None else limit
-    belief = screen_belief(shop, history, standards)
+    limit = settings["tension.poor_below"] if limit is None else limit
+    belief = screen_belief(shop, history, settings)
     last = history[-1]
-    horizon = standards["tension.horizon_days"]
+    horizon = settings["tension.horizon_days"]
     ahead = np.linspace(0, horizon, 361)
     draws = belief.draws(_DRAWS, _SEED)
-    loss = np.log1p((last.days + ahead) / standards["tension.settle_days"])
+    loss = np.log1p((last.days + ahead) / settings["tension.settle_days"])
     used = last.cycles + ahead * cycles_a_day
     levels = draws[:, :1] - draws[:, 1:2] * loss - draws[:, 2:] * used
-    own = learning.predict(belief, _row(last, standards))
+    own = learning.predict(belief, _row(last, settings))
     return Forecast(
         _crossing(levels, ahead, limit, last, belief, own.prior_share), _curve(levels, ahead), own.prior_share
     )
@@ -154,9 +154,9 @@ def forecast(
 
 def _check(history) -> None:
     if not history:
-        raise OutOfRange("It was never measured: measure it first, then a forecast can begin.", "history")
+        raise InvalidInput("It was never measured: measure it first, then a forecast can begin.", "history")
     if any(b.days < a.days for a, b in itertools.pairwise(history)):
-        raise OutOfRange("A measuring lies before the one ahead of it: time goes backwards.", "history")
+        raise InvalidInput("A measuring lies before the one ahead of it: time goes backwards.", "history")
 
 
 def _crossing(levels, ahead, limit, last, belief, prior_share) -> Conclusion:
@@ -181,9 +181,15 @@ def _crossing(levels, ahead, limit, last, belief, prior_share) -> Conclusion:
     )
     more = "measure again in two weeks" if prior_share > 0.3 else None
     return Conclusion(
-        float(middle), "days", "will cross", reason, rests, low=float(low),
-        high=float(high) if np.isfinite(high) else None, next_best_measurement=more or "",
-    )  # fmt: skip
+        float(middle),
+        "days",
+        "will cross",
+        reason,
+        rests,
+        low=float(low),
+        high=float(high) if np.isfinite(high) else None,
+        next_best_measurement=more or "",
+    )
 
 
 def _curve(levels, ahead):
@@ -192,10 +198,12 @@ def _curve(levels, ahead):
     return tuple(zip(ahead[picked].tolist(), middle.tolist(), low.tolist(), high.tolist(), strict=True))
 
 
-def sudden_changes(history: Sequence[Measured], shop: learning.Belief, standards: Mapping) -> list[tuple[int, str]]:
+def sudden_changes(
+    history: Sequence[TensionObservation], shop: learning.Belief, settings: Mapping
+) -> list[tuple[int, str]]:
     """(number of the measuring, words) for each that its screen's past does not explain.
 
-    Each measuring is held against what the ones before it foretold: beyond three sigma at once, or two of three in a row
+    Each measuring is held against what the ones before it predicted: beyond three sigma at once, or two of three in a row
     beyond two on the same side.
 
     Source: ISO 7870-2, Shewhart control charts, tests for special causes.
@@ -205,7 +213,7 @@ def sudden_changes(history: Sequence[Measured], shop: learning.Belief, standards
         if k == 0:
             marks.append(0.0)
             continue
-        expected = learning.predict(screen_belief(shop, history[:k], standards), _row(measured, standards))
+        expected = learning.predict(screen_belief(shop, history[:k], settings), _row(measured, settings))
         marks.append((measured.n_per_cm - expected.value) / expected.sd)
         off = f"{measured.n_per_cm:.1f} N/cm where {expected.value:.1f} was to be expected"
         if marks[k] < -3 or sum(z < -2 for z in marks[max(0, k - 2) :]) >= 2:

@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusions import Conclusion, OutOfRange
+from frimble.core.conclusions import Conclusion, InvalidInput
 
 FIVE_PLACES = ("centre", "upper left", "upper right", "lower right", "lower left")
 # A large or hand-stapled frame is measured between them too.
@@ -45,32 +45,32 @@ class TensionSummary:
         return abs(self.warp_mean - self.weft_mean)
 
 
-def check_reading(n_per_cm: float, standards: Mapping, field: str = "n_per_cm") -> float:
-    """Return a believable reading, or raise OutOfRange saying what was likely meant."""
-    highest = standards["tension.highest"]
+def check_reading(n_per_cm: float, settings: Mapping, field: str = "n_per_cm") -> float:
+    """Return a believable reading, or raise InvalidInput saying what was likely meant."""
+    highest = settings["tension.highest"]
     if not 0 < n_per_cm < float("inf"):
-        raise OutOfRange(f"Tension must be more than 0 N/cm; {n_per_cm:g} was given.", field)
+        raise InvalidInput(f"Tension must be more than 0 N/cm; {n_per_cm:g} was given.", field)
     if n_per_cm > highest:
         meant = f" Was {n_per_cm / 10:.1f} meant?" if n_per_cm / 10 <= highest else ""
-        raise OutOfRange(f"{n_per_cm:g} N/cm is more than any mesh holds (up to {highest:g}).{meant}", field)
+        raise InvalidInput(f"{n_per_cm:g} N/cm is more than any mesh holds (up to {highest:g}).{meant}", field)
     return n_per_cm
 
 
-def summarise(readings: Sequence[TensionReading], standards: Mapping) -> TensionSummary:
+def summarise(readings: Sequence[TensionReading], settings: Mapping) -> TensionSummary:
     """Mean, range, warp–weft difference and verdict of one measuring.
 
     Args:
         readings: at least one warp and one weft reading, N/cm.
 
     Raises:
-        OutOfRange: a reading is absurd, or a thread direction was not measured.
+        InvalidInput: a reading is absurd, or a thread direction was not measured.
     """
     for reading in readings:
-        check_reading(reading.n_per_cm, standards, f"{reading.place} {reading.direction}")
+        check_reading(reading.n_per_cm, settings, f"{reading.place} {reading.direction}")
     by_direction = {d: [r.n_per_cm for r in readings if r.direction == d] for d in DIRECTIONS}
     for direction, values in by_direction.items():
         if not values:
-            raise OutOfRange(f"Measure {direction} too: tension differs between the two directions.", direction)
+            raise InvalidInput(f"Measure {direction} too: tension differs between the two directions.", direction)
     values = [r.n_per_cm for r in readings]
     mean = sum(values) / len(values)
     places = {
@@ -79,16 +79,22 @@ def summarise(readings: Sequence[TensionReading], standards: Mapping) -> Tension
     }
     warp, weft = _mean(by_direction["warp"]), _mean(by_direction["weft"])
     return TensionSummary(
-        mean, min(values), max(values), warp, weft, places, len(values),
-        judge(mean, min(values), max(values), standards),
-        _remarks(warp, weft, len(places), len(values), standards),
-    )  # fmt: skip
+        mean,
+        min(values),
+        max(values),
+        warp,
+        weft,
+        places,
+        len(values),
+        judge(mean, min(values), max(values), settings),
+        _remarks(warp, weft, len(places), len(values), settings),
+    )
 
 
-def judge(mean: float, lowest: float, highest: float, standards: Mapping) -> Conclusion:
+def judge(mean: float, lowest: float, highest: float, settings: Mapping) -> Conclusion:
     """The band a mean tension falls in, with the reason. N/cm."""
-    poor, good = standards["tension.poor_below"], standards["tension.good_from"]
-    best, top = standards["tension.best_from"], standards["tension.best_to"]
+    poor, good = settings["tension.poor_below"], settings["tension.good_from"]
+    best, top = settings["tension.best_from"], settings["tension.best_to"]
     if mean < poor:
         verdict = "poor"
         why = f"below {poor:g} the print sinks into the goods: extra flash and pass on opaque work"
@@ -103,13 +109,13 @@ def judge(mean: float, lowest: float, highest: float, standards: Mapping) -> Con
     return Conclusion(mean, "N/cm", verdict, f"Mean {mean:.1f} N/cm, {why}.", "measured here", low=lowest, high=highest)
 
 
-def match_within_job(means: Mapping[str, float], standards: Mapping) -> Conclusion:
+def match_within_job(means: Mapping[str, float], settings: Mapping) -> Conclusion:
     """Whether the screens of one job are near enough in tension. `means` maps screen code to N/cm."""
     if len(means) < 2:
-        raise OutOfRange("Two screens at least are needed to compare.", "means")
+        raise InvalidInput("Two screens at least are needed to compare.", "means")
     slack, tight = min(means, key=means.get), max(means, key=means.get)
     difference = means[tight] - means[slack]
-    allowed = 2 * standards["tension.match_within"]
+    allowed = 2 * settings["tension.match_within"]
     fits = difference <= allowed
     reason = (
         f"{slack} at {means[slack]:.1f} and {tight} at {means[tight]:.1f} N/cm differ by {difference:.1f}; "
@@ -118,9 +124,9 @@ def match_within_job(means: Mapping[str, float], standards: Mapping) -> Conclusi
     return Conclusion(difference, "N/cm", "match" if fits else "do not match", reason, "measured here")
 
 
-def far_from_last(mean: float, last: float | None, standards: Mapping) -> str:
+def far_from_last(mean: float, last: float | None, settings: Mapping) -> str:
     """Why a measuring should be looked at once more before it is believed; empty when it is near the last. N/cm."""
-    if last is None or abs(mean - last) <= standards["tension.far_from_last"]:
+    if last is None or abs(mean - last) <= settings["tension.far_from_last"]:
         return ""
     way = "below" if mean < last else "above"
     return (
@@ -129,15 +135,15 @@ def far_from_last(mean: float, last: float | None, standards: Mapping) -> str:
     )
 
 
-def _remarks(warp: float, weft: float, places: int, count: int, standards: Mapping) -> tuple[str, ...]:
+def _remarks(warp: float, weft: float, places: int, count: int, settings: Mapping) -> tuple[str, ...]:
     remarks = []
-    if abs(warp - weft) > standards["tension.spread_within"]:
+    if abs(warp - weft) > settings["tension.spread_within"]:
         remarks.append(
             f"Warp {warp:.1f} and weft {weft:.1f} differ by {abs(warp - weft):.1f} N/cm: the image will stretch unevenly."
         )
     if places < len(FIVE_PLACES):
         remarks.append(f"Measured at {places} of {len(FIVE_PLACES)} places: a slack corner could be missed.")
-    if count < places * len(DIRECTIONS) * standards["tension.readings_at_least"]:
+    if count < places * len(DIRECTIONS) * settings["tension.readings_at_least"]:
         remarks.append("One reading a place: a second shows a slip of the gauge.")
     return tuple(remarks)
 

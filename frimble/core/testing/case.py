@@ -2,16 +2,16 @@
 
 import unittest
 
-from frimble.core.conclusions import OutOfRange
-from frimble.core.settings import Standards
+from frimble.core.conclusions import InvalidInput
+from frimble.core.settings import HouseSettings
 
 
 class CoreCase(unittest.TestCase):
-    standards = Standards()
+    settings = HouseSettings()
 
     def assertOutOfRange(self, field, words, call, *arguments, **named):
-        """The call raises OutOfRange for `field`, and the message holds `words`."""
-        with self.assertRaises(OutOfRange) as caught:
+        """The call raises InvalidInput for `field`, and the message holds `words`."""
+        with self.assertRaises(InvalidInput) as caught:
             call(*arguments, **named)
         self.assertEqual(caught.exception.field, field)
         self.assertIn(words, str(caught.exception))

@@ -1,11 +1,11 @@
-"""Simulated shops with hidden constants: twelve step tests each, then the untested foretold; for tests and benches."""
+"""Simulated shops with hidden constants: twelve step tests each, then the untested predicted; for tests and benches."""
 
 import math
 import random
 from dataclasses import dataclass
 
 from frimble.core.exposure.chart import learning as exposure_learning
-from frimble.core.exposure.chart.learning import CellFacts, Tested
+from frimble.core.exposure.chart.learning import CalibratedTest, CellFacts
 from frimble.core.exposure.steptest.reading import read_grades
 from frimble.core.simulation import exposure
 
@@ -14,55 +14,55 @@ _FABRICS = ((128, False), (92, True), (63, True), (128, True), (290, False), (78
 
 
 @dataclass(frozen=True)
-class Foretold:
-    """One shop: errors of what was foretold, shares of the truth; whether intervals held, and tests' times were right."""
+class Predictions:
+    """One shop: errors of what was predicted, shares of the truth; whether intervals held, and tests' times were right."""
 
     off: list[float]
     held: list[bool]
     right: list[bool]
 
 
-def cells(chance):
+def cells(rng):
     """Every combination of a made-up shop, shuffled."""
     found = [
-        CellFacts(fabric * (1 + share), yellow, dmin, emulsion, lamp, distance, hours, chance.choice([0, 0.3, 0.7]))
+        CellFacts(fabric * (1 + share), yellow, dmin, emulsion, lamp, distance, hours, rng.choice([0, 0.3, 0.7]))
         for fabric, yellow in _FABRICS
         for share in (0.1, 0.18, 0.35)
         for lamp, distance, hours in (("Lantern A", 400, 0), ("Old Harbour", 1000, 600))
         for emulsion in ("Saltern Dual", "Saltern Diazo 10", "Plover Quick")
         for dmin in (0.05, 0.12)
     ]
-    chance.shuffle(found)
+    rng.shuffle(found)
     return found
 
 
-def a_test(shop, facts, chance, standards):
+def a_test(shop, facts, rng, settings):
     """A step test, repeated around its own advice until its window is bracketed; None when it never is."""
-    guess = shop.cured_s(facts) * math.exp(chance.gauss(0.3, 0.35))
+    guess = shop.cured_s(facts) * math.exp(rng.gauss(0.3, 0.35))
     for _ in range(5):
         times = [guess * 2 ** ((3.5 - k) / 2) for k in range(8)]
-        found = read_grades(exposure.step_test(shop, facts, times, chance), "middle", 150, standards)
+        found = read_grades(exposure.step_test(shop, facts, times, rng), "middle", 150, settings)
         if found.outcome == "window":
             return found
         guess = found.next_guess_s or guess * 1.1
     return None
 
 
-def foretold(seed: int, standards, tests: int = TESTS) -> Foretold:
+def predicted(seed: int, settings, tests: int = TESTS) -> Predictions:
     """So many tests of a hidden shop, then twenty combinations it never tested."""
-    shop, chance = exposure.hidden_shop(seed), random.Random(seed + 1000)
-    waiting, taken, told = cells(chance), [], Foretold([], [], [])
+    shop, rng = exposure.hidden_shop(seed), random.Random(seed + 1000)
+    waiting, taken, told = cells(rng), [], Predictions([], [], [])
     while len(taken) < tests:
         facts = waiting.pop()
-        found = a_test(shop, facts, chance, standards)
+        found = a_test(shop, facts, rng, settings)
         if found:
             cured, closes = found.window.cured, found.window.closes
-            taken.append(Tested(facts, (cured.low_s, cured.high_s), (closes.low_s, closes.high_s)))
+            taken.append(CalibratedTest(facts, (cured.low_s, cured.high_s), (closes.low_s, closes.high_s)))
             told.right.append(shop.cured_s(facts) <= found.recommended.value <= shop.closes_s(facts))
-    known = exposure_learning.learn(taken, standards)
+    known = exposure_learning.learn(taken, settings)
     for facts in waiting[:FORETOLD]:
         time = exposure_learning.predict(facts, known)
-        middle = math.sqrt(shop.cured_s(facts) * shop.closes_s(facts)) * math.exp(chance.gauss(0, shop.scatter))
+        middle = math.sqrt(shop.cured_s(facts) * shop.closes_s(facts)) * math.exp(rng.gauss(0, shop.scatter))
         told.off.append(abs(time.value / middle - 1))
         told.held.append(time.low <= middle <= time.high)
     return told

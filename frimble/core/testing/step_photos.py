@@ -7,7 +7,7 @@ from functools import cache
 import numpy as np
 
 from frimble.core.exposure.target import geometry, writers
-from frimble.core.settings import Standards
+from frimble.core.settings import HouseSettings
 from frimble.core.simulation.photo import COLOURS, HiddenStencil, PhoneCamera, photograph, stencil_light
 
 DPI = 600
@@ -32,7 +32,7 @@ class Shot:
 
 @cache
 def film(steps: int) -> tuple[geometry.Target, np.ndarray]:
-    target = geometry.design(steps, DPI, Standards())
+    target = geometry.design(steps, DPI, HouseSettings())
     return target, writers.raster(target)
 
 
@@ -46,25 +46,35 @@ def shoot(seed: int, coat: dict | None = None, camera: dict | None = None, first
     Args:
         coat, camera: set these of their attributes. first: first step's time over full cure. ratio: from step to step.
     """
-    chance = np.random.default_rng(seed)
+    rng = np.random.default_rng(seed)
     hidden = HiddenStencil(
-        chance.uniform(3, 40), chance.uniform(3.5, 6.5), chance.uniform(30, 60), chance.uniform(1.5, 3.5),
-        chance.uniform(0, 0.08), chance.uniform(0, 0.2),
-        tuple(np.array(list(COLOURS.values())[chance.integers(len(COLOURS))]) * chance.uniform(0.6, 1.3)),
-    )  # fmt: skip
+        rng.uniform(3, 40),
+        rng.uniform(3.5, 6.5),
+        rng.uniform(30, 60),
+        rng.uniform(1.5, 3.5),
+        rng.uniform(0, 0.08),
+        rng.uniform(0, 0.2),
+        tuple(np.array(list(COLOURS.values())[rng.integers(len(COLOURS))]) * rng.uniform(0.6, 1.3)),
+    )
     phone = PhoneCamera(
-        tilt_deg=tuple(chance.uniform(-8.5, 8.5, 2)), turn_deg=chance.uniform(-8, 8) + 180 * (chance.random() < 0.2),
-        mirrored=bool(chance.random() < 0.25), uneven=0.08 * math.sqrt(chance.random()),
-        distortion=chance.uniform(-0.03, 0.05), blur_px=chance.uniform(0.6, 1.7), sharpen=chance.choice([0, 0, 0.5, 1.0]),
-        noise=chance.uniform(0.003, 0.012), quality=int(chance.integers(75, 96)), fills=chance.uniform(0.75, 0.88),
-        level=chance.uniform(0.45, 0.8),
-    )  # fmt: skip
+        tilt_deg=tuple(rng.uniform(-8.5, 8.5, 2)),
+        turn_deg=rng.uniform(-8, 8) + 180 * (rng.random() < 0.2),
+        mirrored=bool(rng.random() < 0.25),
+        uneven=0.08 * math.sqrt(rng.random()),
+        distortion=rng.uniform(-0.03, 0.05),
+        blur_px=rng.uniform(0.6, 1.7),
+        sharpen=rng.choice([0, 0, 0.5, 1.0]),
+        noise=rng.uniform(0.003, 0.012),
+        quality=int(rng.integers(75, 96)),
+        fills=rng.uniform(0.75, 0.88),
+        level=rng.uniform(0.45, 0.8),
+    )
     hidden, phone = replace(hidden, **(coat or {})), replace(phone, **(camera or {}))
-    ratio = ratio or float(chance.choice([1.2, 1.26, 1.3, 1.35]))
-    first = first or ratio ** -float(chance.uniform(2, 3.2))
+    ratio = ratio or float(rng.choice([1.2, 1.26, 1.3, 1.35]))
+    first = first or ratio ** -float(rng.uniform(2, 3.2))
     times = tuple(hidden.full_cure_s * first * ratio**k for k in range(steps))
     if "threads_per_cm" not in (coat or {}):
-        hidden = replace(hidden, threads_per_cm=float(chance.choice([0, 32, 43, 77])))
+        hidden = replace(hidden, threads_per_cm=float(rng.choice([0, 32, 43, 77])))
     target, drawn = film(steps)
     lit = stencil_light(drawn, DPI, edges_mm(target), times, hidden)
     return Shot(photograph(lit, phone, seed), target, times, hidden)

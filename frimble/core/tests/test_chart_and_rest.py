@@ -4,9 +4,9 @@ from datetime import datetime, timedelta
 
 from frimble.core import cautions, units
 from frimble.core.calculators import CALCULATORS, calculate
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.exposure.chart.times import CalibratedTime, Conditions, months_apart, time_for
-from frimble.core.settings import MARKS, REGISTER, Standards
+from frimble.core.settings import MARKS, REGISTER, HouseSettings
 from frimble.core.simulation.shop import SimulatedScreen, past
 from frimble.core.storage import racks as rack_rules
 from frimble.core.testing.case import CoreCase
@@ -18,7 +18,7 @@ CELL = CalibratedTime(WANTED, 12.1, 9.2, 16.2, NOW - timedelta(days=20), "Odile"
 
 class ChartTests(CoreCase):
     def ask(self, cells=(CELL,), wanted=WANTED, distance=400, batch="fresh"):
-        return time_for(wanted, cells, NOW, distance, self.standards, batch)
+        return time_for(wanted, cells, NOW, distance, self.house_settings, batch)
 
     def test_the_exact_cell_gives_its_time_with_who_and_when(self):
         found = self.ask()
@@ -32,7 +32,7 @@ class ChartTests(CoreCase):
 
     def test_any_other_condition_has_no_calibrated_time_and_names_the_nearest(self):
         # Common practice, no source. Every change of mesh, coat, emulsion, lamp or film moves the right time.
-        for name in ("mesh", "formula", "emulsion", "lamp", "film_system"):
+        for name in ("mesh", "formula", "emulsion", "lamp", "film_process"):
             with self.subTest(name):
                 found = self.ask(wanted=replace(WANTED, **{name: "another"}))
                 self.assertTrue(found.refused)
@@ -67,20 +67,20 @@ class StandardsTests(CoreCase):
     def test_a_changed_standard_changes_the_conclusion(self):
         from frimble.core.tension.measurement import judge
 
-        self.assertEqual(judge(21, 21, 21, self.standards).verdict, "will do")
-        self.assertEqual(judge(21, 21, 21, Standards({"tension.poor_below": 21.5})).verdict, "poor")
+        self.assertEqual(judge(21, 21, 21, self.house_settings).verdict, "will do")
+        self.assertEqual(judge(21, 21, 21, HouseSettings({"tension.poor_below": 21.5})).verdict, "poor")
 
     def test_values_outside_their_limits_are_refused_with_the_limits(self):
-        with self.assertRaises(OutOfRange) as caught:
+        with self.assertRaises(InvalidInput) as caught:
             REGISTER["tension.poor_below"].parse("240")
         self.assertIn("between 5 and 60 N/cm", str(caught.exception))
         for raw in ("", "much", "nan"):
-            with self.subTest(raw), self.assertRaises(OutOfRange):
+            with self.subTest(raw), self.assertRaises(InvalidInput):
                 REGISTER["tension.poor_below"].parse(raw)
-        with self.assertRaises(OutOfRange):
+        with self.assertRaises(InvalidInput):
             REGISTER["exposure.school"].parse("luck")
-        with self.assertRaises(OutOfRange):
-            Standards({"no.such": 1})
+        with self.assertRaises(InvalidInput):
+            HouseSettings({"no.such": 1})
 
 
 class UnitsTests(CoreCase):
@@ -91,7 +91,7 @@ class UnitsTests(CoreCase):
         for text, seconds in (("1 min 30 s", 90), ("1 h 20min", 4800), ("6 min", 360), ("1min30s", 90), ("14,6", 14.6)):
             self.assertAlmostEqual(units.read_quantity(text, "s"), seconds)
         for text in ("2 min 3", "1 min -3 s", "5 s s", "1 min 30 mm"):
-            with self.subTest(text), self.assertRaises(OutOfRange):
+            with self.subTest(text), self.assertRaises(InvalidInput):
                 units.read_quantity(text, "s")
         self.assertAlmostEqual(units.read_quantity("1 pt", "mm"), 0.3528, places=4)
         self.assertAlmostEqual(units.read_quantity("1 lb", "g"), 453.59237)
@@ -120,7 +120,7 @@ class StorageTests(CoreCase):
     SLOT = rack_rules.SlotFacts("D-01", 680, 930, dark=True)
 
     def why(self, screen=SCREEN, slot=SLOT):
-        return rack_rules.why_not(screen, slot, self.standards)
+        return rack_rules.why_not(screen, slot, self.house_settings)
 
     def test_a_coated_screen_goes_to_a_dark_free_slot_that_fits(self):
         # Common practice, no source. Coated screens stand in the dark; one place for one screen.
@@ -177,15 +177,15 @@ class CalculatorTests(CoreCase):
         self.assertEqual(set(self.EXAMPLES), set(CALCULATORS))
         for name, given in self.EXAMPLES.items():
             with self.subTest(name):
-                answer = calculate(name, given, self.standards)
+                answer = calculate(name, given, self.house_settings)
                 self.assertEqual(json.loads(json.dumps(answer)), answer)
 
     def test_values_come_out_right(self):
         # Source: ISO 9044 by hand, as in the mesh tests.
-        answer = calculate("mesh", self.EXAMPLES["mesh"], self.standards)
+        answer = calculate("mesh", self.EXAMPLES["mesh"], self.house_settings)
         self.assertAlmostEqual(answer["opening_um"], 152.558, places=3)
         # Common practice, no source. Two minutes × 0.5 = one minute.
-        self.assertEqual(calculate("factor-film", self.EXAMPLES["factor-film"], self.standards)["value"], 60)
+        self.assertEqual(calculate("factor-film", self.EXAMPLES["factor-film"], self.house_settings)["value"], 60)
 
     def test_missing_unknown_and_unreadable_arguments_are_named(self):
         for field, name, given in (
@@ -196,7 +196,7 @@ class CalculatorTests(CoreCase):
             ("grades", "steptest-read", {"times": "1 2 3", "grades": "u g"}),
         ):
             with self.subTest(name=name, given=given):
-                self.assertOutOfRange(field, "", calculate, name, given, self.standards)
+                self.assertOutOfRange(field, "", calculate, name, given, self.house_settings)
 
 
 class SimulatedShopTests(CoreCase):

@@ -44,9 +44,19 @@ class ProjectionTests(CoreCase):
         states = [project(Line.PHOTO, LOOP[:n]).state for n in range(len(LOOP) + 1)]
         self.assertEqual(
             states,
-            [State.BARE, State.DEGREASED, State.COATED, State.EXPOSED, State.WASHED, State.READY, State.AT_PRESS,
-             State.PRINTED, State.STRIPPED, State.BARE],
-        )  # fmt: skip
+            [
+                State.BARE,
+                State.DEGREASED,
+                State.COATED,
+                State.EXPOSED,
+                State.WASHED,
+                State.READY,
+                State.AT_PRESS,
+                State.PRINTED,
+                State.STRIPPED,
+                State.BARE,
+            ],
+        )
         self.assertEqual(project(Line.PHOTO, LOOP).cycles, 1)
 
     def test_a_layered_coat_is_finished_by_its_last_layer(self):
@@ -64,15 +74,17 @@ class ProjectionTests(CoreCase):
     def test_thermal_film_is_never_coated_and_ends_cut_out(self):
         # Common practice, no source. A thermal mesh has no emulsion, exposure or reclaim; it is cut out after its job.
         life = Life(Line.THERMAL, State.BARE)
-        kinds = {v.step.kind for v in next_steps(life, T0, self.standards)}
+        kinds = {v.step.kind for v in next_steps(life, T0, self.house_settings)}
         self.assertTrue({"coat", "expose", "wash", "reclaim", "degrease"}.isdisjoint(kinds))
         events = [Event(k, minutes(i)) for i, k in enumerate(("image", "inspect", "to_press", "from_press", "cut_out"))]
         self.assertEqual(project(Line.THERMAL, events).state, State.NO_MESH)
 
     def test_hand_stencils_skip_coat_and_light(self):
-        kinds = [v.step.kind for v in next_steps(Life(Line.HAND, State.DEGREASED), T0, self.standards) if v.allowed]
+        kinds = [
+            v.step.kind for v in next_steps(Life(Line.HAND, State.DEGREASED), T0, self.house_settings) if v.allowed
+        ]
         self.assertIn("block_out", kinds)
-        self.assertFalse(verdict(Life(Line.HAND, State.DEGREASED), "coat", T0, self.standards).allowed)
+        self.assertFalse(verdict(Life(Line.HAND, State.DEGREASED), "coat", T0, self.house_settings).allowed)
 
 
 class GuardTests(CoreCase):
@@ -80,48 +92,48 @@ class GuardTests(CoreCase):
         return project(Line.PHOTO, LOOP[:upto])
 
     def test_a_wet_coat_is_not_exposed_and_the_reason_says_when(self):
-        found = verdict(self.life(2), "expose", minutes(50), self.standards)
+        found = verdict(self.life(2), "expose", minutes(50), self.house_settings)
         self.assertFalse(found.allowed)
         self.assertTrue(found.overridable)
         self.assertEqual(found.reason, "Do not expose yet: coated 35 min ago, about 25 min more.")
-        self.assertTrue(verdict(self.life(2), "expose", minutes(76), self.standards).allowed)
+        self.assertTrue(verdict(self.life(2), "expose", minutes(76), self.house_settings).allowed)
 
     def test_wet_mesh_is_not_coated_but_a_hand_may_find_it_dry(self):
-        self.assertFalse(verdict(self.life(1), "coat", minutes(5), self.standards).allowed)
-        self.assertTrue(verdict(self.life(1), "dry_mesh", minutes(5), self.standards).allowed)
+        self.assertFalse(verdict(self.life(1), "coat", minutes(5), self.house_settings).allowed)
+        self.assertTrue(verdict(self.life(1), "dry_mesh", minutes(5), self.house_settings).allowed)
         dry = project(Line.PHOTO, [LOOP[0], Event("dry_mesh", minutes(6))])
-        self.assertTrue(verdict(dry, "coat", minutes(6), self.standards).allowed)
+        self.assertTrue(verdict(dry, "coat", minutes(6), self.house_settings).allowed)
 
     def test_steps_out_of_order_name_the_state_and_what_comes_first(self):
-        found = verdict(self.life(0), "expose", T0, self.standards)
+        found = verdict(self.life(0), "expose", T0, self.house_settings)
         self.assertFalse(found.allowed or found.overridable)
         self.assertEqual(found.reason, "It is clean, bare mesh: coat it and let it dry first.")
 
     def test_a_step_test_does_not_go_to_press(self):
         events = [*LOOP[:2], Event("expose", minutes(90), {"is_test": True}), LOOP[3]]
         life = project(Line.PHOTO, events)
-        self.assertIn("read the test", verdict(life, "inspect", minutes(130), self.standards).reason)
-        first = next_steps(life, minutes(130), self.standards)[0]
+        self.assertIn("read the test", verdict(life, "inspect", minutes(130), self.house_settings).reason)
+        first = next_steps(life, minutes(130), self.house_settings)[0]
         self.assertEqual((first.step.kind, first.allowed), ("reclaim", True))
 
     def test_an_old_coat_is_warned_of(self):
         # From memory: coated screens keep about four weeks in the dark.
-        found = verdict(self.life(2), "expose", T0 + timedelta(days=41), self.standards)
+        found = verdict(self.life(2), "expose", T0 + timedelta(days=41), self.house_settings)
         self.assertTrue(found.allowed)
         self.assertIn("Coated 40 days ago", found.warning)
 
     def test_a_failed_stencil_goes_to_the_reclaim(self):
         life = project(Line.PHOTO, [*LOOP[:4], Event("inspect", minutes(120), {"passed": False})])
         self.assertEqual(life.state, State.FAILED)
-        self.assertEqual(next_steps(life, minutes(121), self.standards)[0].step.kind, "reclaim")
+        self.assertEqual(next_steps(life, minutes(121), self.house_settings)[0].step.kind, "reclaim")
 
     def test_time_does_not_run_backwards(self):
-        found = verdict(self.life(2), "expose", minutes(10), self.standards)
+        found = verdict(self.life(2), "expose", minutes(10), self.house_settings)
         self.assertFalse(found.allowed)
         self.assertIn("later than this time", found.reason)
 
     def test_a_good_coat_is_not_first_offered_to_the_reclaim(self):
-        first = next_steps(self.life(2), minutes(30), self.standards)[0]
+        first = next_steps(self.life(2), minutes(30), self.house_settings)[0]
         self.assertEqual(first.step.kind, "expose")
 
     def test_stations_follow_the_work(self):

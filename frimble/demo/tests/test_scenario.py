@@ -8,7 +8,7 @@ from frimble.exposures.models import ChartEntry, StepTest
 from frimble.people import settings as house_settings
 from frimble.people.models import Person
 from frimble.screens.ledger import differences
-from frimble.screens.models import LifeEvent, Screen
+from frimble.screens.models import Screen, ScreenEvent
 
 
 class ScenarioTests(TestCase):
@@ -17,7 +17,7 @@ class ScenarioTests(TestCase):
         call_command("load_scenario", stdout=StringIO())
 
     def count(self):
-        return [m.objects.count() for m in (Person, Screen, LifeEvent, Batch, Coat, StepTest, ChartEntry)]
+        return [m.objects.count() for m in (Person, Screen, ScreenEvent, Batch, Coat, StepTest, ChartEntry)]
 
     def test_loading_twice_changes_nothing(self):
         before = self.count()
@@ -26,19 +26,19 @@ class ScenarioTests(TestCase):
 
     def test_the_shop_is_as_described(self):
         self.assertEqual(Screen.objects.count(), 64)
-        self.assertEqual(Screen.objects.filter(meshing__line="thermal").count(), 2)
+        self.assertEqual(Screen.objects.filter(installation__line="thermal").count(), 2)
         self.assertEqual(Screen.objects.filter(frame__material="roller").count(), 6)
         self.assertEqual(Screen.objects.filter(frame__material="wood").count(), 2)
         self.assertEqual(Screen.objects.get(frame__code="Q-014").state, "bare")
-        self.assertGreater(LifeEvent.objects.count(), 3000)
+        self.assertGreater(ScreenEvent.objects.count(), 3000)
 
     def test_its_trouble_is_there(self):
-        in_force = house_settings.current()
+        settings = house_settings.current()
         slack = Screen.objects.get(frame__code="Q-019")
-        self.assertLess(slack.tension_n_per_cm, in_force["tension.poor_below"])
+        self.assertLess(slack.tension_n_per_cm, settings["tension.poor_below"])
         pair = [Screen.objects.get(frame__code=c).tension_n_per_cm for c in ("Q-006", "Q-033")]
-        self.assertGreater(pair[0] - pair[1], 2 * in_force["tension.match_within"])
-        ghost = LifeEvent.objects.filter(meshing__frame__code="Q-027", kind="reclaim").last()
+        self.assertGreater(pair[0] - pair[1], 2 * settings["tension.match_within"])
+        ghost = ScreenEvent.objects.filter(installation__frame__code="Q-027", kind="reclaim").last()
         self.assertEqual(ghost.facts["outcome"], "ghost")
 
     def test_every_stored_state_is_what_the_records_say(self):

@@ -8,10 +8,10 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase, override_settings
 from openpyxl import Workbook, load_workbook
 
-from frimble.core.settings import Standards
+from frimble.core.settings import HouseSettings
 from frimble.exchange import matching, reading
 from frimble.exchange.models import Draft
-from frimble.screens.models import MeshKind, Screen
+from frimble.screens.models import MeshType, Screen
 from frimble.testing.shop import small_shop
 
 MESSY = """Screen;Mesh;Frame size;Type;Tension;Date;Place
@@ -27,7 +27,9 @@ class MatchingTests(TestCase):
         columns = matching.guess_columns(table.headings)
         chosen = matching.Choices(columns, **({"unit": "cm", "counts": "ask", "dates": "month"} | choices))
         slots = {"A-01": "", "A-02": "", "A-03": "Q-014"}
-        return matching.dry_run(table.headings, table.rows, chosen, {"Q-014"}, slots, date(2026, 11, 23), Standards())
+        return matching.dry_run(
+            table.headings, table.rows, chosen, {"Q-014"}, slots, date(2026, 11, 23), HouseSettings()
+        )
 
     def test_columns_are_matched_by_the_words_people_use(self):
         told = matching.guess_columns(
@@ -58,12 +60,17 @@ class MatchingTests(TestCase):
         rows = [
             ("Q-014;43-80;58x79;;;;", "Screen", "exists already"),
             ("Q-9;43-80;58x79;;;;\nQ-9;43-80;58x79;;;;", "Screen", "row 2 too"),
-            ("Q-9;lace;58x79;;;;", "Mesh", ""), ("Q-9;43-80;5 x 9;;;;", "Frame size", "no frame's side"),
-            ("Q-9;43-80;big;;;;", "Frame size", "Two sides"), ("Q-9;43-80;58x79;paper;;;", "Type", "Aluminium"),
-            ("Q-9;43-80;58x79;;240;;", "Tension", "24.0 meant"), ("Q-9;43-80;58x79;;20;31.2.2026;", "Date", "no such day"),
-            ("Q-9;43-80;58x79;;20;1.1.2031;", "Date", "future"), ("Q-9;43-80;58x79;;;;A-03", "Place", "holds Q-014"),
-            ("Q-9;43-80;58x79;;;;Z-9", "Place", "No slot"), (";43-80;58x79;;;;", "Screen", "Missing"),
-        ]  # fmt: skip
+            ("Q-9;lace;58x79;;;;", "Mesh", ""),
+            ("Q-9;43-80;5 x 9;;;;", "Frame size", "no frame's side"),
+            ("Q-9;43-80;big;;;;", "Frame size", "Two sides"),
+            ("Q-9;43-80;58x79;paper;;;", "Type", "Aluminium"),
+            ("Q-9;43-80;58x79;;240;;", "Tension", "24.0 meant"),
+            ("Q-9;43-80;58x79;;20;31.2.2026;", "Date", "no such day"),
+            ("Q-9;43-80;58x79;;20;1.1.2031;", "Date", "future"),
+            ("Q-9;43-80;58x79;;;;A-03", "Place", "holds Q-014"),
+            ("Q-9;43-80;58x79;;;;Z-9", "Place", "No slot"),
+            (";43-80;58x79;;;;", "Screen", "Missing"),
+        ]
         for text, column, reason in rows:
             with self.subTest(text):
                 errors = self.run_dry("Screen;Mesh;Frame size;Type;Tension;Date;Place\n" + text).errors
@@ -87,14 +94,15 @@ class MatchingTests(TestCase):
 
 class ReadingTests(TestCase):
     def refused(self, data, word):
-        with self.assertRaisesMessage(matching.OutOfRange, word):
+        with self.assertRaisesMessage(matching.InvalidInput, word):
             reading.read_table(data)
 
     def test_codings_and_separators(self):
         for data in (
-            "Code,Mesh\nQ-1,43-80\n".encode("utf-8-sig"), "Code\tMesh\nQ-1\t43-80\n".encode("utf-16"),
+            "Code,Mesh\nQ-1,43-80\n".encode("utf-8-sig"),
+            "Code\tMesh\nQ-1\t43-80\n".encode("utf-16"),
             "Code;Mesh;Kind\nQ-1;43-80;Holz, grün\n".encode("cp1252"),
-        ):  # fmt: skip
+        ):
             table = reading.read_table(data)
             self.assertEqual((table.headings[0], table.rows[0][:2]), ("Code", ["Q-1", "43-80"]))
         self.assertIn("Windows Western", " ".join(table.notes))
@@ -144,7 +152,7 @@ class TakingTests(TestCase):
         self.assertEqual(made["Q-100"].slot.code, "A-01")
         self.assertAlmostEqual(made["Q-101"].tension_n_per_cm, 24.0)
         self.assertEqual(made["Q-101"].tension_at.date(), date(2026, 3, 14))
-        self.assertTrue(MeshKind.objects.filter(thread_um=34, count_per_cm=120).exists())
+        self.assertTrue(MeshType.objects.filter(thread_um=34, count_per_cm=120).exists())
         self.assertFalse(Draft.objects.exists())
 
     def test_one_bad_row_and_nothing_is_taken_over(self):

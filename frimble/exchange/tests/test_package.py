@@ -8,14 +8,14 @@ from django.core.files.base import ContentFile
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase, TransactionTestCase, override_settings
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.tension.measurement import DIRECTIONS, FIVE_PLACES, TensionReading
 from frimble.exchange import package
 from frimble.jobs.models import Job, Photo
 from frimble.people.models import Person
 from frimble.screens.blemishes import services as blemish_services
 from frimble.screens.ledger import differences, record
-from frimble.screens.models import LifeEvent, Screen
+from frimble.screens.models import Screen, ScreenEvent
 from frimble.screens.tension import services as tension_services
 from frimble.testing.shop import small_shop
 
@@ -45,7 +45,7 @@ def a_days_work(people) -> None:
     record("Q-014", "degrease", people["tamsin"], summary="Degreased", facts={"dwell_s": 25.0, "words": ["a", None]})
     screen = Screen.objects.for_lists().get(frame__code="Q-015")
     blemish_services.note_blemish(screen, people["tamsin"], kind="ghost", x_mm=100, y_mm=100, width_mm=30, height_mm=20)
-    photo = Photo(job=Job.objects.get(), shows="print", at=screen.meshing.mounted_at, by=people["ines"])
+    photo = Photo(job=Job.objects.get(), shows="print", at=screen.installation.mounted_at, by=people["ines"])
     photo.picture.save("p", ContentFile(b"a picture"), save=False)
     photo.save()
 
@@ -59,7 +59,7 @@ class RoundTripTests(TransactionTestCase):
             model._base_manager.all()._raw_delete("default")
         Person.objects.create_user("new-lead", password="x", role="lead")
         counted = package.read_package(zipped(before))
-        self.assertEqual(counted["screens.LifeEvent"], 2)
+        self.assertEqual(counted["screens.ScreenEvent"], 2)
         after = written()
         self.assertEqual(set(after), set(before))
         for name in before:
@@ -69,7 +69,7 @@ class RoundTripTests(TransactionTestCase):
         self.assertEqual([d for s in Screen.objects.for_lists() for d in differences(s)], [])
         # What is read goes on working.
         record("Q-014", "degrease", Person.objects.get(username="tamsin"), summary="Once more")
-        self.assertEqual(LifeEvent.objects.count(), 3)
+        self.assertEqual(ScreenEvent.objects.count(), 3)
 
     def test_a_value_that_does_not_fit_is_named_and_nothing_is_kept(self):
         small_shop()
@@ -78,7 +78,7 @@ class RoundTripTests(TransactionTestCase):
         parts[name] = parts[name].replace(b"580.0", b"wide", 1)
         for model in reversed(package.tables()):
             model._base_manager.all()._raw_delete("default")
-        with self.assertRaisesMessage(OutOfRange, "row 2, outer_width_mm: “wide” does not fit"):
+        with self.assertRaisesMessage(InvalidInput, "row 2, outer_width_mm: “wide” does not fit"):
             package.read_package(zipped(parts))
         self.assertFalse(Screen.objects.exists())
         self.assertFalse(Person.objects.exists())
@@ -103,9 +103,9 @@ class PackageTests(TestCase):
         self.assertNotIn("password", person)
 
     def test_what_is_refused(self):
-        with self.assertRaisesMessage(OutOfRange, "not a data package"):
+        with self.assertRaisesMessage(InvalidInput, "not a data package"):
             package.read_package(io.BytesIO(b"no zip"))
-        with self.assertRaisesMessage(OutOfRange, "The shop is not empty"):
+        with self.assertRaisesMessage(InvalidInput, "The shop is not empty"):
             package.read_package(zipped(written()))
 
     def test_only_a_lead_fetches_and_reads_the_shop(self):

@@ -1,8 +1,8 @@
-"""The exposure chart as one table: every coat in use against every light and film, calibrated, stale or only foretold."""
+"""The exposure chart as one table: every coat in use against every light and film, calibrated, stale or only predicted."""
 
 from dataclasses import dataclass
 
-from frimble.exposures.chart.prediction import Untested
+from frimble.exposures.chart.prediction import UntestedCombination
 from frimble.exposures.models import ChartEntry
 
 
@@ -16,7 +16,7 @@ class Cell:
 
     entry: ChartEntry | None = None
     why: str = ""
-    estimate: Untested | None = None
+    estimate: UntestedCombination | None = None
     first: bool = False
 
 
@@ -49,7 +49,7 @@ def coverage(entries, untested, teaches) -> Coverage:
 
 
 def _light(conditions) -> tuple[str, str]:
-    return conditions.lamp, conditions.film_system
+    return conditions.lamp, conditions.film_process
 
 
 def _coat(conditions) -> tuple[str, str, str]:

@@ -10,15 +10,15 @@ from frimble.people.models import Person
 
 
 class ChartEntries(models.QuerySet):
-    """Accepted times, each with its step test's number as `test_id` and that test's pot as `pot_id` and `pot_code`."""
+    """Accepted times, each with its step test's number as `test_id` and that test's batch as `batch_id` and `batch_code`."""
 
     def read(self):
         """With what every page says of an entry; of the reading and the test only what is asked for."""
         test = "reading__step_test"
-        return self.select_related("mesh", "emulsion", "lamp", "film", "accepted_by").annotate(
+        return self.select_related("mesh", "emulsion", "lamp", "film_process", "accepted_by").annotate(
             test_id=models.F(f"{test}_id"),
-            pot_id=models.F(f"{test}__batch_id"),
-            pot_code=models.F(f"{test}__batch__code"),
+            batch_id=models.F(f"{test}__batch_id"),
+            batch_code=models.F(f"{test}__batch__code"),
         )
 
     def same_conditions(self, setup: "Setup"):
@@ -56,7 +56,7 @@ class ChartEntry(Setup):
 
     class Meta:
         ordering = ["-accepted_at"]
-        indexes = [models.Index(fields=["mesh", "emulsion", "lamp", "film"])]
+        indexes = [models.Index(fields=["mesh", "emulsion", "lamp", "film_process"])]
 
     def __str__(self) -> str:
         return f"{self.setup_words}: {self.time_s:.1f} s"
@@ -67,6 +67,12 @@ class ChartEntry(Setup):
 
     def as_core(self) -> chart_times.CalibratedTime:
         return chart_times.CalibratedTime(
-            self.conditions, self.time_s, self.low_s, self.high_s, self.accepted_at, str(self.accepted_by),
-            self.lamp_distance_mm, self.bracketed,
-        )  # fmt: skip
+            self.conditions,
+            self.time_s,
+            self.low_s,
+            self.high_s,
+            self.accepted_at,
+            str(self.accepted_by),
+            self.lamp_distance_mm,
+            self.bracketed,
+        )

@@ -11,7 +11,7 @@ from frimble.coatings.coats.queries import current_coat
 from frimble.coatings.models import Coat
 from frimble.coatings.thickness import queries as thickness_queries
 from frimble.core.coating.formula import parse_formula
-from frimble.core.conclusions import Conclusion, OutOfRange
+from frimble.core.conclusions import Conclusion, InvalidInput
 from frimble.core.exposure.chart import learning as exposure_learning
 from frimble.core.exposure.chart import times as chart_times
 from frimble.core.exposure.chart.learning import CellFacts
@@ -19,121 +19,133 @@ from frimble.core.exposure.steptest import plan as steptest
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.models import ChartEntry, Exposure
 from frimble.exposures.room import LightRoom
-from frimble.people.cached import Kept
+from frimble.people.cached import CachedValue
 
 _LOOKED_BACK_DAYS = 365
 _MOST_UNTESTED = 30
 _KEPT_S = 600
-_UNTESTED, _TESTS = Kept("untested-times", _KEPT_S), Kept("exposure-learned", _KEPT_S)
+_UNTESTED, _TESTS = CachedValue("untested-times", _KEPT_S), CachedValue("exposure-learned", _KEPT_S)
 _LEARNED_FROM = 300
 # An end of which only the best estimate was stored lies within this factor.
 _END_WITHIN = 1.12
 
 
 @dataclass(frozen=True)
-class Untested:
+class UntestedCombination:
     """A combination in use without a calibrated time."""
 
     conditions: chart_times.Conditions
     facts: CellFacts
     time: Conclusion
-    found: exposure_learning.Predicted
+    found: exposure_learning.WindowPrediction
 
     @property
     def words(self) -> str:
         return ", ".join(astuple(self.conditions))
 
 
-def facts_of(mesh, formula: str, emulsion, lamp, film, room: LightRoom, *, age=0.0) -> CellFacts:
+def facts_of(mesh, formula: str, emulsion, lamp, film_process, room: LightRoom, *, age=0.0) -> CellFacts:
     """What an exposure of this combination rests on, as of now."""
-    in_force = room.in_force
-    fabric = mesh.geometry(in_force).fabric_thickness_um
+    settings = room.settings
+    fabric = mesh.geometry(settings).fabric_thickness_um
     try:
-        eom = thickness_queries.expected(mesh, parse_formula(formula, in_force), emulsion, in_force).value
-    except OutOfRange:
-        eom = in_force["coat.eom_share"] * fabric
+        eom = thickness_queries.expected(mesh, parse_formula(formula, settings), emulsion, settings).value
+    except InvalidInput:
+        eom = settings["coat.eom_share"] * fabric
     return CellFacts(
-        fabric + eom, mesh.colour == mesh.Colour.YELLOW, room.dmin(film), emulsion.name, lamp.name,
-        None if lamp.is_sun else lamp.distance_mm, room.hours(lamp) or 0.0, min(1.0, age),
-    )  # fmt: skip
+        fabric + eom,
+        mesh.colour == mesh.Colour.YELLOW,
+        room.dmin(film_process),
+        emulsion.name,
+        lamp.name,
+        None if lamp.is_sun else lamp.distance_mm,
+        room.hours(lamp) or 0.0,
+        min(1.0, age),
+    )
 
 
-def as_stored(test, in_force) -> dict:
+def as_stored(test, settings) -> dict:
     """The facts of a test's combination at the time it is accepted."""
-    age = test.batch.age(test.planned_at, in_force).value
-    return asdict(facts_of(test.mesh, test.formula, test.emulsion, test.lamp, test.film, LightRoom(in_force), age=age))
+    age = test.batch.age(test.planned_at, settings).value
+    return asdict(
+        facts_of(test.mesh, test.formula, test.emulsion, test.lamp, test.film_process, LightRoom(settings), age=age)
+    )
 
 
-def learned(in_force) -> exposure_learning.Learned:
+def learned(settings) -> exposure_learning.ExposureModel:
     """What every accepted step test of the shop teaches; kept for some minutes, learned anew with every accepted test."""
-    return _TESTS.get(lambda: _learned(in_force), in_force)
+    return _TESTS.get(lambda: _learned(settings), settings)
 
 
-def _learned(in_force) -> exposure_learning.Learned:
+def _learned(settings) -> exposure_learning.ExposureModel:
     entries = ChartEntry.objects.exclude(facts=None).order_by("-accepted_at")[:_LEARNED_FROM]
-    return exposure_learning.learn([_tested(e) for e in entries], in_force)
+    return exposure_learning.learn([_tested(e) for e in entries], settings)
 
 
-def _tested(entry: ChartEntry) -> exposure_learning.Tested:
+def _tested(entry: ChartEntry) -> exposure_learning.CalibratedTest:
     around = lambda s: (s / _END_WITHIN, s * _END_WITHIN)  # noqa: E731
     cured = (entry.cured_low_s, entry.cured_high_s) if entry.cured_low_s else around(entry.low_s)
     closes = (entry.closes_low_s, entry.closes_high_s) if entry.closes_low_s else None
-    return exposure_learning.Tested(entry.cell_facts, cured, closes)
+    return exposure_learning.CalibratedTest(entry.cell_facts, cured, closes)
 
 
-def for_screen(screen, lamp, film, in_force, known=None):
+def for_screen(screen, lamp, film_process, settings, known=None):
     """(conclusion, prediction) for exposing this screen's coat; (None, None) without a coat."""
     coat = current_coat(screen)
     if coat is None:
         return None, None
-    age = coat.batch.age(timezone.now(), in_force).value
-    facts = facts_of(screen.mesh, coat.formula, coat.batch.emulsion, lamp, film, LightRoom(in_force), age=age)
-    known = known or learned(in_force)
+    age = coat.batch.age(timezone.now(), settings).value
+    facts = facts_of(screen.mesh, coat.formula, coat.batch.emulsion, lamp, film_process, LightRoom(settings), age=age)
+    known = known or learned(settings)
     return exposure_learning.predict(facts, known), known.prediction(facts)
 
 
-def suggest_test(screen, lamp, film, in_force) -> steptest.Suggestion | None:
+def suggest_test(screen, lamp, film_process, settings) -> steptest.Suggestion | None:
     """Where the steps of a test on this screen would tell most; None without a coat, lamp or film."""
-    if not (lamp and film):
+    if not (lamp and film_process):
         return None
-    _, found = for_screen(screen, lamp, film, in_force)
-    return steptest.suggest(found.cured_s, found.closes_s, in_force) if found else None
+    _, found = for_screen(screen, lamp, film_process, settings)
+    return steptest.suggest(found.cured_s, found.closes_s, settings) if found else None
 
 
-def trial_against(screen, lamp, film):
+def nearest_calibrated(screen, lamp, film_process):
     """(nearest calibrated cell, what differs in words) of a test on this screen; (None, []) without a cell or coat."""
     coat = current_coat(screen)
-    if coat is None or not (lamp and film):
+    if coat is None or not (lamp and film_process):
         return None, []
-    wanted = chart_times.Conditions(str(screen.mesh), coat.formula, coat.batch.emulsion.name, lamp.name, film.name)
+    wanted = chart_times.Conditions(
+        str(screen.mesh), coat.formula, coat.batch.emulsion.name, lamp.name, film_process.name
+    )
     return chart_times.nearest(wanted, [e.as_core() for e in chart_queries.entries_in_force()])
 
 
 def untested(room: LightRoom, entries):
     """(combinations in use without a calibrated time, the one whose test would teach most or None).
 
-    What is foretold is kept for some minutes and told anew with every accepted test.
+    What is predicted is kept for some minutes and told anew with every accepted test.
     """
-    found, teaches = _UNTESTED.get(lambda: _untested(room, entries), room.in_force)
+    found, teaches = _UNTESTED.get(lambda: _untested(room, entries), room.settings)
     tested = {e.conditions for e in entries}
     return [u for u in found if u.conditions not in tested], teaches
 
 
-def forget() -> None:
-    """Foretell anew: a test was accepted."""
+def invalidate() -> None:
+    """Predict anew: a test was accepted."""
     for kept in (_UNTESTED, _TESTS):
-        kept.forget()
+        kept.invalidate()
 
 
 def _untested(room: LightRoom, entries):
-    known, tested = learned(room.in_force), {e.conditions for e in entries}
+    known, tested = learned(room.settings), {e.conditions for e in entries}
     found = []
-    for (mesh, formula, emulsion), (lamp, film) in itertools.product(*_in_use()):
-        conditions = chart_times.Conditions(str(mesh), formula, emulsion.name, lamp.name, film.name)
+    for (mesh, formula, emulsion), (lamp, film_process) in itertools.product(*_in_use()):
+        conditions = chart_times.Conditions(str(mesh), formula, emulsion.name, lamp.name, film_process.name)
         if conditions in tested or lamp.is_sun:
             continue
-        facts = facts_of(mesh, formula, emulsion, lamp, film, room)
-        found.append(Untested(conditions, facts, exposure_learning.predict(facts, known), known.prediction(facts)))
+        facts = facts_of(mesh, formula, emulsion, lamp, film_process, room)
+        found.append(
+            UntestedCombination(conditions, facts, exposure_learning.predict(facts, known), known.prediction(facts))
+        )
         if len(found) == _MOST_UNTESTED:
             break
     teaches = exposure_learning.teaches_most([u.facts for u in found], known)
@@ -144,9 +156,15 @@ def _in_use():
     """What was coated, and the lamps and films that were used, within the last year, the most usual first."""
     since = timezone.now() - timedelta(days=_LOOKED_BACK_DAYS)
     coats = Coat.objects.filter(event__at__gte=since, event__replaced_by__isnull=True).select_related(
-        "event__meshing__mesh", "batch__emulsion"
+        "event__installation__mesh", "batch__emulsion"
     )
-    works = Counter((c.event.meshing.mesh, c.formula, c.batch.emulsion) for c in coats.order_by("-pk")[:_LEARNED_FROM])
-    given = Exposure.objects.filter(event__at__gte=since).select_related("lamp", "film").order_by("-pk")[:_LEARNED_FROM]
-    lights = Counter((e.lamp, e.film) for e in given)
+    works = Counter(
+        (c.event.installation.mesh, c.formula, c.batch.emulsion) for c in coats.order_by("-pk")[:_LEARNED_FROM]
+    )
+    given = (
+        Exposure.objects.filter(event__at__gte=since)
+        .select_related("lamp", "film_process")
+        .order_by("-pk")[:_LEARNED_FROM]
+    )
+    lights = Counter((e.lamp, e.film_process) for e in given)
     return [k for k, _ in works.most_common()], [k for k, _ in lights.most_common()]

@@ -13,7 +13,7 @@ from frimble.coatings.models import Batch
 from frimble.core.exposure.chart import times as chart_times
 from frimble.core.exposure.steptest import greyscale as grey_scale
 from frimble.core.exposure.steptest import window as window_fit
-from frimble.core.exposure.steptest.reading import Reading, StepGrade, read_grades
+from frimble.core.exposure.steptest.reading import StepGrade, StepTestResult, read_grades
 from frimble.core.film import densities
 from frimble.core.units import show_seconds
 from frimble.exposures.chart import staleness
@@ -33,44 +33,51 @@ def entries_in_force(**which) -> list[ChartEntry]:
 
 
 def emulsion_moved(entries, now, room: LightRoom) -> dict[int, tuple[str, str]]:
-    """By entry, (what to do, why) where its emulsion is no longer what the time was found with: aged, or another pot.
+    """By entry, (what to do, why) where its emulsion is no longer what the time was found with: aged, or another batch.
 
-    Another pot whose control strips are steady is as good as the tested one.
+    Another batch whose control strips are steady is as good as the tested one.
     """
-    pots: dict[int, Batch] = {}
+    batches: dict[int, Batch] = {}
     for batch in Batch.objects.in_use().order_by("mixed_at"):
-        pots[batch.emulsion_id] = batch
+        batches[batch.emulsion_id] = batch
     told = {}
     for entry in entries:
-        pot, code = pots.get(entry.emulsion_id), entry.pot_code
-        if pot is None:
+        batch, code = batches.get(entry.emulsion_id), entry.batch_code
+        if batch is None:
             continue
-        age = pot.age(now, room.in_force)
+        age = batch.age(now, room.settings)
         if age.verdict != "fresh":
-            told[entry.pk] = "recalibrate", f"{pot.code} is {age.verdict}. {age.reason}"
-        elif code != pot.code and not room.steady_since(entry, pot.mixed_at):
+            told[entry.pk] = "recalibrate", f"{batch.code} is {age.verdict}. {age.reason}"
+        elif code != batch.code and not room.steady_since(entry, batch.mixed_at):
             told[entry.pk] = (
                 "check again",
-                f"Found with {code}; {pot.code} is in use now, and too few control strips say that it is alike.",
+                f"Found with {code}; {batch.code} is in use now, and too few control strips say that it is alike.",
             )
     return told
 
 
-def time_for(screen: Screen, lamp, film, room: LightRoom | None = None, coat=None, entries=None):
+def time_for(screen: Screen, lamp, film_process, room: LightRoom | None = None, coat=None, entries=None):
     """(conclusion, chart entry or None) for exposing this screen under this lamp through this film.
 
     Args:
         room, coat, entries: of this page, on this screen and in force, where they were read already.
     """
     room, coat = room or LightRoom(house_settings.current()), coat or current_coat(screen)
-    now, in_force = timezone.now(), room.in_force
-    wanted = chart_times.Conditions(str(screen.mesh), coat.formula, coat.batch.emulsion.name, lamp.name, film.name)
+    now, settings = timezone.now(), room.settings
+    wanted = chart_times.Conditions(
+        str(screen.mesh), coat.formula, coat.batch.emulsion.name, lamp.name, film_process.name
+    )
     entries = entries_in_force() if entries is None else entries
     entry = next((e for e in entries if e.conditions == wanted), None)
     found = chart_times.time_for(
-        wanted, [e.as_core() for e in entries], now, lamp.distance_mm, in_force, coat.batch.age(now, in_force).verdict,
+        wanted,
+        [e.as_core() for e in entries],
+        now,
+        lamp.distance_mm,
+        settings,
+        coat.batch.age(now, settings).verdict,
         staleness.moved(entry, coat.batch, room) if entry else (),
-    )  # fmt: skip
+    )
     return found, entry
 
 
@@ -82,7 +89,7 @@ def usual_light(screen: Screen, entries):
     wanted = screen.mesh.pk, coat.formula, coat.batch.emulsion_id
     alike = [e for e in entries if (e.mesh_id, e.formula, e.emulsion_id) == wanted]
     newest = max(alike, key=lambda e: e.accepted_at, default=None)
-    return (newest.lamp, newest.film) if newest else None
+    return (newest.lamp, newest.film_process) if newest else None
 
 
 class Calibrated(NamedTuple):
@@ -103,20 +110,20 @@ def calibrated() -> list[Calibrated]:
 def uncalibrated(screens, times) -> list[str]:
     """Codes of coated screens for which none of these times, as from `calibrated`, holds under any light."""
     known = {(t.mesh_id, t.formula, t.emulsion_id) for t in times}
-    on = drying_queries.coats_on([s.meshing_id for s in screens])
-    coats = [(s, on.get(s.meshing_id)) for s in screens]
-    return [s.code for s, c in coats if not c or (s.meshing.mesh_id, c.formula, c.emulsion_id) not in known]
+    on = drying_queries.coats_on([s.installation_id for s in screens])
+    coats = [(s, on.get(s.installation_id)) for s in screens]
+    return [s.code for s, c in coats if not c or (s.installation.mesh_id, c.formula, c.emulsion_id) not in known]
 
 
-def film_headroom(film, entry: ChartEntry, room: LightRoom):
+def film_headroom(film_process, entry: ChartEntry, room: LightRoom):
     """How many working times the film holds before it leaks; None while its UV density is not measured."""
-    reading = room.density(film, "uv")
+    reading = room.density(film_process, "uv")
     if reading is None:
         return None
-    return densities.headroom(entry.low_s, entry.time_s, reading.dmax, reading.dmin, "uv", room.in_force)
+    return densities.headroom(entry.low_s, entry.time_s, reading.dmax, reading.dmin, "uv", room.settings)
 
 
-def film_before_shorter(film, found: Reading, old_s: float | None) -> str:
+def film_before_shorter(film_process, found: StepTestResult, old_s: float | None) -> str:
     """What to know of the film before a shorter time is believed, in words; empty where nothing gets shorter.
 
     Args:
@@ -126,16 +133,18 @@ def film_before_shorter(film, found: Reading, old_s: float | None) -> str:
     shorter = found.usable and old_s is not None and found.recommended.value < old_s * _SHORTER
     if not (closed or shorter):
         return ""
-    reading, least = film.density("uv"), house_settings.current()["film.least_core_density"]
+    reading, least = film_process.density("uv"), house_settings.current()["film.least_core_density"]
     if reading is None:
-        return f"Before going shorter: {film}'s UV density was never measured, and a film that leaks looks the same."
+        return f"Before going shorter: {film_process}'s UV density was never measured, and a film that leaks looks the same."
     holds = reading.dmax - reading.dmin
     if holds < least:
-        return f"{film} is {holds:.2f} above its clear areas, {least:g} is wanted: mend the film before the time."
-    return f"{film} is {holds:.2f} above its clear areas: it is not the film that leaks."
+        return (
+            f"{film_process} is {holds:.2f} above its clear areas, {least:g} is wanted: mend the film before the time."
+        )
+    return f"{film_process} is {holds:.2f} above its clear areas: it is not the film that leaks."
 
 
-def conclude(reading: TestReading) -> Reading:
+def conclude(reading: TestReading) -> StepTestResult:
     """What a stored reading says, concluded anew by the core; a photo's own window while nobody corrected its grades."""
     if reading.solid_step is not None:
         return grey_scale.as_reading(reading.step_test.times_s[0], reading.solid_step, house_settings.current())
@@ -151,33 +160,45 @@ def _grades(reading: TestReading) -> list[StepGrade]:
 
 
 @dataclass(frozen=True)
-class Together:
+class PooledReadings:
     """What all readings of one combination say together, who read, of how many tests, and what two more steps would add."""
 
     fit: window_fit.WindowFit
     readers: tuple[str, ...]
     tests: int
-    cured_worth: window_fit.Worth | None
-    closes_worth: window_fit.Worth | None
+    cured_worth: window_fit.InformationGain | None
+    closes_worth: window_fit.InformationGain | None
 
 
-def together(test, reading: TestReading, in_force) -> Together:
+def together(test, reading: TestReading, settings) -> PooledReadings:
     """The window fitted from everybody's newest reading of this test and of earlier ones of the same combination."""
-    since = test.planned_at - timedelta(days=in_force["exposure.stale_days"])
-    alike = TestReading.objects.filter(
-        step_test__mesh=test.mesh, step_test__formula=test.formula, step_test__emulsion=test.emulsion,
-        step_test__lamp=test.lamp, step_test__film=test.film, step_test__planned_at__gte=since,
-        step_test__lamp_distance_mm=test.lamp_distance_mm,
-    ).select_related("read_by", "photo").prefetch_related("steps").order_by("read_at", "pk")  # fmt: skip
+    since = test.planned_at - timedelta(days=settings["exposure.stale_days"])
+    alike = (
+        TestReading.objects.filter(
+            step_test__mesh=test.mesh,
+            step_test__formula=test.formula,
+            step_test__emulsion=test.emulsion,
+            step_test__lamp=test.lamp,
+            step_test__film_process=test.film_process,
+            step_test__planned_at__gte=since,
+            step_test__lamp_distance_mm=test.lamp_distance_mm,
+        )
+        .select_related("read_by", "photo")
+        .prefetch_related("steps")
+        .order_by("read_at", "pk")
+    )
     newest = list({(r.step_test_id, r.read_by_id, r.photo_id is None): r for r in alike}.values())
     ends, wanted = _ends(newest), reading.wanted_opening_um
     seen_cured, seen_closes = window_fit.seen_of(ends.grades, wanted)
     by_photo = {r.pk for r in ends.by_photo}
     readers = tuple(sorted({f"{r.read_by}{' by photo' if r.pk in by_photo else ''}" for r in newest}))
-    return Together(
-        window_fit.fit_window(ends.grades, wanted, ends.cured, ends.closes), readers, len({r.step_test_id for r in newest}),
-        window_fit.two_more(seen_cured, ends.cured), window_fit.two_more(seen_closes, ends.closes),
-    )  # fmt: skip
+    return PooledReadings(
+        window_fit.fit_window(ends.grades, wanted, ends.cured, ends.closes),
+        readers,
+        len({r.step_test_id for r in newest}),
+        window_fit.two_more(seen_cured, ends.cured),
+        window_fit.two_more(seen_closes, ends.closes),
+    )
 
 
 def fits_of(tests) -> list[window_fit.WindowFit | None]:
@@ -205,8 +226,8 @@ class _Ends:
 
     by_photo: list[TestReading]
     grades: list[list[StepGrade]]
-    cured: list[window_fit.Measured]
-    closes: list[window_fit.Measured]
+    cured: list[window_fit.WindowEndMeasurement]
+    closes: list[window_fit.WindowEndMeasurement]
 
 
 def _ends(readings) -> _Ends:
@@ -217,13 +238,13 @@ def _ends(readings) -> _Ends:
     return _Ends(by_photo, grades, cured, closes)
 
 
-def _measured(edge) -> window_fit.Measured:
+def _measured(edge) -> window_fit.WindowEndMeasurement:
     """An end that a photo gave with its 90 % interval."""
     value, low, high = edge
-    return window_fit.Measured(value, math.log(high / low) / 2 / 1.64)
+    return window_fit.WindowEndMeasurement(value, math.log(high / low) / 2 / 1.64)
 
 
-def in_force_before(test, accepted: ChartEntry | None) -> ChartEntry | None:
+def previous_entry(test, accepted: ChartEntry | None) -> ChartEntry | None:
     """The time that held for a test's conditions before its own was accepted; `accepted` is its own, if it was."""
     others = ChartEntry.objects.read().same_conditions(test).exclude(reading__step_test=test)
     if accepted:

@@ -3,7 +3,7 @@
 from django.db import transaction
 from django.utils import timezone
 
-from frimble.core.conclusions import Refused
+from frimble.core.conclusions import RuleViolation
 from frimble.exposures.chart import prediction
 from frimble.exposures.chart.queries import conclude
 from frimble.exposures.models import ChartEntry, TestReading
@@ -15,28 +15,43 @@ def accept(reading: TestReading, person) -> ChartEntry:
     """Put a reading's time into the chart, with its window's ends, their intervals and what it rested on.
 
     Raises:
-        Refused: the test gives no time, it is in the chart already, a newer reading stands, or its window is not
+        RuleViolation: the test gives no time, it is in the chart already, a newer reading stands, or its window is not
             bracketed and a technician asks.
     """
     if ChartEntry.objects.filter(reading=reading).exists():
-        raise Refused("This reading is in the chart already.")
+        raise RuleViolation("This reading is in the chart already.")
     test = reading.step_test
     if test.readings.order_by("-read_at", "-pk").first() != reading:
-        raise Refused("The test has been read again since: accept the newer reading.")
+        raise RuleViolation("The test has been read again since: accept the newer reading.")
     found = conclude(reading)
     if not found.usable:
-        raise Refused(found.recommended.reason)
+        raise RuleViolation(found.recommended.reason)
     bracketed = found.outcome == "window"
     if not bracketed and not person.is_lead:
-        raise Refused(f"Only the lead may accept a time that is not bracketed. {found.next_test}")
+        raise RuleViolation(f"Only the lead may accept a time that is not bracketed. {found.next_test}")
     time, cured, closes = found.recommended, found.window.cured, found.window.closes
     run = getattr(test, "run", None)
-    prediction.forget()
+    prediction.invalidate()
     return ChartEntry.objects.create(
-        mesh=test.mesh, formula=test.formula, emulsion=test.emulsion, lamp=test.lamp, film=test.film,
-        time_s=time.value, low_s=time.low, high_s=time.high, school=reading.school, reason=time.reason[:400],
-        bracketed=bracketed, lamp_distance_mm=test.lamp_distance_mm, reading=reading, accepted_by=person,
-        accepted_at=timezone.now(), cured_low_s=cured and cured.low_s, cured_high_s=cured and cured.high_s,
-        closes_low_s=closes and closes.low_s, closes_high_s=closes and closes.high_s,
-        facts=prediction.as_stored(test, house_settings.current()), meter=run.meter if run else None,
-    )  # fmt: skip
+        mesh=test.mesh,
+        formula=test.formula,
+        emulsion=test.emulsion,
+        lamp=test.lamp,
+        film_process=test.film_process,
+        time_s=time.value,
+        low_s=time.low,
+        high_s=time.high,
+        school=reading.school,
+        reason=time.reason[:400],
+        bracketed=bracketed,
+        lamp_distance_mm=test.lamp_distance_mm,
+        reading=reading,
+        accepted_by=person,
+        accepted_at=timezone.now(),
+        cured_low_s=cured and cured.low_s,
+        cured_high_s=cured and cured.high_s,
+        closes_low_s=closes and closes.low_s,
+        closes_high_s=closes and closes.high_s,
+        facts=prediction.as_stored(test, house_settings.current()),
+        meter=run.meter if run else None,
+    )

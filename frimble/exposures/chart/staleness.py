@@ -1,4 +1,4 @@
-"""What has moved since a time was calibrated: the lamp, the film, the pot, the season, the control strips."""
+"""What has moved since a time was calibrated: the lamp, the film, the batch, the season, the control strips."""
 
 from datetime import timedelta
 
@@ -16,9 +16,15 @@ def moved(entry: ChartEntry, batch, room: LightRoom) -> list[str]:
     """Sentences, each a reason to test again; empty while nothing has moved.
 
     Args:
-        batch: the pot on the screen that is to be exposed, or None to leave pots out.
+        batch: the batch on the screen that is to be exposed, or None to leave batches out.
     """
-    return [*_lamp(entry, room), *_film(entry), *_pot(entry, batch, room), *_season(entry, room), *_strips(entry, room)]
+    return [
+        *_lamp(entry, room),
+        *_film(entry),
+        *_batch(entry, batch, room),
+        *_season(entry, room),
+        *_strips(entry, room),
+    ]
 
 
 def _lamp(entry, room) -> list[str]:
@@ -30,20 +36,20 @@ def _lamp(entry, room) -> list[str]:
     then = (entry.facts or {}).get("hours")
     hours = room.hours(entry.lamp)
     burned = hours - then if then is not None and hours is not None else 0
-    if burned > room.in_force["lamp.retest_hours"]:
+    if burned > room.settings["lamp.retest_hours"]:
         return [f"{entry.lamp} has burned {burned:.0f} h since."]
     return []
 
 
 def _film(entry) -> list[str]:
-    changed = entry.film.settings_changed_at
+    changed = entry.film_process.settings_changed_at
     if changed and changed > entry.accepted_at:
-        return [f"{entry.film} was printed with other settings since {changed:%d %B}."]
+        return [f"{entry.film_process} was printed with other settings since {changed:%d %B}."]
     return []
 
 
-def _pot(entry, batch, room) -> list[str]:
-    if not batch or entry.pot_id == batch.pk or batch.mixed_at < entry.accepted_at:
+def _batch(entry, batch, room) -> list[str]:
+    if not batch or entry.batch_id == batch.pk or batch.mixed_at < entry.accepted_at:
         return []
     if room.steady_since(entry, batch.mixed_at):
         return []
@@ -51,7 +57,7 @@ def _pot(entry, batch, room) -> list[str]:
 
 
 def _season(entry, room) -> list[str]:
-    now, most = timezone.now(), room.in_force["exposure.season_months"]
+    now, most = timezone.now(), room.settings["exposure.season_months"]
     if months_apart(entry.accepted_at, now) < most:
         return []
     if room.steady_since(entry, now - timedelta(days=_LATELY_DAYS)):

@@ -14,7 +14,7 @@ _REASONS_ON_A_PAGE = 12
 
 
 def exposure_chart(request):
-    """Every calibrated time in force, or those of one mesh; then what is in use untested, foretold and never as measured."""
+    """Every calibrated time in force, or those of one mesh; then what is in use untested, predicted and never as measured."""
     only = request.GET.get("mesh", "")
     room, entries = LightRoom(house_settings.current()), chart_queries.entries_in_force()
     untested, teaches = ((), None) if only.isdigit() else prediction.untested(room, entries)
@@ -24,24 +24,28 @@ def exposure_chart(request):
         row[0].page = k // _REASONS_ON_A_PAGE + 1
     page = Paginator(rows, _REASONS_ON_A_PAGE).get_page(request.GET.get("page"))
     context = {
-        "rows": page, "page": page, "only": only, "untested": untested, "teaches": teaches,
+        "rows": page,
+        "page": page,
+        "only": only,
+        "untested": untested,
+        "teaches": teaches,
         "coverage": coverage([(row[0], _moved(row)) for row in rows], untested, teaches),
         "drifting": [(last, found) for last, _, found in room.drifts(entries) if found.signal],
-    }  # fmt: skip
+    }
     return render(request, "exposures/chart.html", context)
 
 
 def _rows(entries, room) -> list[tuple]:
-    """(entry, stale, days, what moved in the pot, what else moved) of each entry in force."""
+    """(entry, stale, days, what moved in the batch, what else moved) of each entry in force."""
     entries = sorted(entries, key=lambda e: (e.mesh.count_per_cm, e.formula, e.lamp.name))
-    now, stale = timezone.now(), room.in_force["exposure.stale_days"]
-    pots = chart_queries.emulsion_moved(entries, now, room)
+    now, stale = timezone.now(), room.settings["exposure.stale_days"]
+    batches = chart_queries.emulsion_moved(entries, now, room)
     return [
         (
             e,
             (now - e.accepted_at).days > stale,
             (now - e.accepted_at).days,
-            pots.get(e.pk),
+            batches.get(e.pk),
             staleness.moved(e, None, room),
         )
         for e in entries
@@ -50,12 +54,12 @@ def _rows(entries, room) -> list[tuple]:
 
 def _moved(row) -> str:
     """Why a calibrated time wants another test; empty while it holds."""
-    entry, stale, days, pot, also = row
+    entry, stale, days, batch, also = row
     if stale:
         return f"{days} days old: test again"
     if not entry.bracketed:
         return "not bracketed"
-    return pot[0] if pot else "test again" if also else ""
+    return batch[0] if batch else "test again" if also else ""
 
 
 def printed(request):

@@ -19,18 +19,21 @@ def state(lamp: Lamp, room: LightRoom, entries) -> dict:
     Args:
         entries: calibrated times in force, of all lamps.
     """
-    in_force, hours = room.in_force, room.hours(lamp)
+    settings, hours = room.settings, room.hours(lamp)
     metered = [(r.hours, r.light_mw_cm2) for r in room.records(lamp, LampRecord.Kind.METER) if r.hours is not None]
     maps = room.records(lamp, LampRecord.Kind.FIELD)
     mapped = maps[-1] if maps else None
     known = hours is not None and not lamp.is_sun
     return {
-        "lamp": lamp, "hours": hours, "mapped": mapped,
-        "field": light_source.field_of(mapped.field, in_force) if mapped else None,
-        "fading": light_source.fading(metered[-_READINGS:], hours, in_force) if known else None,
+        "lamp": lamp,
+        "hours": hours,
+        "mapped": mapped,
+        "field": light_source.field_of(mapped.field, settings) if mapped else None,
+        "fading": light_source.fading(metered[-_READINGS:], hours, settings) if known else None,
         "retest": _retest(lamp, hours, room, entries) if known else None,
-        "contact": light_source.contact_caution(lamp.contact, lamp.geometry), "wants": _wants(lamp, hours, mapped, in_force),
-    }  # fmt: skip
+        "contact": light_source.contact_caution(lamp.contact, lamp.geometry),
+        "wants": _wants(lamp, hours, mapped, settings),
+    }
 
 
 def lately(lamp: Lamp):
@@ -46,7 +49,7 @@ def _retest(lamp, hours, room, entries):
         for e in entries
         if e.lamp_id == lamp.pk and e.facts and not (replaced and e.accepted_at <= replaced.at)
     ]
-    return light_source.retest_due(min(tested), hours, _hours_a_day(lamp, room), room.in_force) if tested else None
+    return light_source.retest_due(min(tested), hours, _hours_a_day(lamp, room), room.settings) if tested else None
 
 
 def _hours_a_day(lamp, room) -> float | None:
@@ -56,13 +59,13 @@ def _hours_a_day(lamp, room) -> float | None:
     return (read[-1].hours - read[0].hours) / days if days >= 1 else None
 
 
-def _wants(lamp, hours, mapped, in_force) -> list[str]:
+def _wants(lamp, hours, mapped, settings) -> list[str]:
     wants = []
     if not lamp.is_sun and hours is None:
         wants.append("Read its hours: without them nobody can say how far it has faded.")
     if not lamp.is_sun and mapped is None:
         wants.append("Map its field: nine readings tell where fine work may lie.")
-    elif mapped and (timezone.now() - mapped.at).days > in_force["lamp.wants_map_days"]:
+    elif mapped and (timezone.now() - mapped.at).days > settings["lamp.wants_map_days"]:
         wants.append(f"Its field was mapped {(timezone.now() - mapped.at).days} days ago: map it again.")
     if lamp.contact == "blocking":
         wants.append("Its glass holds back UV: change it.")

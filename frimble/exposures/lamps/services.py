@@ -2,7 +2,7 @@
 
 from django.utils import timezone
 
-from frimble.core.conclusions import OutOfRange, require_between
+from frimble.core.conclusions import InvalidInput, require_between
 from frimble.core.exposure.light import source as light_source
 from frimble.exposures.models import Lamp, LampRecord
 from frimble.exposures.room import LightRoom
@@ -15,32 +15,40 @@ def record(
     """Write down what was read off or done to a lamp.
 
     Raises:
-        OutOfRange: nothing of that kind was given, hours that run backwards, or an absurd value.
+        InvalidInput: nothing of that kind was given, hours that run backwards, or an absurd value.
     """
-    in_force = house_settings.current()
-    room = LightRoom(in_force)
+    settings = house_settings.current()
+    room = LightRoom(settings)
     if kind == LampRecord.Kind.HOURS:
         known = lamp.newest(LampRecord.Kind.HOURS)
         replaced = lamp.newest(LampRecord.Kind.REPLACED)
-        require_between(_given(hours, "hours"), 0, in_force["lamp.most_hours"], "The lamp's hours", "hours")
+        require_between(_given(hours, "hours"), 0, settings["lamp.most_hours"], "The lamp's hours", "hours")
         if known and not (replaced and replaced.at > known.at) and hours < known.hours:
-            raise OutOfRange(
+            raise InvalidInput(
                 f"It was at {known.hours:g} h on {known.at:%d %B}: hours never run back. A new bulb is written down as "
-                "replaced.", "hours",
-            )  # fmt: skip
+                "replaced.",
+                "hours",
+            )
     if kind == LampRecord.Kind.METER:
         require_between(_given(light_mw_cm2, "light_mw_cm2"), 0.001, 1e5, "The light, in mW/cm²,", "light_mw_cm2")
     if kind == LampRecord.Kind.FIELD:
-        light_source.field_of(field or [], in_force)
+        light_source.field_of(field or [], settings)
     if kind == LampRecord.Kind.REPLACED:
         hours = hours or 0.0
     return LampRecord.objects.create(
-        lamp=lamp, kind=kind, hours=room.hours(lamp) or 0.0 if kind == LampRecord.Kind.METER else hours,
-        light_mw_cm2=light_mw_cm2, field=field, simulated=simulated, note=note, at=timezone.now(), by=person,
-    )  # fmt: skip
+        lamp=lamp,
+        kind=kind,
+        hours=room.hours(lamp) or 0.0 if kind == LampRecord.Kind.METER else hours,
+        light_mw_cm2=light_mw_cm2,
+        field=field,
+        simulated=simulated,
+        note=note,
+        at=timezone.now(),
+        by=person,
+    )
 
 
 def _given(value, field: str) -> float:
     if value is None:
-        raise OutOfRange("Type the reading.", field)
+        raise InvalidInput("Type the reading.", field)
     return value

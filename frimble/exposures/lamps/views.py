@@ -6,7 +6,7 @@ from django.http import JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.lamps import queries as lamp_queries
 from frimble.exposures.lamps import services as lamp_services
@@ -48,18 +48,25 @@ def lamp(request, pk):
     forms = [(kind, label, f, [f[name] for name in shown]) for kind, label, f, shown in forms]
     context = lamp_queries.state(found, room, entries) | {
         "records": lamp_queries.lately(found),
-        "forms": forms, "form": form, "drifts": _drifts(found, room, entries), "even": room.in_force["lamp.even_within"],
-    }  # fmt: skip
+        "forms": forms,
+        "form": form,
+        "drifts": _drifts(found, room, entries),
+        "even": room.settings["lamp.even_within"],
+    }
     return render(request, "exposures/lamp.html", context, status=422 if form.errors else 200)
 
 
 def _drifts(lamp: Lamp, room: LightRoom, entries) -> list[tuple]:
     """(emulsion, drift, labels) of each emulsion with enough strips under the lamp."""
     return [
-        (last.emulsion, found, [f"{s.screen}, {timezone.localtime(s.at):%d %b}"
-                                for s in room.strips(lamp.pk, last.emulsion_id, since)])
-        for last, since, found in room.drifts(entries) if last.lamp_id == lamp.pk
-    ]  # fmt: skip
+        (
+            last.emulsion,
+            found,
+            [f"{s.screen}, {timezone.localtime(s.at):%d %b}" for s in room.strips(lamp.pk, last.emulsion_id, since)],
+        )
+        for last, since, found in room.drifts(entries)
+        if last.lamp_id == lamp.pk
+    ]
 
 
 @leads
@@ -79,17 +86,17 @@ def edit(request, pk=None):
 
 def _save(lamp: Lamp, data) -> Lamp:
     if not data["distance_mm"] or data["distance_mm"] <= 0:
-        raise OutOfRange("How far the lamp stands from the glass must be more than 0.", "distance_mm")
+        raise InvalidInput("How far the lamp stands from the glass must be more than 0.", "distance_mm")
     for name in ("warm_up_s", "start_lag_s", "units_a_second"):
         if data[name] is not None and data[name] < 0:
-            raise OutOfRange("Less than nothing cannot be.", name)
+            raise InvalidInput("Less than nothing cannot be.", name)
     for name in _FIELDS:
         setattr(lamp, name, data[name])
     try:
         with transaction.atomic():
             lamp.save()
     except IntegrityError:
-        raise OutOfRange(f"Another light source is called {data['name']}.", "name") from None
+        raise InvalidInput(f"Another light source is called {data['name']}.", "name") from None
     return lamp
 
 

@@ -1,4 +1,4 @@
-"""The ledger's doses: what each exposure's light came to in mJ/cm², as far as it was metered."""
+"""Doses of the exposure log: what each exposure's light came to in mJ/cm², as far as it was metered."""
 
 from datetime import datetime
 

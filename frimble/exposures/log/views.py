@@ -11,12 +11,12 @@ from frimble.people import settings as house_settings
 _ON_A_PAGE = 40
 
 
-def ledger(request):
+def exposure_log(request):
     """Every light given, newest first: planned and given, in seconds, in the lamp's own units and as dose."""
-    given = Exposure.objects.select_related("event__meshing__frame", "event__by", "lamp", "film", "entry").order_by(
-        "-event__at"
-    )
+    given = Exposure.objects.select_related(
+        "event__installation__frame", "event__by", "lamp", "film_process", "entry"
+    ).order_by("-event__at")
     page = Paginator(given, _ON_A_PAGE).get_page(request.GET.get("page"))
     room = LightRoom(house_settings.current())
     rows = [(e, dose_of(e, room)) for e in page]
-    return render(request, "exposures/ledger.html", {"page": page, "rows": rows})
+    return render(request, "exposures/log.html", {"page": page, "rows": rows})

@@ -22,7 +22,7 @@ _WHY = {
 
 
 def factors_for(entry, batch, meter, room: LightRoom) -> tuple[Factor, ...]:
-    """Factors on an entry's time for a coat of this pot now; none where nothing moved or nothing is known.
+    """Factors on an entry's time for a coat of this batch now; none where nothing moved or nothing is known.
 
     Args:
         meter: what the light meter shows of the sun now, or None.
@@ -34,23 +34,24 @@ def factors_for(entry, batch, meter, room: LightRoom) -> tuple[Factor, ...]:
         found.append(Factor("control strips", told.value, told.low, told.high, told.reason))
     if entry.lamp.is_sun and meter and entry.meter:
         found.append(sun_factor(entry.meter, meter))
-    return (*found, *_foretold(entry, batch, room, bool(strips and strips.signal)))
+    return (*found, *_predicted(entry, batch, room, bool(strips and strips.signal)))
 
 
-def _foretold(entry, batch, room, measured: bool):
+def _predicted(entry, batch, room, measured: bool):
     then = entry.cell_facts
     if then is None:
         return
-    age = batch.age(timezone.now(), room.in_force).value
-    now = prediction.facts_of(entry.mesh, entry.formula, entry.emulsion, entry.lamp, entry.film, room, age=age)
-    for name, value, low, high in exposure_learning.parts(now, then, prediction.learned(room.in_force)):
+    age = batch.age(timezone.now(), room.settings).value
+    now = prediction.facts_of(entry.mesh, entry.formula, entry.emulsion, entry.lamp, entry.film_process, room, age=age)
+    for name, value, low, high in exposure_learning.parts(now, then, prediction.learned(room.settings)):
         if name == _DISTANCE and entry.lamp.geometry != "point":
             continue  # No rule of distance holds close to tubes or a panel: the time's reason says to test.
         if abs(value - 1) < _LEAST or (measured and name in _MEASURED_BY_STRIPS):
             continue
         longer = value > 1
         why = _WHY.get(name, "it differs").format(
-            sign="thicker" if longer else "thinner", sign2="less" if longer else "more",
+            sign="thicker" if longer else "thinner",
+            sign2="less" if longer else "more",
             sign3="farther off" if longer else "nearer",
-        )  # fmt: skip
+        )
         yield Factor(name, value, low, high, f"{why}; an estimate", of_light=name != _THICKNESS)

@@ -3,7 +3,7 @@
 from django import forms
 
 from frimble.exposures.models import Lamp
-from frimble.films.models import FilmSystem, Positive
+from frimble.films.models import Film, FilmProcess
 from frimble.screens.steps.forms import StepForm
 from frimble.ui.forms.fields import NumberField, RecordField, SecondsField
 
@@ -14,7 +14,7 @@ class LightForm(forms.Form):
     """Which lamp and which film: enough to look a time up."""
 
     lamp = RecordField(Lamp.objects.all(), label="Lamp", empty_label=None)
-    film = RecordField(FilmSystem.objects.all(), label="Film system", empty_label=None)
+    film_process = RecordField(FilmProcess.objects.all(), label="Film process", empty_label=None)
 
 
 class SunForm(forms.Form):
@@ -32,9 +32,7 @@ class SunForm(forms.Form):
 
 
 class ExposeForm(SunForm, StepForm, LightForm):
-    positive = RecordField(
-        Positive.objects.all(), label="Which film", required=False, empty_label="not on the film bench"
-    )
+    film = RecordField(Film.objects.all(), label="Which film", required=False, empty_label="not on the film bench")
     own_time_s = SecondsField(label="A time of your own", required=False)
     own_reason = forms.CharField(label="Why this time", required=False, max_length=200)
     dry = forms.BooleanField(

@@ -5,17 +5,17 @@ from django.db import models
 from frimble.exposures.chart.models import ChartEntry
 from frimble.exposures.lamps.models import Lamp
 from frimble.exposures.timer.models import Run
-from frimble.films.models import FilmSystem, Positive
-from frimble.screens.models import LifeEvent
+from frimble.films.models import Film, FilmProcess
+from frimble.screens.models import ScreenEvent
 
 
 class Exposure(models.Model):
     """Light given to a screen."""
 
-    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="exposure")
+    event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="exposure")
     lamp = models.ForeignKey(Lamp, on_delete=models.PROTECT, related_name="+")
-    film = models.ForeignKey(FilmSystem, on_delete=models.PROTECT, related_name="+")
-    positive = models.ForeignKey(Positive, on_delete=models.PROTECT, null=True, related_name="exposures")
+    film_process = models.ForeignKey(FilmProcess, on_delete=models.PROTECT, related_name="+")
+    film = models.ForeignKey(Film, on_delete=models.PROTECT, null=True, related_name="exposures")
     entry = models.ForeignKey(ChartEntry, on_delete=models.PROTECT, null=True, related_name="+")
     run = models.OneToOneField(Run, on_delete=models.PROTECT, null=True, related_name="exposure")
     planned_s = models.FloatField()

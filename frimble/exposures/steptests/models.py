@@ -6,7 +6,7 @@ from django.db import models
 
 from frimble.coatings.models import Batch
 from frimble.core.exposure.steptest import plan as steptest
-from frimble.core.exposure.steptest.guided import Marks, Ranked, rank
+from frimble.core.exposure.steptest.guided import Ranked, StripMarks, rank
 from frimble.core.exposure.steptest.reading import StepGrade
 from frimble.exposures.conditions import Setup
 from frimble.people.models import Person
@@ -60,9 +60,14 @@ class StepTest(Setup):
     @property
     def plan(self) -> steptest.StepTestPlan:
         return steptest.StepTestPlan(
-            self.guess_s, self.series, self.card, tuple(self.planned_times_s),
-            tuple(steptest.CardMove(at, strip) for at, strip in self.moves), self.total_s, self.lag_s,
-        )  # fmt: skip
+            self.guess_s,
+            self.series,
+            self.card,
+            tuple(self.planned_times_s),
+            tuple(steptest.CardMove(at, strip) for at, strip in self.moves),
+            self.total_s,
+            self.lag_s,
+        )
 
     @property
     def kept_film(self) -> bool:
@@ -95,7 +100,7 @@ class TestScreen(models.Model):
         return f"{self.step_test}, {self.screen}"
 
 
-class Trial(AppendOnly):
+class TestComparison(AppendOnly):
     """Two step tests set against each other for a question, and what they said then. Append-only."""
 
     question = models.CharField(max_length=160)
@@ -181,11 +186,17 @@ class ReadStep(models.Model):
 
     def as_core(self) -> StepGrade:
         return StepGrade(
-            self.strip, self.time_s, self.grade, self.finest_opening_um, self.thinnest_line_um, self.smallest_dot,
-            self.slimy, self.pale,
-        )  # fmt: skip
+            self.strip,
+            self.time_s,
+            self.grade,
+            self.finest_opening_um,
+            self.thinnest_line_um,
+            self.smallest_dot,
+            self.slimy,
+            self.pale,
+        )
 
     @property
     def ranked(self) -> Ranked | None:
         """How its grade came about where the reader marked what was seen."""
-        return rank(Marks(**self.marks, slimy=self.slimy, pale=self.pale)) if self.marks else None
+        return rank(StripMarks(**self.marks, slimy=self.slimy, pale=self.pale)) if self.marks else None

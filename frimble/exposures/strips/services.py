@@ -12,11 +12,11 @@ def record_strip(screen, step: float, person) -> ControlStrip | None:
     """Write down the control strip of a screen's newest exposure; None where it had no light in this cycle.
 
     Raises:
-        OutOfRange: no such step.
+        InvalidInput: no such step.
     """
     require_between(step, 1, grey_scale.STEPS, "The control strip's step", "strip_step")
     exposure = (
-        Exposure.objects.filter(event__meshing=screen.meshing, event__cycle__closed_at__isnull=True)
+        Exposure.objects.filter(event__installation=screen.installation, event__cycle__closed_at__isnull=True)
         .order_by("-event__at")
         .first()
     )

@@ -8,10 +8,10 @@ from django.utils import timezone
 from frimble.coatings.coats.services import coat
 from frimble.coatings.models import Batch
 from frimble.core.coating.drying import Air
-from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.exposure.steptest.plan import plan_moving_card
 from frimble.core.exposure.steptest.reading import StepGrade
-from frimble.core.settings import Standards
+from frimble.core.settings import HouseSettings
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.chart import services as chart_services
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, Run, StepTest, Tap
@@ -19,9 +19,9 @@ from frimble.exposures.room import LightRoom
 from frimble.exposures.steptests.plan import services as plan_services
 from frimble.exposures.steptests.reading import services as reading_services
 from frimble.exposures.timer import services as timer_services
-from frimble.films.models import FilmSystem, Positive
+from frimble.films.models import Film, FilmProcess
 from frimble.screens.ledger import record
-from frimble.screens.models import LifeEvent, Screen
+from frimble.screens.models import Screen, ScreenEvent
 from frimble.screens.steps.services import degrease, record_mesh_dry
 from frimble.stencils import services as stencil_services
 from frimble.testing.shop import small_shop
@@ -31,13 +31,13 @@ class LampCase(TestCase):
     def setUp(self):
         self.people = small_shop()
         self.tamsin, self.odile = self.people["tamsin"], self.people["odile"]
-        self.lamp, self.film = Lamp.objects.get(), FilmSystem.objects.get()
+        self.lamp, self.film = Lamp.objects.get(), FilmProcess.objects.get()
         self.coated("Q-014")
 
     @property
     def room(self):
         """The light room as a page would read it now."""
-        return LightRoom(Standards())
+        return LightRoom(HouseSettings())
 
     def coated(self, code):
         degrease(code, self.tamsin, dwell_s=30)
@@ -48,8 +48,8 @@ class LampCase(TestCase):
         return Screen.objects.for_lists().get(frame__code=code)
 
     def start_test(self, guess=30, steps=4, code="Q-014", **named):
-        plan = plan_moving_card(guess, steps, "arithmetic", Standards(), lag_s=self.lamp.start_lag_s)
-        given = {"lamp": self.lamp, "film": self.film, "length_mm": 240, "revision": None} | named
+        plan = plan_moving_card(guess, steps, "arithmetic", HouseSettings(), lag_s=self.lamp.start_lag_s)
+        given = {"lamp": self.lamp, "film_process": self.film, "length_mm": 240, "revision": None} | named
         return plan_services.start_test(code, self.odile, plan, override_reason="test", **given)
 
     def tap(self, run, *moments, kinds=None):
@@ -99,7 +99,7 @@ class RunTests(LampCase):
             [("start", now + timedelta(hours=1))],
             [("start", now - timedelta(hours=1))],
         ):
-            with self.subTest(taps), self.assertRaises(OutOfRange):
+            with self.subTest(taps), self.assertRaises(InvalidInput):
                 timer_services.take_taps(run.pk, [(uuid.uuid4(), kind, at) for kind, at in taps])
         self.assertFalse(Tap.objects.exists())
 
@@ -110,12 +110,12 @@ class RunTests(LampCase):
         self.assertEqual(test.status, "spoiled")
         self.assertIn("3 card moves belong to this test; 1 were tapped", Run.objects.get().trouble)
         self.assertEqual(self.screen().state, "exposed")
-        with self.assertRaises(Refused):
+        with self.assertRaises(RuleViolation):
             reading_services.read_test(test, [], "middle", 150, self.tamsin)
 
     def test_one_timer_for_one_screen(self):
         self.start_test()
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(RuleViolation) as caught:
             self.start_test()
         self.assertIn("Odile has the timer open for Q-014", caught.exception.reason)
         self.assertEqual(StepTest.objects.count(), 1)
@@ -130,10 +130,10 @@ class RunTests(LampCase):
         self.assertFalse(Exposure.objects.exists())
 
     def test_a_technician_cannot_expose_a_wet_coat(self):
-        plan = plan_moving_card(30, 4, "arithmetic", Standards())
-        with self.assertRaises(Refused) as caught:
+        plan = plan_moving_card(30, 4, "arithmetic", HouseSettings())
+        with self.assertRaises(RuleViolation) as caught:
             plan_services.start_test(
-                "Q-014", self.tamsin, plan, lamp=self.lamp, film=self.film, length_mm=240, revision=None
+                "Q-014", self.tamsin, plan, lamp=self.lamp, film_process=self.film, length_mm=240, revision=None
             )
         self.assertIn("Do not expose yet", caught.exception.reason)
         self.assertFalse(Run.objects.exists())
@@ -150,18 +150,18 @@ class CalibrationTests(LampCase):
         # Common practice, no source. The geometric middle of the good steps, 45 and 30 s.
         self.assertAlmostEqual(time.value, (45 * 30) ** 0.5, places=2)
         self.assertEqual(found, entry)
-        other = FilmSystem.objects.create(name="Oiled sheet")
+        other = FilmProcess.objects.create(name="Oiled sheet")
         self.assertTrue(chart_queries.time_for(self.screen("Q-015"), self.lamp, other)[0].refused)
 
     def test_another_pot_or_an_old_one_shows_on_the_chart(self):
         # Common practice, no source. A new batch or an aged one moves the exposure.
         chart_services.accept(self.a_read_test(), self.tamsin)
-        entries, now, room = chart_queries.entries_in_force(), timezone.now(), LightRoom(Standards())
+        entries, now, room = chart_queries.entries_in_force(), timezone.now(), LightRoom(HouseSettings())
         self.assertEqual(chart_queries.emulsion_moved(entries, now, room), {})
         aged = chart_queries.emulsion_moved(entries, now + timedelta(days=35), room)[entries[0].pk]
         self.assertEqual(aged[0], "recalibrate")
-        pot = Batch.objects.get()
-        Batch.objects.create(code="SD-09", emulsion=pot.emulsion, mixed_at=now, mixed_by=self.tamsin)
+        batch = Batch.objects.get()
+        Batch.objects.create(code="SD-09", emulsion=batch.emulsion, mixed_at=now, mixed_by=self.tamsin)
         told = chart_queries.emulsion_moved(entries, now, room)[entries[0].pk]
         self.assertEqual(told[0], "check again")
         self.assertIn("Found with SD-08; SD-09 is in use now", told[1])
@@ -171,10 +171,10 @@ class CalibrationTests(LampCase):
         second = reading_services.read_test(
             first.step_test, [StepGrade(s.strip, s.time_s, s.grade) for s in first.steps.all()], "cure", 150, self.odile
         )
-        with self.assertRaises(Refused):
+        with self.assertRaises(RuleViolation):
             chart_services.accept(first, self.tamsin)
         chart_services.accept(second, self.tamsin)
-        with self.assertRaises(Refused):
+        with self.assertRaises(RuleViolation):
             chart_services.accept(second, self.tamsin)
         self.assertEqual(ChartEntry.objects.get().time_s, 45)
 
@@ -182,15 +182,15 @@ class CalibrationTests(LampCase):
         first = chart_services.accept(self.a_read_test(), self.tamsin)
         self.coated("Q-015")
         reading = self.a_read_test("Q-015", grades=("good", "good", "short", "under"))
-        self.assertEqual(chart_queries.in_force_before(reading.step_test, None), first)
+        self.assertEqual(chart_queries.previous_entry(reading.step_test, None), first)
         entry = chart_services.accept(reading, self.odile)
-        self.assertEqual(chart_queries.in_force_before(reading.step_test, entry), first)
-        self.assertIsNone(chart_queries.in_force_before(first.reading.step_test, first))
+        self.assertEqual(chart_queries.previous_entry(reading.step_test, entry), first)
+        self.assertIsNone(chart_queries.previous_entry(first.reading.step_test, first))
         self.assertEqual(chart_queries.entries_in_force(), [entry])
 
     def test_a_time_that_is_not_bracketed_is_for_the_lead(self):
         reading = self.a_read_test(grades=("good", "good", "short", "under"))
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(RuleViolation) as caught:
             chart_services.accept(reading, self.tamsin)
         self.assertIn("Only the lead", caught.exception.reason)
         self.assertFalse(chart_services.accept(reading, self.odile).bracketed)
@@ -201,13 +201,13 @@ class CalibrationTests(LampCase):
     def test_a_useless_reading_is_kept_but_not_accepted(self):
         reading = self.a_read_test(grades=("under",) * 4)
         self.assertEqual((reading.outcome, reading.recommended_s), ("all under", None))
-        with self.assertRaises(Refused):
+        with self.assertRaises(RuleViolation):
             chart_services.accept(reading, self.odile)
 
     def test_an_unwashed_test_is_not_read(self):
         run = self.start_test()
         self.tap(run, 0, 15, 30, 45, 60)
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(RuleViolation) as caught:
             reading_services.read_test(StepTest.objects.get(), [], "middle", 150, self.tamsin)
         self.assertIn("Wash Q-014 out first", caught.exception.reason)
 
@@ -228,10 +228,13 @@ class ExposurePageTests(LampCase):
     def test_the_plan_is_drawn_and_bad_values_are_said_beside_their_fields(self):
         self.assertContains(self.plan(), "7 card moves")
         for changed, words in (
-            ({"guess_s": "-4"}, "must be more than 0"), ({"guess_s": "soon"}, "“soon” is not a number"),
-            ({"guess_s": ""}, "Type a number"), ({"steps": "2.5"}, "A whole number of steps"),
-            ({"steps": "2"}, "between 3 and 21"), ({"length_mm": "40"}, "at least 12 mm"),
-        ):  # fmt: skip
+            ({"guess_s": "-4"}, "must be more than 0"),
+            ({"guess_s": "soon"}, "“soon” is not a number"),
+            ({"guess_s": ""}, "Type a number"),
+            ({"steps": "2.5"}, "A whole number of steps"),
+            ({"steps": "2"}, "between 3 and 21"),
+            ({"length_mm": "40"}, "at least 12 mm"),
+        ):
             with self.subTest(changed):
                 response = self.plan(**changed)
                 self.assertContains(response, words, status_code=422)
@@ -243,7 +246,12 @@ class ExposurePageTests(LampCase):
         self.assertContains(response, "Take equal seconds, 8 steps", status_code=422)
 
     def test_a_time_of_ones_own_wants_a_reason_and_the_dry_tick(self):
-        typed = {"lamp": self.lamp.pk, "film": self.film.pk, "revision": self.screen().revision, "own_time_s": "20"}
+        typed = {
+            "lamp": self.lamp.pk,
+            "film_process": self.film.pk,
+            "revision": self.screen().revision,
+            "own_time_s": "20",
+        }
         response = self.client.post("/expose/Q-014/", typed)
         self.assertContains(response, "this time is not calibrated", status_code=422)
         self.assertContains(response, "wet inside looks dry outside", status_code=422)
@@ -256,16 +264,22 @@ class ExposurePageTests(LampCase):
         self.assertIn("Not calibrated: old habit", Run.objects.get().why)
 
     def test_a_film_remembers_the_screens_it_was_used_on(self):
-        film = Positive.objects.create(name="Pennant", system=self.film, made_at=timezone.now(), made_by=self.tamsin)
+        film = Film.objects.create(name="Pennant", process=self.film, made_at=timezone.now(), made_by=self.tamsin)
         self.client.force_login(self.odile)
         typed = {
-            "lamp": self.lamp.pk, "film": self.film.pk, "revision": self.screen().revision, "own_time_s": "20",
-            "own_reason": "old habit", "dry": "on", "override_reason": "weighed", "positive": film.pk,
-        }  # fmt: skip
+            "lamp": self.lamp.pk,
+            "film_process": self.film.pk,
+            "revision": self.screen().revision,
+            "own_time_s": "20",
+            "own_reason": "old habit",
+            "dry": "on",
+            "override_reason": "weighed",
+            "film": film.pk,
+        }
         self.assertEqual(self.client.post("/expose/Q-014/", typed).status_code, 302)
         self.tap(Run.objects.get(), 0, 20)
-        self.assertEqual(Exposure.objects.get().positive, film)
-        self.assertContains(self.client.get(f"/film/positives/{film.pk}/"), "Q-014")
+        self.assertEqual(Exposure.objects.get().film, film)
+        self.assertContains(self.client.get(f"/film/films/{film.pk}/"), "Q-014")
 
     def test_unreadable_taps_answer_400_and_misfit_taps_422(self):
         run = self.start_test()
@@ -296,7 +310,7 @@ class ExposurePageTests(LampCase):
     def test_the_passport_tells_the_whole_test(self):
         reading = self.a_read_test()
         chart_services.accept(reading, self.tamsin)
-        kinds = list(LifeEvent.objects.values_list("kind", flat=True))
+        kinds = list(ScreenEvent.objects.values_list("kind", flat=True))
         self.assertEqual(kinds[-3:], ["expose", "wash", "read_test"])
         page = self.client.get("/screens/Q-014/")
         self.assertContains(page, "read: 36.7 s")

@@ -13,11 +13,11 @@ from django.db.models import QuerySet
 from django.utils import timezone
 
 from frimble.coatings.models import Batch
-from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.exposure.steptest import greyscale as grey_scale
 from frimble.core.exposure.steptest import plan as steptest
 from frimble.core.exposure.steptest.reading import StepGrade
-from frimble.core.settings import Standards
+from frimble.core.settings import HouseSettings
 from frimble.exposures.chart import prediction, staleness
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.chart import services as chart_services
@@ -43,16 +43,23 @@ from frimble.exposures.tests.test_exposures import LampCase
 from frimble.screens.models import Screen
 from frimble.stencils import services as stencil_services
 
-STANDARDS = Standards()
+STANDARDS = HouseSettings()
 
 
 class KindTests(LampCase):
     def one_exposure(self, kind, factors, guess=30):
         plan = steptest.plan_one_exposure(guess, factors, STANDARDS, self.lamp.start_lag_s)
         run = plan_services.start_test(
-            "Q-014", self.odile, plan, lamp=self.lamp, film=self.film, length_mm=1, revision=None, override_reason="test",
+            "Q-014",
+            self.odile,
+            plan,
+            lamp=self.lamp,
+            film_process=self.film,
+            length_mm=1,
+            revision=None,
+            override_reason="test",
             kind=kind,
-        )  # fmt: skip
+        )
         self.tap(run, 0, 20.3)
         run.step_test.refresh_from_db()
         return run.step_test
@@ -68,7 +75,7 @@ class KindTests(LampCase):
     def test_a_grey_scale_is_read_by_its_highest_solid_step(self):
         test = self.one_exposure("grey", grey_scale.factors())
         self.assertEqual(len(test.real_times_s), 21)
-        with self.assertRaises(Refused):
+        with self.assertRaises(RuleViolation):
             reading_services.read_grey_scale(test, 5, "middle", self.tamsin)
         stencil_services.wash("Q-014", self.tamsin, soak_s=40, rinse_s=90)
         test = StepTest.objects.get()
@@ -83,21 +90,21 @@ class KindTests(LampCase):
         for code in ("Q-015", "Q-016"):
             self.coated(code)
         Screen.objects.update(wet_until=timezone.now() - timedelta(minutes=1))
-        given = {"lamp": self.lamp, "film": self.film, "revision": None}
-        with self.assertRaises(OutOfRange):
+        given = {"lamp": self.lamp, "film_process": self.film, "revision": None}
+        with self.assertRaises(InvalidInput):
             plan_services.start_test_of_screens(["Q-014", "Q-015"], self.tamsin, (30, 20), 25, **given)
         test = plan_services.start_test_of_screens(["Q-014", "Q-015", "Q-016"], self.tamsin, (30, 21, 15), 21, **given)
         for member, light in zip(test.screens.all(), (30, 21.4, 15), strict=True):
             self.assertEqual(StepTest.objects.get().status, "planned")
             self.tap(plan_services.start_test_screen(member, self.tamsin), 0, light + self.lamp.start_lag_s)
-            with self.assertRaises(Refused):
+            with self.assertRaises(RuleViolation):
                 plan_services.start_test_screen(type(member).objects.get(pk=member.pk), self.tamsin)
         test.refresh_from_db()
         self.assertEqual((test.status, test.real_times_s), ("exposed", [30, 21.4, 15]))
         steps = [
             StepGrade(n, t, g) for n, t, g in zip((1, 2, 3), (30, 21.4, 15), ("over", "good", "short"), strict=True)
         ]
-        with self.assertRaises(Refused):
+        with self.assertRaises(RuleViolation):
             reading_services.read_test(test, steps, "middle", 150, self.tamsin)
         for code in ("Q-014", "Q-015", "Q-016"):
             stencil_services.wash(code, self.tamsin, soak_s=40, rinse_s=90)
@@ -105,11 +112,17 @@ class KindTests(LampCase):
 
     def test_a_screen_coated_otherwise_is_not_taken(self):
         self.coated("Q-015")
-        with self.assertRaises(OutOfRange) as caught:
+        with self.assertRaises(InvalidInput) as caught:
             plan_services.start_test_of_screens(
-                ["Q-014", "Q-015", "Q-099"], self.odile, (30, 20, 14), 20, lamp=self.lamp, film=self.film, revision=None,
+                ["Q-014", "Q-015", "Q-099"],
+                self.odile,
+                (30, 20, 14),
+                20,
+                lamp=self.lamp,
+                film_process=self.film,
+                revision=None,
                 override_reason="test",
-            )  # fmt: skip
+            )
         self.assertIn("No screen is called Q-099", str(caught.exception))
         self.assertFalse(StepTest.objects.exists())
 
@@ -118,9 +131,16 @@ class PhotoTests(LampCase):
     def exposed_test(self):
         plan = steptest.plan_moving_card(30, 9, "cbrt2", STANDARDS, lag_s=self.lamp.start_lag_s)
         run = plan_services.start_test(
-            "Q-014", self.odile, plan, lamp=self.lamp, film=self.film, length_mm=245, revision=None, override_reason="test",
+            "Q-014",
+            self.odile,
+            plan,
+            lamp=self.lamp,
+            film_process=self.film,
+            length_mm=245,
+            revision=None,
+            override_reason="test",
             own_film=True,
-        )  # fmt: skip
+        )
         self.tap(run, 0, *run.moves_s, run.total_s)
         stencil_services.wash("Q-014", self.tamsin, soak_s=40, rinse_s=90)
         return StepTest.objects.get()
@@ -159,9 +179,9 @@ class PhotoTests(LampCase):
         given = {"dpi": 600, "scale_bar_mm": 200, "wanted_um": 150}
         photo = photo_services.read(test, self.tamsin, photo=ContentFile(grey, "a.jpg"), **given)
         self.assertIn("square markers", photo.refused)
-        with self.assertRaises(Refused):
+        with self.assertRaises(RuleViolation):
             photo_services.take_over(photo, self.tamsin, {}, "middle")
-        with self.assertRaises(OutOfRange):
+        with self.assertRaises(InvalidInput):
             photo_services.read(test, self.tamsin, photo=ContentFile(b"%PDF-1.4", "a.pdf"), **given)
         self.assertEqual(StepPhoto.objects.count(), 1)
 
@@ -177,14 +197,24 @@ class CommandTests(LampCase):
             photo.write_bytes(b"not a photo")
             times = ",".join(str(10 + k) for k in range(10))
             for words, given in (
-                ("This is not a photo", times), ("10 steps; 3 times", "1,2,3"), ("is not a number", "1,two"),
-            ):  # fmt: skip
+                ("This is not a photo", times),
+                ("10 steps; 3 times", "1,2,3"),
+                ("is not a number", "1,two"),
+            ):
                 with self.subTest(words), self.assertRaisesMessage(CommandError, words):
                     call_command("read_steps", str(photo), "--target", f"{folder}/target.json", "--times", given)
             told = io.StringIO()
             with self.assertRaisesMessage(CommandError, "This is not a photo"):
-                call_command("read_steps", str(photo), "--target", f"{folder}/target.json", "--times", times, "--json",
-                             stdout=told)  # fmt: skip
+                call_command(
+                    "read_steps",
+                    str(photo),
+                    "--target",
+                    f"{folder}/target.json",
+                    "--times",
+                    times,
+                    "--json",
+                    stdout=told,
+                )
             answer = json.loads(told.getvalue())
             self.assertIn("not a photo", answer["refused"])
             self.assertEqual((answer["recommended_s"], answer["confidence"], answer["steps"]), (None, 0, []))
@@ -206,7 +236,7 @@ class LampTests(LampCase):
         QuerySet(LampRecord).update(at=timezone.now() - timedelta(hours=3))
         self.tap(self.start_test(guess=1800), 0, 900, 1800, 2700, 3600.3)
         self.assertAlmostEqual(self.room.hours(self.lamp), 101, places=3)
-        with self.assertRaises(OutOfRange) as caught:
+        with self.assertRaises(InvalidInput) as caught:
             lamp_services.record(self.lamp, self.tamsin, kind="hours", hours=90)
         self.assertIn("hours never run back", str(caught.exception))
         lamp_services.record(self.lamp, self.tamsin, kind="replaced", note="new tube")
@@ -224,7 +254,7 @@ class LampTests(LampCase):
         self.assertEqual(state["wants"], [])
         self.assertEqual(len(state["field"].rows), 3)
         for given in ({"kind": "field", "field": [[1, 2], [3, 4]]}, {"kind": "meter"}, {"kind": "hours", "hours": -1}):
-            with self.subTest(given), self.assertRaises(OutOfRange):
+            with self.subTest(given), self.assertRaises(InvalidInput):
                 lamp_services.record(self.lamp, self.tamsin, **given)
 
     def test_units_of_an_integrator_stand_beside_the_seconds(self):
@@ -244,16 +274,16 @@ class MovedTests(LampCase):
         self.entry.refresh_from_db()
 
     @property
-    def pot(self):
+    def batch(self):
         return Batch.objects.order_by("-pk").first()
 
     def moved(self):
         entry = chart_queries.entries_in_force()[0]
-        return " ".join(staleness.moved(entry, self.pot, self.room))
+        return " ".join(staleness.moved(entry, self.batch, self.room))
 
     def test_nothing_moved(self):
         self.assertEqual(self.moved(), "")
-        self.assertEqual(time_adjustments.factors_for(self.entry, self.pot, None, self.room), ())
+        self.assertEqual(time_adjustments.factors_for(self.entry, self.batch, None, self.room), ())
 
     def test_a_new_bulb_a_printer_set_otherwise_a_new_pot_and_burned_hours(self):
         lamp_services.record(self.lamp, self.tamsin, kind="replaced")
@@ -261,15 +291,15 @@ class MovedTests(LampCase):
         self.film.settings_changed_at = timezone.now()
         self.film.save()
         self.assertIn("printed with other settings", self.moved())
-        pot = Batch.objects.get()
-        Batch.objects.create(code="SD-09", emulsion=pot.emulsion, mixed_at=timezone.now(), mixed_by=self.odile)
+        batch = Batch.objects.get()
+        Batch.objects.create(code="SD-09", emulsion=batch.emulsion, mixed_at=timezone.now(), mixed_by=self.odile)
         self.assertIn("SD-09 was mixed since", self.moved())
         time, _ = chart_queries.time_for(self.screen("Q-015"), self.lamp, self.film)
         self.assertEqual(time.verdict, "test again soon")
 
     def test_a_lamp_moved_farther_off_is_a_factor_with_its_interval(self):
         Lamp.objects.update(distance_mm=440)
-        found = time_adjustments.factors_for(chart_queries.entries_in_force()[0], self.pot, None, self.room)
+        found = time_adjustments.factors_for(chart_queries.entries_in_force()[0], self.batch, None, self.room)
         self.assertEqual([f.name for f in found], ["distance of the lamp"])
         # Source: inverse-square law, (440 / 400)² = 1.21; the shop's own tests may pull it.
         self.assertAlmostEqual(found[0].value, 1.21, delta=0.05)
@@ -279,13 +309,17 @@ class MovedTests(LampCase):
         exposure = Exposure.objects.get()
         for step in steps:
             ControlStrip.objects.create(
-                exposure=exposure, lamp=self.lamp, emulsion=self.entry.emulsion, step=step, by=self.tamsin,
+                exposure=exposure,
+                lamp=self.lamp,
+                emulsion=self.entry.emulsion,
+                step=step,
+                by=self.tamsin,
                 at=timezone.now() - timedelta(days=days_ago),
-            )  # fmt: skip
+            )
 
     def test_steady_strips_say_that_a_new_pot_and_another_season_are_alike(self):
-        pot = Batch.objects.get()
-        new = Batch.objects.create(code="SD-09", emulsion=pot.emulsion, mixed_at=timezone.now(), mixed_by=self.odile)
+        batch = Batch.objects.get()
+        new = Batch.objects.create(code="SD-09", emulsion=batch.emulsion, mixed_at=timezone.now(), mixed_by=self.odile)
         ChartEntry.objects.update(accepted_at=timezone.now() - timedelta(days=150))
         entries = chart_queries.entries_in_force()
         self.assertIn("the room's warmth and damp are others", self.moved())
@@ -300,7 +334,7 @@ class MovedTests(LampCase):
 
     def test_strips_that_drift_lengthen_the_time_and_open_a_task(self):
         self.strips(7, 6.5, 7, 5.5, 5.5, 5.5)
-        found = time_adjustments.factors_for(self.entry, self.pot, None, self.room)
+        found = time_adjustments.factors_for(self.entry, self.batch, None, self.room)
         self.assertEqual(found[0].name, "control strips")
         self.assertTrue(1.1 < found[0].value <= 1.3)
         ((last, since, told),) = self.room.drifts([self.entry])
@@ -312,7 +346,7 @@ class MovedTests(LampCase):
 
     def test_strips_that_always_read_the_same_have_not_drifted_whatever_the_house_aims_at(self):
         self.strips(*[5.5] * 12)
-        self.assertEqual(time_adjustments.factors_for(self.entry, self.pot, None, self.room), ())
+        self.assertEqual(time_adjustments.factors_for(self.entry, self.batch, None, self.room), ())
         self.assertIsNone(self.room.drifts([self.entry])[0][2].signal)
 
     def test_many_strips_are_held_against_the_first_of_them(self):
@@ -326,7 +360,7 @@ class MovedTests(LampCase):
         Screen.objects.update(wet_until=timezone.now() - timedelta(minutes=1))
         strip_services.record_strip(self.screen(), 6.5, self.tamsin)
         self.assertEqual(self.lamp.strips.get().step, 6.5)
-        with self.assertRaises(OutOfRange):
+        with self.assertRaises(InvalidInput):
             strip_services.record_strip(self.screen(), 30, self.tamsin)
 
     def test_an_untested_film_is_foretold_from_the_tested_one(self):
@@ -337,7 +371,7 @@ class MovedTests(LampCase):
         self.assertLess(found.cure.prior_share, 0.9)
         suggestion = prediction.suggest_test(self.screen("Q-015"), self.lamp, self.film, STANDARDS)
         self.assertTrue(self.entry.low_s / 2 < suggestion.guess_s < self.entry.high_s * 2)
-        near, differs = prediction.trial_against(self.screen("Q-015"), self.lamp, self.film)
+        near, differs = prediction.nearest_calibrated(self.screen("Q-015"), self.lamp, self.film)
         self.assertEqual((near.time_s, differs), (self.entry.time_s, []))
 
 

@@ -37,7 +37,7 @@ class EmptyTests(PageCase):
         self.assertContains(self.client.get(reverse("exposures:chart-print")), "No calibrated time yet")
 
     def test_a_ledger_without_light(self):
-        self.assertContains(self.client.get(reverse("exposures:ledger")), "No screen has been exposed yet")
+        self.assertContains(self.client.get(reverse("exposures:log")), "No screen has been exposed yet")
 
     def test_no_light_source_at_all(self):
         Lamp.objects.all().delete()
@@ -90,9 +90,13 @@ class SunTests(PageCase):
         self.dry()
         url = reverse("exposures:expose", args=["Q-014"])
         sent = {
-            "lamp": sun.pk, "film": self.film.pk, "own_time_s": "20", "own_reason": "trial", "dry": "on",
+            "lamp": sun.pk,
+            "film_process": self.film.pk,
+            "own_time_s": "20",
+            "own_reason": "trial",
+            "dry": "on",
             "revision": self.screen().revision,
-        }  # fmt: skip
+        }
         page = self.client.post(url, sent)
         self.assertContains(page, "Meter the sun and say how the sky is", status_code=422)
         self.assertFalse(Run.objects.exists())
@@ -101,7 +105,7 @@ class SunTests(PageCase):
         self.assertEqual((run.meter, run.sky), (2.4, "hazy, ten o'clock"))
         self.tap(run, 0, 20)
         self.assertEqual(Exposure.objects.get().meter, 2.4)
-        page = self.client.get(reverse("exposures:ledger"))
+        page = self.client.get(reverse("exposures:log"))
         self.assertContains(page, "hazy, ten o")
         # By hand: 2.4 mW/cm² for 20 s are 48 mJ/cm².
         self.assertAlmostEqual(page.context["rows"][0][1], 48)
@@ -124,7 +128,7 @@ class SunTests(PageCase):
 
     def test_the_plan_of_a_test_in_the_sun_asks_for_the_meter(self):
         self.dry()
-        asked = {"guess_s": 30, "steps": 4, "series": "arithmetic", "lamp": self.sun().pk, "film": self.film.pk}
+        asked = {"guess_s": 30, "steps": 4, "series": "arithmetic", "lamp": self.sun().pk, "film_process": self.film.pk}
         url = reverse("exposures:steptest-plan", args=["Q-014"])
         self.assertContains(self.client.get(url, asked), "The light meter shows")
         sent = asked | {"kind": "card", "card": "cover", "length_mm": "240", "dry": "on", "revision": ""}
@@ -153,9 +157,14 @@ class LampPageTests(PageCase):
 
     def test_only_the_lead_enters_a_light_source(self):
         sent = {
-            "name": "Tube table", "kind": "tubes", "geometry": "tubes", "contact": "blocking", "distance_mm": "5 cm",
-            "warm_up_s": "60", "start_lag_s": "2",
-        }  # fmt: skip
+            "name": "Tube table",
+            "kind": "tubes",
+            "geometry": "tubes",
+            "contact": "blocking",
+            "distance_mm": "5 cm",
+            "warm_up_s": "60",
+            "start_lag_s": "2",
+        }
         self.client.post(reverse("exposures:add-lamp"), sent)
         self.assertFalse(Lamp.objects.filter(name="Tube table").exists())
         self.client.force_login(self.odile, backend="django.contrib.auth.backends.ModelBackend")
@@ -200,7 +209,7 @@ class PhotoPageTests(PageCase):
 
 class LedgerTests(PageCase):
     def doses(self):
-        return [dose for _, dose in self.client.get(reverse("exposures:ledger")).context["rows"]]
+        return [dose for _, dose in self.client.get(reverse("exposures:log")).context["rows"]]
 
     def test_dose_is_by_the_meter_before_the_light_and_the_bulb_that_gave_it(self):
         self.tap(self.start_test(), 0, 15, 30, 45, 60.3)

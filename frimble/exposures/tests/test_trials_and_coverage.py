@@ -12,20 +12,20 @@ from django.urls import reverse
 from django.utils import timezone
 from PIL import Image
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.exposure.photo import concluding
 from frimble.exposures import room as light_room
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.chart import services as chart_services
 from frimble.exposures.chart.coverage import coverage
 from frimble.exposures.lamps import services as lamp_services
-from frimble.exposures.models import ControlStrip, Exposure, LampRecord, StepPhoto, StepTest, Trial
+from frimble.exposures.models import ControlStrip, Exposure, LampRecord, StepPhoto, StepTest, TestComparison
 from frimble.exposures.steptests import wash as wash_protocol
 from frimble.exposures.steptests.comparison import queries as comparison_queries
 from frimble.exposures.steptests.photo import queries as photo_queries
 from frimble.exposures.tests.test_light_pages import PageCase
 from frimble.exposures.timer import services as timer_services
-from frimble.films.models import DensityReading, FilmSystem
+from frimble.films.models import DensityReading, FilmProcess
 from frimble.screens.models import Screen
 from frimble.stencils import services as stencil_services
 
@@ -44,9 +44,9 @@ class CoverageTests(PageCase):
 
     def test_a_film_in_use_but_never_tested_is_foretold_and_marked_as_such(self):
         chart_services.accept(self.a_read_test(), self.tamsin)
-        other = FilmSystem.objects.create(name="Oiled sheet")
+        other = FilmProcess.objects.create(name="Oiled sheet")
         self.coated("Q-015")
-        plan = {"lamp": self.lamp, "film": other, "time_s": 30, "entry": None, "why": "trial", "revision": None}
+        plan = {"lamp": self.lamp, "film_process": other, "time_s": 30, "entry": None, "why": "trial", "revision": None}
         Screen.objects.filter(frame__code="Q-015").update(wet_until=timezone.now() - timedelta(minutes=1))
         run = timer_services.start_exposure("Q-015", self.tamsin, **plan)
         self.tap(run, 0, run.total_s)
@@ -67,13 +67,13 @@ class TrialTests(PageCase):
         found = comparison_queries.compare(self.one, self.other)
         self.assertEqual(found.differ, ())
         self.assertEqual(found.factor.verdict, "a repeat")
-        with self.assertRaises(OutOfRange):
+        with self.assertRaises(InvalidInput):
             comparison_queries.compare(self.one, self.one)
 
     def test_only_the_film_differs_and_is_named(self):
-        StepTest.objects.filter(pk=self.other.pk).update(film=FilmSystem.objects.create(name="Oiled sheet"))
+        StepTest.objects.filter(pk=self.other.pk).update(film_process=FilmProcess.objects.create(name="Oiled sheet"))
         page = self.client.get(self.url, {"one": self.one.pk, "other": self.other.pk})
-        self.assertContains(page, "Only the film system differs")
+        self.assertContains(page, "Only the film process differs")
         self.assertContains(page, "Oiled sheet")
 
     def test_a_trial_is_kept_with_its_question_and_never_without(self):
@@ -82,7 +82,7 @@ class TrialTests(PageCase):
         self.assertContains(refused, "Say in a few words", status_code=422)
         self.assertContains(refused, "What differs", status_code=422)
         self.client.post(self.url, asked | {"question": "Does the new coat repeat?"})
-        kept = Trial.objects.get()
+        kept = TestComparison.objects.get()
         self.assertEqual((kept.question, kept.verdict), ("Does the new coat repeat?", "a repeat"))
         self.assertContains(self.client.get(reverse("exposures:tests")), "Does the new coat repeat?")
         with self.assertRaises(TypeError):
@@ -130,9 +130,9 @@ class FilmFirstTests(PageCase):
         ask = lambda film: chart_queries.film_before_shorter(film, found, None)  # noqa: E731
         url = reverse("exposures:reading", args=[reading.step_test.pk])
         self.assertContains(self.client.get(url), "it is not the film that leaks")
-        other = FilmSystem.objects.create(name="Oiled sheet")
+        other = FilmProcess.objects.create(name="Oiled sheet")
         self.assertIn("never measured", ask(other))
-        given = {"system": other, "band": "uv", "dmin": 0.05, "at": timezone.now(), "by": self.tamsin}
+        given = {"process": other, "band": "uv", "dmin": 0.05, "at": timezone.now(), "by": self.tamsin}
         DensityReading.objects.create(**given, dmax=1.55, route="densitometer")
         self.assertIn("mend the film before the time", ask(other))
 
@@ -147,21 +147,28 @@ class KeptTests(PageCase):
 
     def setUp(self):
         super().setUp()
-        light_room.forget()
-        self.addCleanup(light_room.forget)
+        light_room.invalidate()
+        self.addCleanup(light_room.invalidate)
 
     def test_a_lamp_a_film_a_strip_and_a_run_are_seen_at_once(self):
         self.assertIsNone(self.room.hours(self.lamp))
         lamp_services.record(self.lamp, self.tamsin, kind="hours", hours=100)
         self.assertAlmostEqual(self.room.hours(self.lamp), 100, places=3)
         self.assertAlmostEqual(self.room.dmin(self.film), 0.06, delta=0.05)
-        DensityReading.objects.create(system=self.film, band="uv", dmax=3, dmin=0.14, route="densitometer",
-                                      at=timezone.now(), by=self.tamsin)  # fmt: skip
+        DensityReading.objects.create(
+            process=self.film, band="uv", dmax=3, dmin=0.14, route="densitometer", at=timezone.now(), by=self.tamsin
+        )
         self.assertEqual(self.room.dmin(self.film), 0.14)
         test = self.a_read_test().step_test
         self.assertEqual(self.room.strips(self.lamp.pk, test.emulsion_id), [])
-        ControlStrip.objects.create(exposure=Exposure.objects.get(), lamp=self.lamp, emulsion=test.emulsion, step=6.5,
-                                    by=self.tamsin, at=timezone.now())  # fmt: skip
+        ControlStrip.objects.create(
+            exposure=Exposure.objects.get(),
+            lamp=self.lamp,
+            emulsion=test.emulsion,
+            step=6.5,
+            by=self.tamsin,
+            at=timezone.now(),
+        )
         self.assertEqual([s.step for s in self.room.strips(self.lamp.pk, test.emulsion_id)], [6.5])
 
     def test_a_page_that_was_just_shown_asks_for_less(self):
@@ -214,9 +221,14 @@ class PairTests(PageCase):
         file = io.BytesIO()
         Image.new("RGB", (2770, 1900), (90, 140, 200)).save(file, "JPEG")
         self.photo = StepPhoto(
-            step_test=test, dpi=600, scale_bar_mm=200, wanted_opening_um=150, result=concluding.to_plain(found),
-            by=self.tamsin, at=timezone.now(),
-        )  # fmt: skip
+            step_test=test,
+            dpi=600,
+            scale_bar_mm=200,
+            wanted_opening_um=150,
+            result=concluding.to_plain(found),
+            by=self.tamsin,
+            at=timezone.now(),
+        )
         self.photo.straight.save("straight", ContentFile(file.getvalue()), save=False)
         self.photo.save()
         self.url = reverse("exposures:beside", args=[self.photo.pk])

@@ -5,7 +5,7 @@ from django.db import models
 from frimble.core.exposure import timer
 from frimble.exposures.lamps.models import Lamp
 from frimble.exposures.steptests.models import StepTest
-from frimble.films.models import FilmSystem, Positive
+from frimble.films.models import Film, FilmProcess
 from frimble.people.models import Person
 from frimble.screens.models import Screen
 
@@ -22,8 +22,8 @@ class Run(models.Model):
     step_test = models.OneToOneField(StepTest, on_delete=models.PROTECT, null=True, related_name="run")
     entry = models.ForeignKey("ChartEntry", on_delete=models.PROTECT, null=True, related_name="runs")
     lamp = models.ForeignKey(Lamp, on_delete=models.PROTECT, related_name="+")
-    film = models.ForeignKey(FilmSystem, on_delete=models.PROTECT, related_name="+")
-    positive = models.ForeignKey(Positive, on_delete=models.PROTECT, null=True, related_name="+")
+    film_process = models.ForeignKey(FilmProcess, on_delete=models.PROTECT, related_name="+")
+    film = models.ForeignKey(Film, on_delete=models.PROTECT, null=True, related_name="+")
     time_s = models.FloatField(help_text="light wanted, without the lamp's lag; of strip 1 in a step test")
     moves_s = models.JSONField(default=list)
     total_s = models.FloatField()

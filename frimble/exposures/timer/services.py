@@ -6,7 +6,7 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from frimble.coatings.coats.queries import current_coat
-from frimble.core.conclusions import OutOfRange, Refused, require_between
+from frimble.core.conclusions import InvalidInput, RuleViolation, require_between
 from frimble.core.exposure import timer
 from frimble.core.exposure.steptest import plan as steptest
 from frimble.core.lifecycle import State
@@ -19,42 +19,57 @@ from frimble.screens import ledger
 def _coat_on(screen):
     coat = current_coat(screen)
     if coat is None or screen.state != State.COATED:
-        raise Refused(f"{screen.code} has no finished coat to expose.")
+        raise RuleViolation(f"{screen.code} has no finished coat to expose.")
     return coat
 
 
 @transaction.atomic
 def start_exposure(
-    code, person, *, lamp, film, time_s, entry, why, revision, override_reason="", positive=None, meter=None, sky=""
+    code, person, *, lamp, film_process, time_s, entry, why, revision, override_reason="", film=None, meter=None, sky=""
 ) -> Run:
     """Open the timer for a production exposure of `time_s` seconds of light.
 
     Raises:
-        Refused: the screen may not be exposed now, or its timer is open already.
-        OutOfRange: an absurd time.
+        RuleViolation: the screen may not be exposed now, or its timer is open already.
+        InvalidInput: an absurd time.
     """
     screen = ledger.lock(code, revision)
     ledger.check_step(screen, "expose", timezone.now(), override_reason, person)
     _coat_on(screen)
-    in_force = house_settings.current()
-    shortest, longest = in_force["steptest.shortest_s"], in_force["steptest.longest_s"]
+    settings = house_settings.current()
+    shortest, longest = settings["steptest.shortest_s"], settings["steptest.longest_s"]
     require_between(time_s, shortest, longest, "An exposure, in s,", "own_time_s")
     return _open_run(
-        screen, person, lamp, film, entry=entry, time_s=time_s, total_s=time_s + lamp.start_lag_s, why=why,
-        override_reason=override_reason, positive=positive, meter=meter, sky=sky,
-    )  # fmt: skip
+        screen,
+        person,
+        lamp,
+        film_process,
+        entry=entry,
+        time_s=time_s,
+        total_s=time_s + lamp.start_lag_s,
+        why=why,
+        override_reason=override_reason,
+        film=film,
+        meter=meter,
+        sky=sky,
+    )
 
 
-def _open_run(screen, person, lamp, film, **fields) -> Run:
+def _open_run(screen, person, lamp, film_process, **fields) -> Run:
     try:
         with transaction.atomic():
             return Run.objects.create(
-                screen=screen, lamp=lamp, film=film, warm_up_s=lamp.warm_up_s, made_by=person, made_at=timezone.now(),
+                screen=screen,
+                lamp=lamp,
+                film_process=film_process,
+                warm_up_s=lamp.warm_up_s,
+                made_by=person,
+                made_at=timezone.now(),
                 **fields,
-            )  # fmt: skip
+            )
     except IntegrityError:
         other = Run.objects.get(screen=screen, status=Run.Status.OPEN)
-        raise Refused(
+        raise RuleViolation(
             f"{other.made_by} has the timer open for {screen.code}: finish or give up that run first."
         ) from None
 
@@ -67,17 +82,17 @@ def take_taps(run_id: int, taps) -> Run:
         taps: (uid, kind, at) with `at` an aware datetime.
 
     Raises:
-        OutOfRange: a tap fits neither the run nor the clock; nothing is stored.
+        InvalidInput: a tap fits neither the run nor the clock; nothing is stored.
     """
     run = Run.objects.select_for_update().select_related("step_test").get(pk=run_id)
     now = timezone.now()
     known = set(Tap.objects.filter(uid__in=[uid for uid, _, _ in taps]).values_list("uid", flat=True))
     fresh = [t for t in taps if t[0] not in known]
     if fresh and run.status != Run.Status.OPEN:
-        raise OutOfRange(f"This run is {run.get_status_display()}: it takes no more taps.", "taps")
+        raise InvalidInput(f"This run is {run.get_status_display()}: it takes no more taps.", "taps")
     for uid, kind, at in fresh:
         if not run.made_at - timedelta(seconds=5) <= at <= now + timedelta(seconds=5):
-            raise OutOfRange("A tap's time does not fit the clock of this room's server.", "taps")
+            raise InvalidInput("A tap's time does not fit the clock of this room's server.", "taps")
         Tap.objects.create(run=run, uid=uid, kind=kind, at=at, received_at=now)
     times = run.times()
     if times.phase == timer.Phase.DONE and run.status == Run.Status.OPEN:
@@ -90,7 +105,7 @@ def tap_time(milliseconds: float) -> datetime:
     try:
         return datetime.fromtimestamp(milliseconds / 1000, UTC)
     except (ValueError, OverflowError, OSError, TypeError):
-        raise OutOfRange("A tap's time cannot be read.", "taps") from None
+        raise InvalidInput("A tap's time cannot be read.", "taps") from None
 
 
 def _finish(run: Run, times: timer.RunTimes) -> None:
@@ -98,7 +113,7 @@ def _finish(run: Run, times: timer.RunTimes) -> None:
     given = round(times.off_s - run.lamp.start_lag_s, 2)
     member = TestScreen.objects.filter(run=run).select_related("step_test").first()
     test = run.step_test or (member.step_test if member else None)
-    summary = f"Exposed {show_seconds(given)}, {show_seconds(run.time_s)} planned, under {run.lamp} through {run.film}"
+    summary = f"Exposed {show_seconds(given)}, {show_seconds(run.time_s)} planned, under {run.lamp} through {run.film_process}"
     facts = {"is_test": test is not None, "given_s": given}
     if test is not None:
         summary = f"{test} exposed under {run.lamp}, {show_seconds(given)} in all"
@@ -107,15 +122,27 @@ def _finish(run: Run, times: timer.RunTimes) -> None:
     try:
         with transaction.atomic():
             event = ledger.record(
-                run.screen.frame.code, "expose", run.made_by, facts=facts, summary=summary,
+                run.screen.frame.code,
+                "expose",
+                run.made_by,
+                facts=facts,
+                summary=summary,
                 override_reason=run.override_reason,
-            )  # fmt: skip
+            )
             Exposure.objects.create(
-                event=event, lamp=run.lamp, film=run.film, positive=run.positive, entry=run.entry, run=run,
-                planned_s=run.time_s, given_s=given, meter=run.meter, sky=run.sky,
+                event=event,
+                lamp=run.lamp,
+                film_process=run.film_process,
+                film=run.film,
+                entry=run.entry,
+                run=run,
+                planned_s=run.time_s,
+                given_s=given,
+                meter=run.meter,
+                sky=run.sky,
                 units=given * run.lamp.units_a_second if run.lamp.units_a_second else None,
-            )  # fmt: skip
-    except Refused as refusal:
+            )
+    except RuleViolation as refusal:
         run.trouble = f"The light was given but not recorded on the screen: {refusal.reason}"[:400]
     run.status = Run.Status.DONE
     run.save()
@@ -128,7 +155,7 @@ def _store_real_times(run, test, times) -> None:
         else:
             test.real_times_s = steptest.effective_times(test.plan, times.moves_s, times.off_s)
         test.status = StepTest.Status.EXPOSED
-    except OutOfRange as error:
+    except InvalidInput as error:
         test.status = StepTest.Status.SPOILED
         run.trouble = f"The test cannot be read: {error} Reclaim the screen and test again."[:400]
     test.save()
@@ -151,13 +178,13 @@ def abandon(run_id: int, person) -> Run:
     """Give up a run that gave no light.
 
     Raises:
-        Refused: light was given; stop the lamp instead, so that the dose is known.
+        RuleViolation: light was given; stop the lamp instead, so that the dose is known.
     """
     run = Run.objects.select_for_update().get(pk=run_id)
     if run.status != Run.Status.OPEN:
-        raise Refused(f"This run is {run.get_status_display()} already.")
+        raise RuleViolation(f"This run is {run.get_status_display()} already.")
     if run.times().phase == timer.Phase.LIGHT:
-        raise Refused("Light has been given: tap “Lamp off” so that the dose is known.")
+        raise RuleViolation("Light has been given: tap “Lamp off” so that the dose is known.")
     run.status = Run.Status.ABANDONED
     run.trouble = f"Given up by {person} before any light."
     run.save()

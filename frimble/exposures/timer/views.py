@@ -10,7 +10,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from frimble.core import cautions
-from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.exposures.models import Run
 from frimble.exposures.timer import services as timer_services
 from frimble.people import settings as house_settings
@@ -19,11 +19,15 @@ from frimble.people.permissions import recorders
 
 def run(request, pk):
     """The dark-room timer."""
-    found = get_object_or_404(Run.objects.select_related("screen__frame", "step_test", "lamp", "film"), pk=pk)
+    found = get_object_or_404(Run.objects.select_related("screen__frame", "step_test", "lamp", "film_process"), pk=pk)
     context = {
-        "run": found, "state": _run_state(found), "caution": cautions.for_step("expose"), "dark": True,
-        "screen": found.screen, "test": found.step_test,
-    }  # fmt: skip
+        "run": found,
+        "state": _run_state(found),
+        "caution": cautions.for_step("expose"),
+        "dark": True,
+        "screen": found.screen,
+        "test": found.step_test,
+    }
     return render(request, "exposures/run.html", context)
 
 
@@ -58,7 +62,7 @@ def taps(request, pk):
         ]
         # Nothing sent only asks for the clock: no lock is taken for it.
         found = timer_services.take_taps(pk, sent) if sent else Run.objects.get(pk=pk)
-    except OutOfRange as error:
+    except InvalidInput as error:
         return JsonResponse({"error": str(error), **_run_state(Run.objects.get(pk=pk))}, status=422)
     except (ValueError, KeyError, TypeError):
         return JsonResponse({"error": "The taps cannot be read."}, status=400)
@@ -72,7 +76,7 @@ def abandon(request, pk):
     found = get_object_or_404(Run, pk=pk)
     try:
         timer_services.abandon(pk, request.user)
-    except Refused as refusal:
+    except RuleViolation as refusal:
         messages.error(request, refusal.reason)
         return redirect("exposures:run", pk)
     messages.success(request, "The run was given up; no light was recorded.")

@@ -3,14 +3,14 @@
 from django import forms
 
 from frimble.core.film.scan.coding import ENCODINGS
-from frimble.screens.models import MeshKind
+from frimble.screens.models import MeshType
 from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import NumberField, RecordField
 
 
 def _mesh_field():
     return RecordField(
-        MeshKind.objects.filter(thermal=False),
+        MeshType.objects.filter(thermal=False),
         label="For mesh",
         required=False,
         empty_label="none chosen: house limits",
@@ -24,9 +24,11 @@ class ScanForm(ActForm):
     dpi = NumberField(label="Resolution", unit="dpi", required=False, help_text="The file's own when left empty")
     encoding = forms.ChoiceField(label="Coding", choices=list(ENCODINGS.items()))
     wedge = forms.CharField(
-        label="Wedge", required=False, max_length=300,
+        label="Wedge",
+        required=False,
+        max_length=300,
         help_text="Densities, such as 0.05/0.35/0.65, to have it found; x,y,patch in mm before them to place it",
-    )  # fmt: skip
+    )
     mesh = _mesh_field()
 
 
@@ -37,8 +39,11 @@ class AgainForm(ActForm):
     y_mm = NumberField(label="Its upper edge", unit="mm", required=False)
     patch_mm = NumberField(label="Side of a patch", unit="mm", required=False)
     densities = forms.CharField(
-        label="Densities, first patch first", required=False, max_length=300, help_text="Such as 0.05/0.35/0.65",
-    )  # fmt: skip
+        label="Densities, first patch first",
+        required=False,
+        max_length=300,
+        help_text="Such as 0.05/0.35/0.65",
+    )
     mesh = _mesh_field()
 
     def clean(self) -> dict:

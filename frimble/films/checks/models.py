@@ -4,10 +4,10 @@ import secrets
 
 from django.db import models
 
-from frimble.films.library.models import Positive
+from frimble.films.library.models import Film
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
-from frimble.screens.models import MeshKind
+from frimble.screens.models import MeshType
 
 
 def scan_name(check, filename: str) -> str:
@@ -24,7 +24,7 @@ class ScanCheck(models.Model):
         DONE = "done", "checked"
         REFUSED = "refused", "refused"
 
-    positive = models.ForeignKey(Positive, on_delete=models.PROTECT, related_name="checks")
+    film = models.ForeignKey(Film, on_delete=models.PROTECT, related_name="checks")
     scan = models.FileField(upload_to=scan_name)
     picture = models.FileField(upload_to=scan_name, blank=True)
     densities = models.FileField(upload_to=scan_name, blank=True)
@@ -32,7 +32,7 @@ class ScanCheck(models.Model):
     dpi = models.FloatField(null=True, blank=True)
     encoding = models.CharField(max_length=8, default="srgb")
     wedge = models.CharField(max_length=300, blank=True)
-    mesh = models.ForeignKey(MeshKind, on_delete=models.PROTECT, null=True, blank=True, related_name="+")
+    mesh = models.ForeignKey(MeshType, on_delete=models.PROTECT, null=True, blank=True, related_name="+")
     state = models.CharField(max_length=8, choices=State.choices, default=State.WAITING)
     share_done = models.FloatField(default=0)
     doing = models.CharField(max_length=60, blank=True)
@@ -45,7 +45,7 @@ class ScanCheck(models.Model):
         ordering = ["-at", "-pk"]
 
     def __str__(self) -> str:
-        return f"{self.positive} {self.get_state_display()}"
+        return f"{self.film} {self.get_state_display()}"
 
 
 class Judgement(AppendOnly):

@@ -7,44 +7,44 @@ from django.db import transaction
 from django.utils import timezone
 from django_tasks import task
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.films.checks import pictures as scan_pictures
-from frimble.films.models import DensityReading, Judgement, Positive, ScanCheck
+from frimble.films.models import DensityReading, Film, Judgement, ScanCheck
 from frimble.people import settings as house_settings
 
 _TELL_EVERY = 0.05
 
 
-def submit(positive: Positive, person, *, scan, dpi, encoding, wedge, mesh) -> ScanCheck:
+def submit(film: Film, person, *, scan, dpi, encoding, wedge, mesh) -> ScanCheck:
     """Store a scan and put its check in the queue.
 
     Raises:
-        OutOfRange: not a picture of a kind that can be read, or a wedge that cannot be.
+        InvalidInput: not a picture of a kind that can be read, or a wedge that cannot be.
     """
     from frimble.core.film.scan.opening import kind_of
 
     kind_of(scan.read(16))
     scan.seek(0)
-    return _queue(positive, person, scan=scan, dpi=dpi, encoding=encoding, wedge=wedge, mesh=mesh)
+    return _queue(film, person, scan=scan, dpi=dpi, encoding=encoding, wedge=wedge, mesh=mesh)
 
 
 def again(check: ScanCheck, person, *, wedge: str, mesh) -> ScanCheck:
     """Check the same scan anew with a wedge placed otherwise or for another mesh; the earlier check stays as it is.
 
     Raises:
-        OutOfRange: a wedge that cannot be.
+        InvalidInput: a wedge that cannot be.
     """
     return _queue(
-        check.positive, person, scan=check.scan.name, dpi=check.dpi, encoding=check.encoding, wedge=wedge, mesh=mesh
+        check.film, person, scan=check.scan.name, dpi=check.dpi, encoding=check.encoding, wedge=wedge, mesh=mesh
     )
 
 
-def _queue(positive, person, *, wedge, **given) -> ScanCheck:
+def _queue(film, person, *, wedge, **given) -> ScanCheck:
     from frimble.core.film.wedge.definition import wedge_or_densities
 
     wedge_or_densities(wedge)
     with transaction.atomic():
-        check = ScanCheck.objects.create(positive=positive, wedge=wedge, at=timezone.now(), by=person, **given)
+        check = ScanCheck.objects.create(film=film, wedge=wedge, at=timezone.now(), by=person, **given)
         transaction.on_commit(lambda: run_check.enqueue(check.pk))
     return check
 
@@ -71,7 +71,7 @@ def run_check(pk: int) -> None:
     ScanCheck.objects.filter(pk=pk).update(state=ScanCheck.State.RUNNING, doing="opening the scan")
     try:
         _check(check)
-    except OutOfRange as error:
+    except InvalidInput as error:
         ScanCheck.objects.filter(pk=pk).update(state=ScanCheck.State.REFUSED, refusal=str(error)[:400])
 
 
@@ -83,12 +83,12 @@ def _check(check: ScanCheck) -> None:
     from frimble.core.film.scan.opening import open_scan
     from frimble.core.film.wedge.definition import wedge_or_densities
 
-    in_force = house_settings.current()
+    settings = house_settings.current()
     with check.scan.open() as file:
-        scan = open_scan(file.read(), check.dpi, check.encoding, in_force)
+        scan = open_scan(file.read(), check.dpi, check.encoding, settings)
     wedge, to_find = wedge_or_densities(check.wedge)
     limits = (
-        limits_for(in_force, check.mesh.geometry(in_force), str(check.mesh)) if check.mesh else limits_for(in_force)
+        limits_for(settings, check.mesh.geometry(settings), str(check.mesh)) if check.mesh else limits_for(settings)
     )
     found, reading = check_and_read(scan, limits, wedge, to_find, _teller(check.pk))
     check.picture.save("picture", ContentFile(scan_pictures.picture(scan)), save=False)
@@ -96,7 +96,7 @@ def _check(check: ScanCheck) -> None:
     if not scan.artwork:
         check.densities.save("densities", ContentFile(scan_pictures.density_map(reading)), save=False)
     check.result = _plain(found, scan, limits, reading) | {"marks": _numbers(find_marks(scan).tolist())}
-    if not check.result["marks"] and check.positive.separation:
+    if not check.result["marks"] and check.film.separation:
         check.result["notes"].append("No register mark was found: put them on every separation, in the same places.")
     check.state, check.share_done, check.doing = ScanCheck.State.DONE, 1, ""
     check.save()
@@ -118,10 +118,16 @@ def _plain(found, scan, limits, reading) -> dict:
     result["findings"] = [dataclasses.asdict(f) | {"label": f.label, "unit": f.unit} for f in found.findings]
     width, height = scan.size_mm
     result |= {
-        "width_mm": width, "height_mm": height, "dpi": scan.dpi, "limits": dataclasses.asdict(limits),
-        "step_mm": reading.cells.step_mm, "ceiling": float(reading.curve.ceiling),
-        "calibrated": reading.curve.wedge is not None, "artwork": scan.artwork, "wedge": _wedge(reading.curve.wedge),
-    }  # fmt: skip
+        "width_mm": width,
+        "height_mm": height,
+        "dpi": scan.dpi,
+        "limits": dataclasses.asdict(limits),
+        "step_mm": reading.cells.step_mm,
+        "ceiling": float(reading.curve.ceiling),
+        "calibrated": reading.curve.wedge is not None,
+        "artwork": scan.artwork,
+        "wedge": _wedge(reading.curve.wedge),
+    }
     return _numbers(result)
 
 
@@ -145,30 +151,36 @@ def judge(check: ScanCheck, person, *, finding: int, accepted: bool, reason: str
     """Accept a finding, or dismiss it with a reason.
 
     Raises:
-        OutOfRange: no such finding, or no reason.
+        InvalidInput: no such finding, or no reason.
     """
     if not check.result or not 0 <= finding < len(check.result["findings"]):
-        raise OutOfRange("There is no such finding.", "finding")
+        raise InvalidInput("There is no such finding.", "finding")
     if not accepted and not reason.strip():
-        raise OutOfRange("Say why it is dismissed: the next person will ask.", "reason")
+        raise InvalidInput("Say why it is dismissed: the next person will ask.", "reason")
     return Judgement.objects.create(
         check_of=check, finding=finding, accepted=accepted, reason=reason.strip()[:200], at=timezone.now(), by=person
     )
 
 
 def keep_density(check: ScanCheck, person) -> DensityReading:
-    """Take the scan's densities over into the film system's readings, under their own route and band.
+    """Take the scan's densities over into the film process's readings, under their own route and band.
 
     Raises:
-        OutOfRange: no system, no black, or no wedge to rest on.
+        InvalidInput: no process, no black, or no wedge to rest on.
     """
     result = check.result or {}
-    if check.positive.system is None:
-        raise OutOfRange("Say first by which system the film was made.", "system")
+    if check.film.process is None:
+        raise InvalidInput("Say first by which process the film was made.", "process")
     if not result.get("calibrated") or result.get("dmax") is None:
-        raise OutOfRange("Without a wedge on the scan its densities rest on nothing that was measured.", "scan")
+        raise InvalidInput("Without a wedge on the scan its densities rest on nothing that was measured.", "scan")
     return DensityReading.objects.create(
-        system=check.positive.system, band="visual", route="scan", dmax=round(result["dmax"], 3),
-        dmin=round(result["dmin"], 3), at_least=result["dmax_is_lower_bound"], detail=f"Scan of {check.positive}."[:240],
-        at=timezone.now(), by=person,
-    )  # fmt: skip
+        process=check.film.process,
+        band="visual",
+        route="scan",
+        dmax=round(result["dmax"], 3),
+        dmin=round(result["dmin"], 3),
+        at_least=result["dmax_is_lower_bound"],
+        detail=f"Scan of {check.film}."[:240],
+        at=timezone.now(),
+        by=person,
+    )

@@ -4,7 +4,7 @@ from django.contrib import messages
 from django.http import HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.films.checks import pictures as scan_pictures
 from frimble.films.checks import services as check_services
 from frimble.films.checks.forms import AgainForm, JudgeForm
@@ -21,7 +21,7 @@ _FINDINGS_SHOWN = 60
 @recorders
 def sheet(request, pk):
     """The film sheet: the scan with its findings, a loupe, and what is thought of each."""
-    check = get_object_or_404(ScanCheck.objects.select_related("positive__system", "mesh", "by"), pk=pk)
+    check = get_object_or_404(ScanCheck.objects.select_related("film__process", "mesh", "by"), pk=pk)
     if request.method == "POST" and "keep_density" in request.POST:
         return _keep_density(request, check)
     asked_again = request.method == "POST" and "densities" in request.POST
@@ -33,7 +33,7 @@ def sheet(request, pk):
     form = JudgeForm(None if asked_again else request.POST or None)
     if form.is_bound and form.attempt(lambda cleaned: check_services.judge(check, request.user, **cleaned)):
         return redirect(f"{request.path}#finding-{form.cleaned_data['finding']}")
-    context = {"check": check, "film": check.positive, "form": form, "again": again, "findings": _judged(check, form)}
+    context = {"check": check, "film": check.film, "form": form, "again": again, "findings": _judged(check, form)}
     listed = context["findings"] if "all" in request.GET else context["findings"][:_FINDINGS_SHOWN]
     context["listed"], context["unlisted"] = listed, len(context["findings"]) - len(listed)
     context["open_number"] = sum(f["judgement"] is None for f in context["findings"])
@@ -53,7 +53,7 @@ def _as_checked(check) -> dict:
 def _keep_density(request, check):
     try:
         messages.success(request, f"Kept: {check_services.keep_density(check, request.user)}.")
-    except OutOfRange as error:
+    except InvalidInput as error:
         messages.error(request, str(error))
     return redirect("films:sheet", check.pk)
 

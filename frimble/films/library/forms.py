@@ -2,18 +2,18 @@
 
 from django import forms
 
-from frimble.films.models import FilmSystem
+from frimble.films.models import FilmProcess
 from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import RecordField
 
 
-class PositiveForm(ActForm):
+class FilmForm(ActForm):
     """A film as it comes to the bench."""
 
     name = forms.CharField(label="Film", max_length=80, help_text="What a colleague would call it")
     job_number = forms.CharField(label="Job", max_length=12, required=False)
     separation = forms.CharField(label="Separation", max_length=60, required=False)
-    system = RecordField(FilmSystem.objects.all(), label="Made by", required=False, empty_label="not known")
+    process = RecordField(FilmProcess.objects.all(), label="Made by", required=False, empty_label="not known")
     kept_at = forms.CharField(label="Kept at", max_length=60, required=False)
 
 

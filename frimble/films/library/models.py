@@ -3,18 +3,18 @@
 from django.db import models
 from simple_history.models import HistoricalRecords
 
-from frimble.films.processes.models import FilmSystem
+from frimble.films.processes.models import FilmProcess
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
 
 
-class Positive(models.Model):
+class Film(models.Model):
     """One film: what it is for, how it was made, where it is kept. The job is known here by its number only."""
 
     name = models.CharField(max_length=80)
     job_number = models.CharField(max_length=12, blank=True)
     separation = models.CharField(max_length=60, blank=True)
-    system = models.ForeignKey(FilmSystem, on_delete=models.PROTECT, null=True, related_name="positives")
+    process = models.ForeignKey(FilmProcess, on_delete=models.PROTECT, null=True, related_name="films")
     kept_at = models.CharField(max_length=60, blank=True)
     made_at = models.DateTimeField()
     made_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
@@ -30,7 +30,7 @@ class Positive(models.Model):
 class TouchUp(AppendOnly):
     """What was done to a film by hand after it was made. Append-only."""
 
-    positive = models.ForeignKey(Positive, on_delete=models.PROTECT, related_name="touch_ups")
+    film = models.ForeignKey(Film, on_delete=models.PROTECT, related_name="touch_ups")
     words = models.CharField(max_length=240)
     at = models.DateTimeField()
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")

@@ -2,17 +2,22 @@
 
 from django.utils import timezone
 
-from frimble.films.models import Positive, TouchUp
+from frimble.films.models import Film, TouchUp
 
 
-def add_positive(person, *, name, job_number, separation, system, kept_at) -> Positive:
+def add_film(person, *, name, job_number, separation, process, kept_at) -> Film:
     """A new film on the bench."""
-    return Positive.objects.create(
-        name=name, job_number=job_number.upper(), separation=separation, system=system, kept_at=kept_at,
-        made_at=timezone.now(), made_by=person,
-    )  # fmt: skip
+    return Film.objects.create(
+        name=name,
+        job_number=job_number.upper(),
+        separation=separation,
+        process=process,
+        kept_at=kept_at,
+        made_at=timezone.now(),
+        made_by=person,
+    )
 
 
-def touch_up(positive: Positive, person, *, words) -> TouchUp:
+def touch_up(film: Film, person, *, words) -> TouchUp:
     """What was done to a film by hand."""
-    return TouchUp.objects.create(positive=positive, words=words, at=timezone.now(), by=person)
+    return TouchUp.objects.create(film=film, words=words, at=timezone.now(), by=person)

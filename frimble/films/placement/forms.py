@@ -10,15 +10,19 @@ class PlacementForm(ActForm):
     """What is to lie on which screen. Lengths may be typed with their unit."""
 
     screen = forms.CharField(
-        label="Screen", required=False, max_length=16, help_text="Its size is taken and its ghosts are looked at",
+        label="Screen",
+        required=False,
+        max_length=16,
+        help_text="Its size is taken and its ghosts are looked at",
         widget=forms.TextInput(attrs={"data-scan": "screen", "autocomplete": "off", "autocapitalize": "characters"}),
-    )  # fmt: skip
+    )
     frame_width = QuantityField(label="Frame width, outside", unit="mm")
     frame_height = QuantityField(label="Frame height, outside", unit="mm")
     arts = forms.CharField(
-        label="Images, one a line", widget=forms.Textarea(attrs={"rows": 3}),
+        label="Images, one a line",
+        widget=forms.Textarea(attrs={"rows": 3}),
         help_text="Such as Pennant 250 x 180; then its exposure if known, 95 s; then tape when not printed now",
-    )  # fmt: skip
+    )
     coater = QuantityField(label="Coater", unit="mm", required=False)
     squeegee = QuantityField(label="Squeegee", unit="mm", required=False)
     film = QuantityField(label="Widest film", unit="mm", required=False)

@@ -7,7 +7,7 @@ from dataclasses import replace
 from django.http import HttpResponse
 from django.shortcuts import render
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.film.placement import Art, Bench, plan_films
 from frimble.core.mesh.blemishes import in_the_way
 from frimble.core.units import read_quantity
@@ -66,7 +66,7 @@ def _plan(*, screen, frame_width, frame_height, arts, transfer, **lengths):
     bench = Bench(*size, transfer=transfer, **optional)
     plan = plan_films(bench, [_art(line) for line in arts.splitlines() if line.strip()], house_settings.current())
     if found:
-        marks = [b.as_core() for b in blemish_queries.standing(found.meshing)]
+        marks = [b.as_core() for b in blemish_queries.standing(found.installation)]
         plan = replace(plan, warnings=plan.warnings + tuple(in_the_way(marks, plan.of("image"))))
     return plan
 
@@ -74,20 +74,20 @@ def _plan(*, screen, frame_width, frame_height, arts, transfer, **lengths):
 def _screen(code: str) -> Screen:
     found = Screen.objects.for_lists().filter(frame__code=code.strip().upper()).first()
     if found is None:
-        raise OutOfRange(f"No screen is called {code}.", "screen")
+        raise InvalidInput(f"No screen is called {code}.", "screen")
     return found
 
 
 def _art(text: str) -> Art:
     found = _ART.match(text)
     if not found or not found["name"]:
-        raise OutOfRange(
+        raise InvalidInput(
             f"“{text.strip()}” is not an image. Write its name and size, such as Pennant 250 x 180.", "arts"
         )
     try:
         width, height = (read_quantity(found[k], "mm") for k in ("width", "height"))
-    except OutOfRange as error:
-        raise OutOfRange(str(error), "arts") from None
+    except InvalidInput as error:
+        raise InvalidInput(str(error), "arts") from None
     time_s = float(found["time"].replace(",", ".")) if found["time"] else None
     return Art(found["name"][:60], width, height, used=not found["tape"], time_s=time_s)
 

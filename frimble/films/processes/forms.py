@@ -41,15 +41,17 @@ class HoldOutPlanForm(ActForm):
 ROUTE_FORMS = {"densitometer": DensitometerForm, "meter": MeterForm, "hold_out": HoldOutForm}
 
 
-class SystemForm(ActForm):
+class FilmProcessForm(ActForm):
     """A way of making films. Costs are in the shop's own money; left empty they are not known."""
 
-    name = forms.CharField(label="System", max_length=60)
+    name = forms.CharField(label="Process", max_length=60)
     how_made = forms.CharField(label="How made", max_length=200, required=False)
     settings = forms.CharField(
-        label="Printer, ink, sheet, driver and settings", max_length=240, required=False,
+        label="Printer, ink, sheet, driver and settings",
+        max_length=240,
+        required=False,
         help_text="Changing one makes the densities stale",
-    )  # fmt: skip
+    )
     widest_mm = QuantityField(label="Widest sheet", unit="mm", required=False)
     machine_price = NumberField(label="Price of the machine", required=False)
     life_films = NumberField(label="Films in its life", required=False)

@@ -9,7 +9,7 @@ from frimble.people.models import Person
 from frimble.people.records import AppendOnly
 
 
-class FilmSystem(models.Model):
+class FilmProcess(models.Model):
     """How a film is made and what it costs, in the shop's own money. Reference data, with history."""
 
     name = models.CharField(max_length=60, unique=True)
@@ -41,9 +41,9 @@ class FilmSystem(models.Model):
 
 
 class DensityReading(AppendOnly):
-    """Densities of one film system in one band, by one route. Append-only: a newer reading stands beside it."""
+    """Densities of one film process in one band, by one route. Append-only: a newer reading stands beside it."""
 
-    system = models.ForeignKey(FilmSystem, on_delete=models.PROTECT, related_name="readings")
+    process = models.ForeignKey(FilmProcess, on_delete=models.PROTECT, related_name="readings")
     band = models.CharField(max_length=8, choices=list(densities.BANDS.items()))
     route = models.CharField(max_length=12, choices=list(densities.ROUTES.items()))
     dmax = models.FloatField()
@@ -61,10 +61,10 @@ class DensityReading(AppendOnly):
         ]
 
     def __str__(self) -> str:
-        return f"{self.system} {self.get_band_display()} {self.dmax:.2f} over {self.dmin:.2f}"
+        return f"{self.process} {self.get_band_display()} {self.dmax:.2f} over {self.dmin:.2f}"
 
     @property
     def stale(self) -> bool:
-        """Whether the system's printer, ink, sheet or settings were changed since."""
-        changed = self.system.settings_changed_at
+        """Whether the process's printer, ink, sheet or settings were changed since."""
+        changed = self.process.settings_changed_at
         return changed is not None and self.at < changed

@@ -2,10 +2,10 @@
 
 from django.utils import timezone
 
-from frimble.core.conclusions import OutOfRange, require_positive
+from frimble.core.conclusions import InvalidInput, require_positive
 from frimble.core.film import densities
 from frimble.core.film.costs import film_cost
-from frimble.films.models import DensityReading, FilmSystem
+from frimble.films.models import DensityReading, FilmProcess
 from frimble.people import settings as house_settings
 
 _SETTINGS = ("how_made", "settings")
@@ -14,66 +14,72 @@ _SETTINGS = ("how_made", "settings")
 _COSTS = ("machine_price", "life_films", "ink_a_film", "sheet_a_film", "spoilage")
 
 
-def save_system(system: FilmSystem, **typed) -> FilmSystem:
-    """Write a film system, new or changed; another printer, ink, sheet or setting makes its densities stale.
+def save_process(process: FilmProcess, **typed) -> FilmProcess:
+    """Write a film process, new or changed; another printer, ink, sheet or setting makes its densities stale.
 
     Raises:
-        OutOfRange: a cost that cannot be, or a name that is taken.
+        InvalidInput: a cost that cannot be, or a name that is taken.
     """
-    if FilmSystem.objects.filter(name__iexact=typed["name"]).exclude(pk=system.pk).exists():
-        raise OutOfRange(f"There is a film system called {typed['name']} already.", "name")
+    if FilmProcess.objects.filter(name__iexact=typed["name"]).exclude(pk=process.pk).exists():
+        raise InvalidInput(f"There is a film process called {typed['name']} already.", "name")
     if typed["widest_mm"] is not None:
         require_positive(typed["widest_mm"], "The widest sheet, in mm,", "widest_mm")
     costs = [typed[k] for k in _COSTS]
     if all(c is not None for c in costs):
         film_cost(*costs)
-    if system.pk and any(getattr(system, k) != typed[k] for k in _SETTINGS):
-        system.settings_changed_at = timezone.now()
+    if process.pk and any(getattr(process, k) != typed[k] for k in _SETTINGS):
+        process.settings_changed_at = timezone.now()
     for name, value in typed.items():
-        setattr(system, name, value)
-    system.save()
-    return system
+        setattr(process, name, value)
+    process.save()
+    return process
 
 
-def record_densitometer(system: FilmSystem, person, *, band, dmax, dmin, simulated=False) -> DensityReading:
+def record_densitometer(process: FilmProcess, person, *, band, dmax, dmin, simulated=False) -> DensityReading:
     """Densities as a densitometer shows them.
 
     Raises:
-        OutOfRange: an absurd density, or a black no denser than the clear film.
+        InvalidInput: an absurd density, or a black no denser than the clear film.
     """
-    return _store(system, person, band, "densitometer", dmax, dmin, simulated=simulated)
+    return _store(process, person, band, "densitometer", dmax, dmin, simulated=simulated)
 
 
-def record_meter(system: FilmSystem, person, *, band, without_film, with_clear, with_black) -> DensityReading:
+def record_meter(process: FilmProcess, person, *, band, without_film, with_clear, with_black) -> DensityReading:
     """Densities from a light meter without film, under clear film and under black.
 
     Raises:
-        OutOfRange: a reading is not positive, or film lets more through than there is.
+        InvalidInput: a reading is not positive, or film lets more through than there is.
     """
     dmax = densities.density_from_meter(without_film, with_black)
     dmin = densities.density_from_meter(without_film, with_clear)
     detail = f"Meter {without_film:g} without, {with_clear:g} under clear, {with_black:g} under black film."
-    return _store(system, person, band, "meter", dmax, dmin, detail=detail)
+    return _store(process, person, band, "meter", dmax, dmin, detail=detail)
 
 
 def record_hold_out(
-    system: FilmSystem, person, *, gel_time_s, work_s, last_clear, first_scummed, dmin
+    process: FilmProcess, person, *, gel_time_s, work_s, last_clear, first_scummed, dmin
 ) -> DensityReading:
     """UV density from a hold-out test in the lamp's own band; `first_scummed` None means all rinsed clear.
 
     Raises:
-        OutOfRange: multiples out of order, or an absurd time.
+        InvalidInput: multiples out of order, or an absurd time.
     """
     found = densities.from_hold_out(gel_time_s, work_s, last_clear, first_scummed, house_settings.current())
     return _store(
-        system, person, "uv", "hold_out", found.value + dmin, dmin, detail=found.reason, at_least=first_scummed is None
+        process, person, "uv", "hold_out", found.value + dmin, dmin, detail=found.reason, at_least=first_scummed is None
     )
 
 
-def _store(system, person, band, route, dmax, dmin, **fields) -> DensityReading:
+def _store(process, person, band, route, dmax, dmin, **fields) -> DensityReading:
     densities.judge_film(dmax, dmin, band, house_settings.current())
     densities.leak_time_s(1, dmax, dmin, house_settings.current())
     return DensityReading.objects.create(
-        system=system, band=band, route=route, dmax=round(dmax, 3), dmin=round(dmin, 3), at=timezone.now(), by=person,
+        process=process,
+        band=band,
+        route=route,
+        dmax=round(dmax, 3),
+        dmin=round(dmin, 3),
+        at=timezone.now(),
+        by=person,
         **fields,
-    )  # fmt: skip
+    )

@@ -1,4 +1,4 @@
-"""The film bench: film systems side by side, and each one's densities by their routes."""
+"""The film bench: film processes side by side, and each one's densities by their routes."""
 
 import itertools
 
@@ -9,9 +9,9 @@ from django.shortcuts import get_object_or_404, redirect, render
 from frimble.core.film import densities
 from frimble.core.film.costs import break_even_films
 from frimble.core.instruments.densitometer import read_film
-from frimble.films.models import FilmSystem
+from frimble.films.models import FilmProcess
 from frimble.films.processes import services as process_services
-from frimble.films.processes.forms import ROUTE_FORMS, HoldOutPlanForm, SystemForm
+from frimble.films.processes.forms import ROUTE_FORMS, FilmProcessForm, HoldOutPlanForm
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 
@@ -22,61 +22,61 @@ _ACTIONS = {
 }
 
 
-def systems(request):
-    """Every film system with its densities, verdict and cost, and when a dearer machine pays."""
-    in_force = house_settings.current()
-    rows = [{"system": s, "bands": _bands(s, in_force), "cost": s.cost()} for s in FilmSystem.objects.all()]
-    return render(request, "films/systems.html", {"rows": rows, "pairs": _break_evens(rows)})
+def processes(request):
+    """Every film process with its densities, verdict and cost, and when a dearer machine pays."""
+    settings = house_settings.current()
+    rows = [{"process": s, "bands": _bands(s, settings), "cost": s.cost()} for s in FilmProcess.objects.all()]
+    return render(request, "films/processes.html", {"rows": rows, "pairs": _break_evens(rows)})
 
 
-def _bands(system, in_force):
+def _bands(process, settings):
     found = []
     for band, words in densities.BANDS.items():
-        reading = system.density(band)
-        verdict = densities.judge_film(reading.dmax, reading.dmin, band, in_force) if reading else None
+        reading = process.density(band)
+        verdict = densities.judge_film(reading.dmax, reading.dmin, band, settings) if reading else None
         found.append({"band": words, "reading": reading, "verdict": verdict})
     return found
 
 
 def _break_evens(rows):
-    """(dearer machine's system, cheaper one's, films or None) for neighbours by machine price."""
+    """(dearer machine's process, cheaper one's, films or None) for neighbours by machine price."""
     priced = sorted((r for r in rows if r["cost"]), key=lambda r: -r["cost"].machine)
     return [
-        (dear["system"], cheap["system"], break_even_films(dear["cost"], cheap["cost"]))
+        (dear["process"], cheap["process"], break_even_films(dear["cost"], cheap["cost"]))
         for dear, cheap in itertools.pairwise(priced)
     ]
 
 
 @recorders
-def edit_system(request, pk=None):
-    """A film system, new or changed."""
-    found = get_object_or_404(FilmSystem, pk=pk) if pk else FilmSystem()
-    form = SystemForm(request.POST or None, initial={k: getattr(found, k) for k in SystemForm.base_fields})
+def edit_process(request, pk=None):
+    """A film process, new or changed."""
+    found = get_object_or_404(FilmProcess, pk=pk) if pk else FilmProcess()
+    form = FilmProcessForm(request.POST or None, initial={k: getattr(found, k) for k in FilmProcessForm.base_fields})
     if request.method == "POST":
-        saved = form.attempt(lambda cleaned: process_services.save_system(found, **cleaned))
+        saved = form.attempt(lambda cleaned: process_services.save_process(found, **cleaned))
         if saved:
             messages.success(request, f"{saved} is written down.")
-            return redirect("films:system", saved.pk)
-    return render(request, "films/edit_system.html", {"form": form, "pk": pk}, status=422 if form.errors else 200)
+            return redirect("films:process", saved.pk)
+    return render(request, "films/edit_process.html", {"form": form, "pk": pk}, status=422 if form.errors else 200)
 
 
 @recorders
-def system(request, pk):
-    """One film system; a density is recorded by its route."""
-    found = get_object_or_404(FilmSystem, pk=pk)
+def process(request, pk):
+    """One film process; a density is recorded by its route."""
+    found = get_object_or_404(FilmProcess, pk=pk)
     route = request.POST.get("route") or request.GET.get("route", "densitometer")
     if route not in ROUTE_FORMS:
         route = "densitometer"
     planning = HoldOutPlanForm(request.GET if "work_s" in request.GET else None, prefix=None)
-    plan = planning.attempt(lambda cleaned: densities.plan_hold_out(**cleaned, standards=house_settings.current()))
+    plan = planning.attempt(lambda cleaned: densities.plan_hold_out(**cleaned, settings=house_settings.current()))
     form = ROUTE_FORMS[route](request.POST or None, initial=request.GET.dict())
     if request.method == "POST":
         reading = form.attempt(lambda cleaned: _ACTIONS[route](found, request.user, **cleaned))
         if reading:
             messages.success(request, f"{reading}, by {reading.get_route_display()}.")
-            return redirect("films:system", pk)
+            return redirect("films:process", pk)
     context = {
-        "system": found,
+        "process": found,
         "bands": _bands(found, house_settings.current()),
         "readings": found.readings.select_related("by")[:60],
         "form": form,
@@ -85,12 +85,12 @@ def system(request, pk):
         "plan": plan,
         "routes": densities.ROUTES,
     }
-    return render(request, "films/system.html", context, status=422 if form.errors else 200)
+    return render(request, "films/process.html", context, status=422 if form.errors else 200)
 
 
 def densitometer(request, pk):
-    """A reading from the simulated densitometer, near this system's last UV reading."""
-    found = get_object_or_404(FilmSystem, pk=pk)
+    """A reading from the simulated densitometer, near this process's last UV reading."""
+    found = get_object_or_404(FilmProcess, pk=pk)
     last = found.density("uv")
     dmax, dmin = read_film(last.dmax if last else 3.0, last.dmin if last else 0.06, pk * 100 + found.readings.count())
     return JsonResponse({"dmax": dmax, "dmin": dmin})

@@ -13,8 +13,8 @@ from django.test import TestCase, override_settings
 
 from frimble.core.simulation.scanner import ScannerOptics, SimulatedFilm, scan
 from frimble.films.checks import pictures as scan_pictures
-from frimble.films.models import DensityReading, FilmSystem, Judgement, Positive, ScanCheck
-from frimble.screens.models import MeshKind
+from frimble.films.models import DensityReading, Film, FilmProcess, Judgement, ScanCheck
+from frimble.screens.models import MeshType
 from frimble.testing.shop import small_shop
 
 _NOW = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}
@@ -43,14 +43,17 @@ class CheckingTests(TestCase):
         self.client.force_login(self.people["tamsin"])
 
     def film(self):
-        return Positive.objects.create(
-            name="Pennant", system=FilmSystem.objects.get(), made_at="2026-01-01T10:00Z", made_by=self.people["tamsin"]
+        return Film.objects.create(
+            name="Pennant",
+            process=FilmProcess.objects.get(),
+            made_at="2026-01-01T10:00Z",
+            made_by=self.people["tamsin"],
         )
 
     def send(self, film, data=None, **typed):
         given = {"dpi": "400", "encoding": "srgb", "wedge": self.wedge, "scan": self.upload(data)} | typed
         with self.captureOnCommitCallbacks(execute=True):
-            return self.client.post(f"/film/positives/{film.pk}/", given)
+            return self.client.post(f"/film/films/{film.pk}/", given)
 
     def upload(self, data):
         return SimpleUploadedFile("any.png", self.data if data is None else data)
@@ -96,7 +99,7 @@ class CheckingTests(TestCase):
         check = self.checked()
         self.client.post(f"/film/sheets/{check.pk}/", {"keep_density": "1"})
         reading = DensityReading.objects.filter(route="scan").get()
-        self.assertEqual((reading.band, reading.system), ("visual", FilmSystem.objects.get()))
+        self.assertEqual((reading.band, reading.process), ("visual", FilmProcess.objects.get()))
         self.assertAlmostEqual(reading.dmax, 3.0, delta=0.05)
 
     def test_a_wedge_given_by_its_densities_is_found(self):
@@ -123,7 +126,7 @@ class CheckingTests(TestCase):
         self.assertContains(told, "must rise, or fall", status_code=422)
         self.assertEqual(film.checks.count(), 1)
         # Placed by hand a millimetre off, and for a mesh.
-        mesh = MeshKind.objects.filter(thermal=False).first()
+        mesh = MeshType.objects.filter(thermal=False).first()
         self.assertEqual(
             self.again(
                 first, x_mm=str(float(x) + 0.7), y_mm=y, patch_mm=patch, densities=densities, mesh=mesh.pk
@@ -172,8 +175,8 @@ class CheckingTests(TestCase):
 
     def test_a_long_list_of_films_is_paged_and_searched(self):
         made = {"made_at": "2026-01-01T10:00Z", "made_by": self.people["tamsin"]}
-        Positive.objects.bulk_create([Positive(name=f"Flag {n}", kept_at="drawer 7", **made) for n in range(60)])
-        Positive.objects.create(name="Oyster stamp", job_number="J-305", **made)
+        Film.objects.bulk_create([Film(name=f"Flag {n}", kept_at="drawer 7", **made) for n in range(60)])
+        Film.objects.create(name="Oyster stamp", job_number="J-305", **made)
         first = self.client.get("/film/")
         self.assertContains(first, "Page 1 of 2, 61 in all")
         self.assertEqual(len(self.client.get("/film/?page=2").context["page"]), 11)
@@ -199,14 +202,14 @@ class CheckingTests(TestCase):
 
     def test_separations_of_a_job_are_compared(self):
         for name, shift in (("white", 0.0), ("gold", 0.5), ("sky", None)):
-            film = SimulatedFilm(120, 80, 400)
-            film.solid(40, 20, 30, 30)
+            sheet = SimulatedFilm(120, 80, 400)
+            sheet.solid(40, 20, 30, 30)
             for x, y in ((8, 8), (112, 8), (8, 72), (112, 72)) if shift is not None else ():
-                film.line([(x - 3 + shift, y), (x + 3 + shift, y)], 0.3)
-                film.line([(x + shift, y - 3), (x + shift, y + 3)], 0.3)
-            positive = self.film()
-            Positive.objects.filter(pk=positive.pk).update(job_number="J-301", separation=name)
-            self.send(positive, cv2.imencode(".png", scan(film, ScannerOptics(), 1)[0])[1].tobytes(), wedge="")
+                sheet.line([(x - 3 + shift, y), (x + 3 + shift, y)], 0.3)
+                sheet.line([(x + shift, y - 3), (x + shift, y + 3)], 0.3)
+            film = self.film()
+            Film.objects.filter(pk=film.pk).update(job_number="J-301", separation=name)
+            self.send(film, cv2.imencode(".png", scan(sheet, ScannerOptics(), 1)[0])[1].tobytes(), wedge="")
         page = self.client.get("/film/separations/j-301/")
         self.assertContains(page, "shows 4 register marks")
         self.assertContains(page, "Shifted +0.50 mm across")
@@ -221,7 +224,7 @@ class CheckingTests(TestCase):
     def test_the_press_may_look_but_not_send(self):
         film = self.film()
         self.client.force_login(self.people["ines"])
-        self.assertEqual(self.client.get(f"/film/positives/{film.pk}/").status_code, 200)
+        self.assertEqual(self.client.get(f"/film/films/{film.pk}/").status_code, 200)
         self.assertEqual(self.send(film).status_code, 403)
 
 

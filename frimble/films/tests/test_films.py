@@ -1,6 +1,6 @@
 from django.test import TestCase, override_settings
 
-from frimble.films.models import DensityReading, FilmSystem
+from frimble.films.models import DensityReading, FilmProcess
 from frimble.testing.shop import small_shop
 
 
@@ -9,8 +9,8 @@ class FilmPageTests(TestCase):
     def setUp(self):
         self.people = small_shop()
         self.as_("tamsin")
-        self.film = FilmSystem.objects.get()
-        self.url = f"/film/{self.film.pk}/"
+        self.film = FilmProcess.objects.get()
+        self.url = f"/film/processes/{self.film.pk}/"
 
     def as_(self, name):
         self.client.force_login(self.people[name], backend="django.contrib.auth.backends.ModelBackend")
@@ -20,31 +20,38 @@ class FilmPageTests(TestCase):
 
     def test_a_system_is_added_with_its_cost(self):
         typed = {
-            "name": "Toner", "how_made": "laser", "widest_mm": "11.7 in", "machine_price": "280", "life_films": "9000",
-            "ink_a_film": "0,2", "sheet_a_film": "0.6", "spoilage": "0.1",
-        }  # fmt: skip
-        self.assertEqual(self.client.post("/film/systems/new/", typed).status_code, 302)
-        made = FilmSystem.objects.get(name="Toner")
+            "name": "Toner",
+            "how_made": "laser",
+            "widest_mm": "11.7 in",
+            "machine_price": "280",
+            "life_films": "9000",
+            "ink_a_film": "0,2",
+            "sheet_a_film": "0.6",
+            "spoilage": "0.1",
+        }
+        self.assertEqual(self.client.post("/film/processes/new/", typed).status_code, 302)
+        made = FilmProcess.objects.get(name="Toner")
         self.assertAlmostEqual(made.widest_mm, 297.18)
         # Source: arithmetic, 280 / 9000 + (0.2 + 0.6) / 0.9.
         self.assertAlmostEqual(made.cost().a_film, 280 / 9000 + 0.8 / 0.9)
-        again = self.client.post("/film/systems/new/", typed)
+        again = self.client.post("/film/processes/new/", typed)
         self.assertContains(again, "called Toner already", status_code=422)
         self.assertContains(again, 'value="11.7 in"', status_code=422)
         self.assertContains(
-            self.client.post("/film/systems/new/", typed | {"name": "B", "spoilage": "1"}),
-            "not between 0 and 100", status_code=422,
-        )  # fmt: skip
+            self.client.post("/film/processes/new/", typed | {"name": "B", "spoilage": "1"}),
+            "not between 0 and 100",
+            status_code=422,
+        )
 
     def test_another_setting_makes_the_densities_stale(self):
         typed = {"name": self.film.name, "how_made": self.film.how_made, "settings": "600 dpi, heavy"}
-        self.assertNotContains(self.client.get("/film/systems/"), "stale")
+        self.assertNotContains(self.client.get("/film/processes/"), "stale")
         self.assertEqual(self.client.post(f"{self.url}change/", typed).status_code, 302)
-        self.assertContains(self.client.get("/film/systems/"), "stale: settings changed since")
+        self.assertContains(self.client.get("/film/processes/"), "stale: settings changed since")
         self.post("densitometer", band="uv", dmax="3.0", dmin="0.05")
-        self.assertNotContains(self.client.get("/film/systems/"), "stale")
+        self.assertNotContains(self.client.get("/film/processes/"), "stale")
         self.client.post(f"{self.url}change/", typed | {"name": "Renamed only"})
-        self.assertNotContains(self.client.get("/film/systems/"), "stale")
+        self.assertNotContains(self.client.get("/film/processes/"), "stale")
 
     def test_a_hold_out_test_is_planned_and_its_form_filled(self):
         page = self.client.get(self.url, {"route": "hold_out", "gel_time_s": "4", "work_s": "20"})
@@ -72,7 +79,7 @@ class FilmPageTests(TestCase):
     def test_a_hold_out_test_that_never_scums_is_a_lower_bound(self):
         self.post("hold_out", gel_time_s="3", work_s="15", last_clear="64", first_scummed="", dmin="0.06")
         self.assertTrue(self.film.density("uv").at_least)
-        self.assertContains(self.client.get("/film/systems/"), "at least 2.57")
+        self.assertContains(self.client.get("/film/processes/"), "at least 2.57")
 
     def test_absurd_densities_are_said_beside_their_field_and_kept(self):
         for route, typed, words in (
@@ -80,9 +87,12 @@ class FilmPageTests(TestCase):
             ("densitometer", {"band": "uv", "dmax": "0.05", "dmin": "0.4"}, "not denser than the clear film"),
             ("densitometer", {"band": "uv", "dmax": "dark", "dmin": "0.4"}, "“dark” is not a number"),
             ("meter", {"band": "uv", "without_film": "1", "with_clear": "1", "with_black": "500"}, "more than without"),
-            ("hold_out", {"gel_time_s": "3", "work_s": "15", "last_clear": "8", "first_scummed": "4", "dmin": "0"},
-             "longer time"),
-        ):  # fmt: skip
+            (
+                "hold_out",
+                {"gel_time_s": "3", "work_s": "15", "last_clear": "8", "first_scummed": "4", "dmin": "0"},
+                "longer time",
+            ),
+        ):
             with self.subTest(words):
                 response = self.post(route, **typed)
                 self.assertContains(response, words, status_code=422)
@@ -94,11 +104,11 @@ class FilmPageTests(TestCase):
         self.assertEqual(self.post("densitometer", band="uv", dmax="3", dmin="0.1").status_code, 403)
 
     def test_costs_stand_side_by_side_with_the_break_even(self):
-        FilmSystem.objects.update(machine_price=900, life_films=3000, ink_a_film=0.5, sheet_a_film=1.3, spoilage=0.1)
-        FilmSystem.objects.create(
+        FilmProcess.objects.update(machine_price=900, life_films=3000, ink_a_film=0.5, sheet_a_film=1.3, spoilage=0.1)
+        FilmProcess.objects.create(
             name="Plain", machine_price=300, life_films=3000, ink_a_film=1.2, sheet_a_film=1.8, spoilage=0
         )
-        page = self.client.get("/film/systems/")
+        page = self.client.get("/film/processes/")
         # Source: by hand: 0.30 + 2.00 a film; 600 more for the machine at 1.00 saved a film.
         self.assertContains(page, "2.30")
         self.assertContains(page, "after 600 films")

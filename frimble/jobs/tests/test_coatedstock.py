@@ -6,16 +6,16 @@ from django.test import SimpleTestCase, override_settings
 from django.utils import timezone
 
 from frimble.coatings.tests.test_coat import CoatCase
-from frimble.core.coating.stock import Want, balance
+from frimble.core.coating.stock import ScreenDemand, balance
 from frimble.jobs.models import Job, ScreenNeed
 
 
 class BalanceTests(SimpleTestCase):
     def test_bare_screens_are_promised_once_and_the_nearest_job_first(self):
         wants = [
-            Want("J-2", 9, "43-80", "P1 S1", 3),
-            Want("J-1", 2, "43-80", "P2 S2", 2),
-            Want("J-3", 4, "77-48", "P1", 1),
+            ScreenDemand("J-2", 9, "43-80", "P1 S1", 3),
+            ScreenDemand("J-1", 2, "43-80", "P2 S2", 2),
+            ScreenDemand("J-3", 4, "77-48", "P1", 1),
         ]
         found = balance(wants, {("43-80", "P1 S1"): 1, ("77-48", "P1"): 2}, {"43-80": 3})
         # Source: arithmetic; two of the three bare ones go to the job in two days, one is left where two are short.
@@ -30,7 +30,7 @@ class StockPageTests(CoatCase):
         self.client.force_login(self.tamsin, backend="django.contrib.auth.backends.ModelBackend")
         self.assertContains(self.client.get("/jobs/coated/"), "No coming job says what it wants")
         Job.objects.update(press_on=timezone.localdate() + timedelta(days=3))
-        mesh = self.screen().meshing.mesh
+        mesh = self.screen().installation.mesh
         typed = {"act": "need", "mesh": mesh.pk, "formula": "P1 Z", "number": "2"}
         self.assertContains(self.client.post("/jobs/J-301/", typed), "Character 4", status_code=422)
         self.client.post("/jobs/J-301/", typed | {"formula": "p1 s1"})

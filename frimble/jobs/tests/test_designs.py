@@ -3,7 +3,7 @@
 from django.test import TestCase, override_settings
 from django.utils import timezone
 
-from frimble.films.models import FilmSystem, Positive
+from frimble.films.models import Film, FilmProcess
 from frimble.jobs.models import Job
 from frimble.press.services import send_to_press
 from frimble.screens.ledger import record
@@ -39,8 +39,8 @@ class DesignTests(TestCase):
 
     def test_films_of_every_job_of_the_design_are_listed(self):
         Job.objects.create(number="J-401", name=self.job.name)
-        made = {"made_at": timezone.now(), "made_by": self.people["tamsin"], "system": FilmSystem.objects.get()}
-        Positive.objects.create(name="Pennant", separation="white", job_number="J-301", kept_at="drawer 2", **made)
+        made = {"made_at": timezone.now(), "made_by": self.people["tamsin"], "process": FilmProcess.objects.get()}
+        Film.objects.create(name="Pennant", separation="white", job_number="J-301", kept_at="drawer 2", **made)
         page = self.client.get("/jobs/J-401/")
         self.assertContains(page, "Pennant, white")
         self.assertContains(page, "for J-301, kept at drawer 2")

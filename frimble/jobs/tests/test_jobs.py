@@ -64,9 +64,11 @@ class PressTests(TestCase):
 
     def test_the_slate_leads_to_screens_slots_meshes_and_jobs(self):
         for text, target in (
-            ("q-014", "/screens/Q-014/"), ("A-02", "/screens/rack/?slot=A-02#slot-A-02"), ("j-301", "/jobs/J-301/"),
+            ("q-014", "/screens/Q-014/"),
+            ("A-02", "/screens/rack/?slot=A-02#slot-A-02"),
+            ("j-301", "/jobs/J-301/"),
             ("", "/"),
-        ):  # fmt: skip
+        ):
             with self.subTest(text):
                 self.assertEqual(self.client.get("/find/", {"q": text}).url, target)
         self.assertContains(self.client.get("/find/", {"q": "77-48 Y"}, follow=True), "Mesh 77-48 yellow")

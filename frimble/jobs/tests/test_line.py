@@ -7,10 +7,10 @@ from django.test import TestCase, override_settings
 from django.utils import timezone
 
 from frimble.core import lifecycle
-from frimble.jobs.line import Floor
+from frimble.jobs.line import StationCounts
 from frimble.people import settings as house_settings
-from frimble.people.models import HouseStandard
-from frimble.screens.models import MeshKind, Screen
+from frimble.people.models import HouseSetting
+from frimble.screens.models import MeshType, Screen
 from frimble.screens.register.services import register_many
 from frimble.testing.shop import small_shop
 
@@ -19,18 +19,16 @@ from frimble.testing.shop import small_shop
 class LineTests(TestCase):
     def setUp(self):
         self.people = small_shop()
-        mesh = MeshKind.objects.filter(thermal=False).first()
+        mesh = MeshType.objects.filter(thermal=False).first()
         frame = {"material": "aluminium", "width_mm": 580, "height_mm": 790, "mesh": mesh, "line": "photo"}
         register_many("R-001", 48, self.people["odile"], **frame)
         now = timezone.now()
         wet = cycle((None, now + timedelta(minutes=20), now - timedelta(minutes=20)))
-        for screen, state, until in zip(
-            Screen.objects.order_by("pk"), cycle(lifecycle.State), wet, strict=False
-        ):  # fmt: skip
+        for screen, state, until in zip(Screen.objects.order_by("pk"), cycle(lifecycle.State), wet, strict=False):
             Screen.objects.filter(pk=screen.pk).update(state=state, wet_until=until, since=now, coated_at=now)
 
     def test_counting_agrees_with_the_core_screen_by_screen(self):
-        floor = Floor.read()
+        floor = StationCounts.read()
         screens = list(Screen.objects.for_lists())
         for name in lifecycle.STATIONS:
             there = {s.code for s in screens if lifecycle.station(s.life, floor.now) == name}
@@ -61,5 +59,5 @@ class LineTests(TestCase):
             self.assertEqual(house_settings.current()["tension.poor_below"], 19)
         finally:
             house_settings.end_request()
-        HouseStandard.objects.all().delete()
+        HouseSetting.objects.all().delete()
         self.assertEqual(house_settings.current()["tension.poor_below"], 20)

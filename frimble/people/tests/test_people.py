@@ -5,9 +5,9 @@ from django.core.management import call_command
 from django.test import TestCase, override_settings
 from django.utils import timezone
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.people import settings as house_settings
-from frimble.people.models import HouseStandard, Person
+from frimble.people.models import HouseSetting, Person
 
 
 @override_settings(AXES_ENABLED=False)
@@ -27,7 +27,7 @@ class StandardsPageTests(TestCase):
         page = self.client.get("/people/standards/")
         self.assertContains(page, "Changed by Odile")
         self.assertContains(page, "our whites need it")
-        self.assertEqual(HouseStandard.history.count(), 2)
+        self.assertEqual(HouseSetting.history.count(), 2)
 
     def test_bad_values_are_said_beside_the_field_and_kept(self):
         for typed, words in (
@@ -38,11 +38,11 @@ class StandardsPageTests(TestCase):
                 response = self.post(self.odile, key="tension.poor_below", **typed)
                 self.assertContains(response, words, status_code=422)
                 self.assertContains(response, f'value="{typed["value"]}"', status_code=422)
-        self.assertFalse(HouseStandard.objects.exists())
+        self.assertFalse(HouseSetting.objects.exists())
 
     def test_others_may_not_change_them(self):
         self.assertEqual(self.post(self.wim, key="tension.poor_below", value="21", reason="x").status_code, 403)
-        with self.assertRaises(OutOfRange):
+        with self.assertRaises(InvalidInput):
             house_settings.change("no.such", "1", "x", self.odile, timezone.now())
 
     def test_light_and_units_follow_the_person(self):

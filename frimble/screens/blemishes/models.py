@@ -7,7 +7,7 @@ from django.db import models
 from frimble.core.mesh import blemishes
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
-from frimble.screens.register.models import Meshing
+from frimble.screens.register.models import MeshInstallation
 
 
 def photo_name(blemish, filename: str) -> str:
@@ -18,7 +18,7 @@ def photo_name(blemish, filename: str) -> str:
 class Blemish(AppendOnly):
     """A ghost, haze, hole or spot on a mesh, mm from the frame's outer top left, print side up; or that one is gone."""
 
-    meshing = models.ForeignKey(Meshing, on_delete=models.PROTECT, related_name="blemishes")
+    installation = models.ForeignKey(MeshInstallation, on_delete=models.PROTECT, related_name="blemishes")
     kind = models.CharField(max_length=8, choices=list(blemishes.BLEMISHES.items()))
     x_mm = models.FloatField()
     y_mm = models.FloatField()
@@ -33,7 +33,7 @@ class Blemish(AppendOnly):
         ordering = ["at", "pk"]
 
     def __str__(self) -> str:
-        return f"{self.get_kind_display()} on {self.meshing.frame}"
+        return f"{self.get_kind_display()} on {self.installation.frame}"
 
     def as_core(self) -> blemishes.Blemish:
         return blemishes.Blemish(self.kind, self.x_mm, self.y_mm, self.width_mm, self.height_mm)

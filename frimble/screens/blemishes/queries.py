@@ -1,8 +1,8 @@
 """The marks that are on a mesh now."""
 
-from frimble.screens.models import Meshing
+from frimble.screens.models import MeshInstallation
 
 
-def standing(meshing: Meshing):
+def standing(installation: MeshInstallation):
     """The blemishes that are on a mesh now."""
-    return meshing.blemishes.filter(clears__isnull=True, cleared_by__isnull=True)
+    return installation.blemishes.filter(clears__isnull=True, cleared_by__isnull=True)

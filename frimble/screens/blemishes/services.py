@@ -2,7 +2,7 @@
 
 from django.utils import timezone
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.mesh import blemishes
 from frimble.screens.blemishes.queries import standing
 from frimble.screens.models import Blemish, Screen
@@ -13,14 +13,20 @@ def note_blemish(screen: Screen, person, *, kind, x_mm, y_mm, width_mm, height_m
     """Write down where one lies, with a photograph where there is one.
 
     Raises:
-        OutOfRange: it lies beyond the frame, its kind is not known, or the photograph cannot be read.
+        InvalidInput: it lies beyond the frame, its kind is not known, or the photograph cannot be read.
     """
     frame = (screen.frame.outer_width_mm, screen.frame.outer_height_mm)
     found = blemishes.checked_blemish(kind, x_mm, y_mm, width_mm, height_mm, frame)
     mark = Blemish(
-        meshing=screen.meshing, kind=found.kind, x_mm=found.x_mm, y_mm=found.y_mm, width_mm=found.width_mm,
-        height_mm=found.height_mm, at=timezone.now(), by=person,
-    )  # fmt: skip
+        installation=screen.installation,
+        kind=found.kind,
+        x_mm=found.x_mm,
+        y_mm=found.y_mm,
+        width_mm=found.width_mm,
+        height_mm=found.height_mm,
+        at=timezone.now(),
+        by=person,
+    )
     if photo:
         mark.photo.save("photo", redrawn(photo, "photo"), save=False)
     mark.save()
@@ -31,12 +37,19 @@ def clear_blemish(screen: Screen, person, number: int) -> Blemish:
     """Write down that one is gone.
 
     Raises:
-        OutOfRange: it is not on this screen.
+        InvalidInput: it is not on this screen.
     """
-    gone = standing(screen.meshing).filter(pk=number).first()
+    gone = standing(screen.installation).filter(pk=number).first()
     if gone is None:
-        raise OutOfRange("That mark is not on this screen any more.", "blemish")
+        raise InvalidInput("That mark is not on this screen any more.", "blemish")
     return Blemish.objects.create(
-        meshing=gone.meshing, kind=gone.kind, x_mm=gone.x_mm, y_mm=gone.y_mm, width_mm=gone.width_mm,
-        height_mm=gone.height_mm, clears=gone, at=timezone.now(), by=person,
-    )  # fmt: skip
+        installation=gone.installation,
+        kind=gone.kind,
+        x_mm=gone.x_mm,
+        y_mm=gone.y_mm,
+        width_mm=gone.width_mm,
+        height_mm=gone.height_mm,
+        clears=gone,
+        at=timezone.now(),
+        by=person,
+    )

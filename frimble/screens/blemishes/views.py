@@ -3,7 +3,7 @@
 from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.people.permissions import recorders
 from frimble.screens.blemishes import queries as blemish_queries
 from frimble.screens.blemishes import services as blemish_services
@@ -31,7 +31,7 @@ def marks(request, code):
     context = {
         "screen": screen,
         "form": form,
-        "blemishes": blemish_queries.standing(screen.meshing).select_related("by"),
+        "blemishes": blemish_queries.standing(screen.installation).select_related("by"),
     }
     return render(request, "screens/marks.html", context, status=422 if form.errors else 200)
 
@@ -46,6 +46,6 @@ def _clear(request, screen):
     """Clear the mark a button names; a button that is out of date says so."""
     try:
         return blemish_services.clear_blemish(screen, request.user, int(request.POST["blemish"]))
-    except (ValueError, OutOfRange):
+    except (ValueError, InvalidInput):
         messages.error(request, "That mark is not on this screen any more.")
         return None

@@ -3,7 +3,7 @@
 from django.http import HttpResponse
 from django.shortcuts import render
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.screens.labels.forms import LabelForm
 from frimble.screens.models import Screen
 from frimble.screens.steps.pages import get_screen
@@ -58,7 +58,7 @@ def _screens(text: str) -> list[Screen]:
     """The screens named, in that order; `Q-001..Q-020` names a run.
 
     Raises:
-        OutOfRange: a code that no screen has.
+        InvalidInput: a code that no screen has.
     """
     wanted = []
     for word in text.upper().replace(",", " ").split():
@@ -71,9 +71,9 @@ def _screens(text: str) -> list[Screen]:
     found = {s.code: s for s in Screen.objects.for_lists().filter(frame__code__in=wanted)}
     unknown = [code for code in wanted if code not in found]
     if unknown:
-        raise OutOfRange(f"No screen is called {', '.join(unknown[:5])}.", "codes")
+        raise InvalidInput(f"No screen is called {', '.join(unknown[:5])}.", "codes")
     if not wanted:
-        raise OutOfRange("Name at least one screen, such as Q-014 or Q-001..Q-020.", "codes")
+        raise InvalidInput("Name at least one screen, such as Q-014 or Q-001..Q-020.", "codes")
     if len(wanted) > _MOST:
-        raise OutOfRange(f"{len(wanted)} labels at once are more than {_MOST}.", "codes")
+        raise InvalidInput(f"{len(wanted)} labels at once are more than {_MOST}.", "codes")
     return [found[code] for code in wanted]

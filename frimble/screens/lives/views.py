@@ -5,7 +5,7 @@ from django.shortcuts import render
 from frimble.core.mesh import life as mesh_life
 from frimble.screens.lives import queries as life_queries
 from frimble.screens.meshes.forms import CostForm
-from frimble.screens.models import Frame, Meshing, MeshKind
+from frimble.screens.models import Frame, MeshInstallation, MeshType
 
 
 def show_lives(request):
@@ -13,11 +13,11 @@ def show_lives(request):
     form = CostForm(request.GET if "price" in request.GET else {"price": "18", "stretching": "12", "reclaim": "1.5"})
     costs = form.attempt(lambda cleaned: cleaned)
     kinds = (
-        Meshing.objects.values_list("mesh_id", "frame__material")
+        MeshInstallation.objects.values_list("mesh_id", "frame__material")
         .distinct()
         .order_by("mesh__count_per_cm", "frame__material")
     )
-    meshes, materials = MeshKind.objects.in_bulk(), dict(Frame.Material.choices)
+    meshes, materials = MeshType.objects.in_bulk(), dict(Frame.Material.choices)
     rows = [{"mesh": "All meshes", "frame": "", "curve": life_queries.life_curve()}] if kinds else []
     for mesh_id, material in kinds:
         curve = life_queries.life_curve(mesh_id, material)

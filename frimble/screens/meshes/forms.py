@@ -1,10 +1,10 @@
-"""Meshes: added, measured, chosen, laid under a halftone, reckoned by use."""
+"""Meshes: added, measured, chosen, laid under a halftone, worked out by use."""
 
 from django import forms
 
 from frimble.core.mesh import choice as mesh_choice
 from frimble.core.mesh import practice as mesh_practice
-from frimble.screens.models import MeshKind
+from frimble.screens.models import MeshType
 from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import NumberField
 
@@ -13,7 +13,7 @@ class MeshForm(ActForm):
     """A cloth typed as people write it."""
 
     notation = forms.CharField(label="Mesh", help_text="As on its label: 43-80, 156-64 white, 90/cm-40")
-    colour = forms.ChoiceField(label="Thread", choices=MeshKind.Colour.choices)
+    colour = forms.ChoiceField(label="Thread", choices=MeshType.Colour.choices)
     fabric_thickness_um = NumberField(label="Fabric thickness, if measured", unit="µm", required=False)
 
 

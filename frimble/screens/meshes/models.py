@@ -6,7 +6,7 @@ from simple_history.models import HistoricalRecords
 from frimble.core.mesh.geometry import MeshGeometry, geometry
 
 
-class MeshKind(models.Model):
+class MeshType(models.Model):
     """A cloth as bought: count, thread, colour. Reference data, with history."""
 
     class Colour(models.TextChoices):
@@ -32,7 +32,5 @@ class MeshKind(models.Model):
         kind = "thermal film" if self.thermal else self.colour
         return f"{self.count_per_cm:.0f}-{self.thread_um:.0f} {kind}"
 
-    def geometry(self, standards) -> MeshGeometry:
-        return geometry(
-            self.count_per_cm, self.thread_um, standards, self.fabric_thickness_um, self.measured_opening_um
-        )
+    def geometry(self, settings) -> MeshGeometry:
+        return geometry(self.count_per_cm, self.thread_um, settings, self.fabric_thickness_um, self.measured_opening_um)

@@ -4,17 +4,17 @@ from collections.abc import Callable
 
 from django.utils.safestring import SafeString
 
-from frimble.screens.models import MeshKind
+from frimble.screens.models import MeshType
 
-_PANELS: list[Callable[[MeshKind], SafeString]] = []
+_PANELS: list[Callable[[MeshType], SafeString]] = []
 
 
-def on_mesh_card(panel: Callable[[MeshKind], SafeString]) -> Callable[[MeshKind], SafeString]:
+def on_mesh_card(panel: Callable[[MeshType], SafeString]) -> Callable[[MeshType], SafeString]:
     """Register a function that renders a section of the card."""
     _PANELS.append(panel)
     return panel
 
 
-def mesh_panels(mesh: MeshKind) -> list[SafeString]:
+def mesh_panels(mesh: MeshType) -> list[SafeString]:
     """Every registered section for this mesh."""
     return [panel(mesh) for panel in _PANELS]

@@ -4,7 +4,7 @@ from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 
 from frimble.core.calculators import numbers
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.mesh import choice as mesh_choice
 from frimble.core.mesh import geometry as mesh_geometry
 from frimble.core.mesh import halftone, moire
@@ -12,29 +12,29 @@ from frimble.people import settings as house_settings
 from frimble.people.permissions import leads
 from frimble.screens.meshes.forms import ChooserForm, MeasuredForm, MeshForm, MoireForm
 from frimble.screens.meshes.panels import mesh_panels
-from frimble.screens.models import MeshKind, Screen
+from frimble.screens.models import MeshType, Screen
 
 _SCREENS_SHOWN = 48
 
 
 def meshes(request):
     """Every mesh of the shop with its geometry."""
-    in_force = house_settings.current()
-    kinds = [{"mesh": m, "geometry": m.geometry(in_force)} for m in MeshKind.objects.all()]
+    settings = house_settings.current()
+    kinds = [{"mesh": m, "geometry": m.geometry(settings)} for m in MeshType.objects.all()]
     return render(request, "screens/meshes.html", {"kinds": kinds})
 
 
 @leads
 def mesh_card(request, pk):
     """One mesh: its geometry, what it is good for, the screens that carry it; the lead enters what was measured."""
-    kind = get_object_or_404(MeshKind, pk=pk)
+    kind = get_object_or_404(MeshType, pk=pk)
     start = {"fabric_thickness_um": kind.fabric_thickness_um, "measured_opening_um": kind.measured_opening_um}
     form = MeasuredForm(request.POST or None, initial=start)
     if request.method == "POST" and form.attempt(lambda cleaned: _measure(kind, cleaned)):
         messages.success(request, f"{kind}: measured values kept.")
         return redirect("screens:mesh", pk)
-    kind = get_object_or_404(MeshKind, pk=pk)
-    screens = Screen.objects.for_lists().filter(meshing__mesh=kind)
+    kind = get_object_or_404(MeshType, pk=pk)
+    screens = Screen.objects.for_lists().filter(installation__mesh=kind)
     context = {
         "mesh": kind,
         "geometry": kind.geometry(house_settings.current()),
@@ -51,7 +51,7 @@ def mesh_card(request, pk):
 
 def _neighbours(kind) -> dict:
     """The next coarser and the next finer mesh of the shop."""
-    others = MeshKind.objects.filter(thermal=False)
+    others = MeshType.objects.filter(thermal=False)
     return {
         "coarser": others.filter(count_per_cm__lt=kind.count_per_cm).order_by("-count_per_cm", "thread_um").first(),
         "finer": others.filter(count_per_cm__gt=kind.count_per_cm).order_by("count_per_cm", "thread_um").first(),
@@ -69,82 +69,82 @@ def _measure(kind, cleaned):
 
 def choose(request):
     """Which mesh, from what is to be printed: ranked, with reasons, and the other school's answer beside it."""
-    in_force = house_settings.current()
-    form = ChooserForm(request.GET if "school" in request.GET else None, initial={"school": in_force["mesh.school"]})
+    settings = house_settings.current()
+    form = ChooserForm(request.GET if "school" in request.GET else None, initial={"school": settings["mesh.school"]})
     choices, other = [], None
     if form.is_bound:
-        found = form.attempt(lambda cleaned: _choices(cleaned, in_force))
+        found = form.attempt(lambda cleaned: _choices(cleaned, settings))
         if found:
             choices, other = found
     context = {
         "form": form,
         "choices": choices,
         "other": other,
-        "asked_counts": _asked_counts(form, in_force) if choices else None,
+        "asked_counts": _asked_counts(form, settings) if choices else None,
         "schools": mesh_choice.SCHOOLS,
     }
     return render(request, "screens/choose_mesh.html", context, status=422 if form.errors else 200)
 
 
-def _asked_counts(form, in_force):
+def _asked_counts(form, settings):
     """(least, house, most) mesh count per cm that the schools ask for this ruling, or None without a ruling."""
     ruling = form.cleaned_data.get("ruling_lpi")
     if ruling is None:
         return None
     keys = ("halftone.least_factor", "halftone.mesh_over_ruling", "halftone.most_factor")
-    return [halftone.least_count_per_cm(ruling, in_force[key], in_force) for key in keys]
+    return [halftone.least_count_per_cm(ruling, settings[key], settings) for key in keys]
 
 
-def _choices(cleaned, in_force):
-    """([(choice, MeshKind or None)], the other school's first choice or None)."""
-    kinds = {str(k): k for k in MeshKind.objects.filter(thermal=False)}
+def _choices(cleaned, settings):
+    """([(choice, MeshType or None)], the other school's first choice or None)."""
+    kinds = {str(k): k for k in MeshType.objects.filter(thermal=False)}
     if cleaned["owned"] == "owned":
-        cloths = [(name, kind.geometry(in_force)) for name, kind in kinds.items()]
+        cloths = [(name, kind.geometry(settings)) for name, kind in kinds.items()]
     else:
         cloths = [
-            (f"{cm:g}-{um:g} ({inch}/in)", mesh_geometry.geometry(cm, um, in_force))
+            (f"{cm:g}-{um:g} ({inch}/in)", mesh_geometry.geometry(cm, um, settings))
             for inch, cm, um in mesh_geometry.USUAL_MESHES
         ]
     asked = {k: v for k, v in cleaned.items() if k not in ("school", "owned")}
     school = cleaned["school"]
-    found = mesh_choice.choose(cloths, mesh_choice.Wanted(school, **asked), in_force)
+    found = mesh_choice.choose(cloths, mesh_choice.MeshRequest(school, **asked), settings)
     against = next(s for s in mesh_choice.SCHOOLS if s != school)
-    other = mesh_choice.choose(cloths, mesh_choice.Wanted(against, **asked), in_force)
+    other = mesh_choice.choose(cloths, mesh_choice.MeshRequest(against, **asked), settings)
     first = other[0] if other and other[0].serves else None
     return [(choice, kinds.get(choice.name)) for choice in found], (against, first)
 
 
 def moire_card(request, pk):
     """A halftone on this mesh: the longest beat, every angle, and the overlay drawn to scale."""
-    kind, in_force = get_object_or_404(MeshKind, pk=pk), house_settings.current()
+    kind, settings = get_object_or_404(MeshType, pk=pk), house_settings.current()
     start = {"ruling_lpi": 45, "dot_angle": 22.5, "mesh_angle": 0}
     form = MoireForm(request.GET if "ruling_lpi" in request.GET else start)
-    result = form.attempt(lambda cleaned: _moire(kind, cleaned, in_force))
+    result = form.attempt(lambda cleaned: _moire(kind, cleaned, settings))
     context = {"mesh": kind, "form": form, "result": result}
     return render(request, "screens/moire.html", context, status=422 if form.errors else 200)
 
 
-def _moire(kind, cleaned, in_force):
-    ruling_per_cm = 10_000 / halftone.dot_pitch_um(cleaned["ruling_lpi"], in_force)
+def _moire(kind, cleaned, settings):
+    ruling_per_cm = 10_000 / halftone.dot_pitch_um(cleaned["ruling_lpi"], settings)
     grids = (kind.count_per_cm, ruling_per_cm)
-    shape, scan = kind.geometry(in_force), moire.angle_scan(*grids, cleaned["mesh_angle"], in_force)
+    shape, scan = kind.geometry(settings), moire.angle_scan(*grids, cleaned["mesh_angle"], settings)
     return {
-        "verdict": moire.judge(*grids, cleaned["dot_angle"], cleaned["mesh_angle"], in_force),
+        "verdict": moire.judge(*grids, cleaned["dot_angle"], cleaned["mesh_angle"], settings),
         "scan": [(a, min(b.period_mm, 1e3)) for a, b in scan],
-        "beat": moire.longest_beat(*grids, cleaned["dot_angle"], cleaned["mesh_angle"], in_force),
+        "beat": moire.longest_beat(*grids, cleaned["dot_angle"], cleaned["mesh_angle"], settings),
         "calm": moire.best_angles(scan),
         "ruling_per_cm": ruling_per_cm,
-        "threshold_mm": in_force["moire.visible_above"] * 10 / ruling_per_cm,
-        "dots": halftone.dot_range(shape.opening_um, shape.thread_um, cleaned["ruling_lpi"], in_force),
+        "threshold_mm": settings["moire.visible_above"] * 10 / ruling_per_cm,
+        "dots": halftone.dot_range(shape.opening_um, shape.thread_um, cleaned["ruling_lpi"], settings),
         "dot_angle": cleaned["dot_angle"] % 90,
         "angles": (cleaned["dot_angle"], cleaned["mesh_angle"]),
-        "plates": _plates(grids, cleaned, in_force) if cleaned["plates"] else None,
+        "plates": _plates(grids, cleaned, settings) if cleaned["plates"] else None,
     }
 
 
-def _plates(grids, cleaned, in_force):
+def _plates(grids, cleaned, settings):
     """(each plate against the mesh, each two against each other) for the angles typed."""
-    alone, pairs = moire.judge_plates(*grids, numbers(cleaned["plates"], "plates"), cleaned["mesh_angle"], in_force)
+    alone, pairs = moire.judge_plates(*grids, numbers(cleaned["plates"], "plates"), cleaned["mesh_angle"], settings)
     return {"alone": alone, "pairs": pairs, "conflict": any(p.conflict for p in pairs)}
 
 
@@ -161,15 +161,15 @@ def add_mesh(request):
 
 
 def _add_mesh(cleaned):
-    in_force = house_settings.current()
-    spec = mesh_geometry.parse_mesh(cleaned["notation"], in_force)
+    settings = house_settings.current()
+    spec = mesh_geometry.parse_mesh(cleaned["notation"], settings)
     if isinstance(spec, mesh_geometry.Ambiguous):
-        raise OutOfRange(f"{spec.question} Write it with its unit, such as {spec.choices[0]}.", "notation")
+        raise InvalidInput(f"{spec.question} Write it with its unit, such as {spec.choices[0]}.", "notation")
     if spec.thread_um is None:
-        raise OutOfRange("Give the thread diameter too, such as 43-80: opening and ink volume need it.", "notation")
+        raise InvalidInput("Give the thread diameter too, such as 43-80: opening and ink volume need it.", "notation")
     thickness = cleaned["fabric_thickness_um"]
-    mesh_geometry.geometry(spec.count_per_cm, spec.thread_um, in_force, thickness)
-    kind, made = MeshKind.objects.get_or_create(
+    mesh_geometry.geometry(spec.count_per_cm, spec.thread_um, settings, thickness)
+    kind, made = MeshType.objects.get_or_create(
         count_per_cm=spec.count_per_cm,
         thread_um=spec.thread_um,
         colour=spec.colour or cleaned["colour"],
@@ -177,5 +177,5 @@ def _add_mesh(cleaned):
         defaults={"fabric_thickness_um": thickness},
     )
     if not made:
-        raise OutOfRange(f"{kind} is on the list already.", "notation")
+        raise InvalidInput(f"{kind} is on the list already.", "notation")
     return kind

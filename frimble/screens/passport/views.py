@@ -19,7 +19,7 @@ from frimble.screens.models import Screen, Slot
 from frimble.screens.passport.forms import KeepForm, TakeBackForm
 from frimble.screens.racks.facts import screen_facts, slot_facts
 from frimble.screens.steps.pages import get_screen
-from frimble.screens.tension.queries import last_measuring
+from frimble.screens.tension.queries import last_measurement
 
 _CYCLES_SHOWN = 6
 _KEEPABLE = (lifecycle.State.PRINTED, lifecycle.State.STRIPPED, lifecycle.State.READY)
@@ -28,43 +28,43 @@ _KEEPABLE = (lifecycle.State.PRINTED, lifecycle.State.STRIPPED, lifecycle.State.
 def passport(request, code):
     """One screen: what it is, what is on it, what may be done next, and its whole life."""
     screen = get_screen(code)
-    in_force, now = house_settings.current(), timezone.now()
-    steps = lifecycle.next_steps(screen.life, now, in_force)
+    settings, now = house_settings.current(), timezone.now()
+    steps = lifecycle.next_steps(screen.life, now, settings)
     allowed = [s for s in steps if s.allowed]
-    measuring = last_measuring(screen)
-    marks = list(blemish_queries.standing(screen.meshing))
+    measurement = last_measurement(screen)
+    marks = list(blemish_queries.standing(screen.installation))
     has_mesh = screen.state not in (lifecycle.State.NO_MESH, lifecycle.State.AWAY)
     mesh_life = life_queries.life_of(screen, marks) if has_mesh else None
-    cycles = list(screen.meshing.cycles.all())
+    cycles = list(screen.installation.cycles.all())
     screen.open_cycle = next((c for c in reversed(cycles) if c.closed_at is None), None)
-    events = _events(screen.meshing, cycles)
+    events = _events(screen.installation, cycles)
     by_cycle = _by_cycle(events)
     context = {
         "screen": screen,
         "life": screen.life,
-        "geometry": screen.mesh.geometry(in_force) if has_mesh else None,
+        "geometry": screen.mesh.geometry(settings) if has_mesh else None,
         "has_mesh": has_mesh,
         "mesh_life": mesh_life,
         "crossing": mesh_life.crossing_days() if mesh_life else None,
         "marks": marks,
         "may_keep": screen.state in _KEEPABLE,
-        "limit": in_force["tension.poor_below"],
+        "limit": settings["tension.poor_below"],
         "line_cycles": [(c.started_at, c.closed_at) for c in cycles],
         "line_events": [(e.kind, e.at) for e in events if e.kind in ("coat", "expose", "to_press", "reclaim")],
-        "press_words": on_press(screen.tension_n_per_cm, in_force) if screen.tension_n_per_cm and has_mesh else (),
-        "off_contact": _off_contact(screen, in_force) if has_mesh and screen.tension_n_per_cm else None,
+        "press_words": on_press(screen.tension_n_per_cm, settings) if screen.tension_n_per_cm and has_mesh else (),
+        "off_contact": _off_contact(screen, settings) if has_mesh and screen.tension_n_per_cm else None,
         "totals": _totals(events),
         "stretching": _stretching(events),
-        "meshings": screen.frame.meshings.select_related("mesh").order_by("-number")
-        if screen.meshing.number > 1
+        "installations": screen.frame.installations.select_related("mesh").order_by("-number")
+        if screen.installation.number > 1
         else (),
         "main_step": _linked(steps[0], screen) if steps and not (steps[0].allowed is False and allowed) else None,
         "steps": [_linked(s, screen) for s in steps],
         "waiting": next((s for s in steps if s.overridable and not s.allowed), None),
         "test_url": _unread_test_url(screen),
         "on_it": _on_the_mesh(screen, events),
-        "tension": measuring,
-        "tension_due": _tension_due(screen, cycles, now, in_force),
+        "tension": measurement,
+        "tension_due": _tension_due(screen, cycles, now, settings),
         "cycles": by_cycle if "all" in request.GET else by_cycle[:_CYCLES_SHOWN],
         "earlier": 0 if "all" in request.GET else max(0, len(by_cycle) - _CYCLES_SHOWN),
         "current_cycle": screen.open_cycle,
@@ -73,9 +73,9 @@ def passport(request, code):
     return render(request, "screens/passport.html", context)
 
 
-def _events(meshing, cycles) -> list:
+def _events(installation, cycles) -> list:
     """The mesh's records, newest first: the few people and cycles in them are read once, not with every record."""
-    events = list(meshing.events.select_related("replaced_by").prefetch_related("by").order_by("-at", "-pk"))
+    events = list(installation.events.select_related("replaced_by").prefetch_related("by").order_by("-at", "-pk"))
     by_key = {c.pk: c for c in cycles}
     for event in events:
         event.cycle = by_key.get(event.cycle_id)
@@ -99,11 +99,11 @@ def _totals(events) -> dict:
     }
 
 
-def _off_contact(screen, in_force):
+def _off_contact(screen, settings):
     """Off-contact for an image half as wide as the free mesh."""
     frame = screen.frame
-    span = frame.inner_width_mm or frame.outer_width_mm - 2 * in_force["placement.profile_mm"]
-    return off_contact(span, span / 2, screen.tension_n_per_cm, in_force)
+    span = frame.inner_width_mm or frame.outer_width_mm - 2 * settings["placement.profile_mm"]
+    return off_contact(span, span / 2, screen.tension_n_per_cm, settings)
 
 
 def _linked(found, screen):
@@ -123,21 +123,21 @@ def _unread_test_url(screen):
     """Where the washed step test on this screen is read; empty once it has been."""
     if not (screen.is_test and screen.state == lifecycle.State.WASHED):
         return ""
-    events = screen.meshing.events.standing().filter(cycle=screen.open_cycle)
+    events = screen.installation.events.standing().filter(cycle=screen.open_cycle)
     exposed = events.filter(kind="expose").last()
     if events.filter(kind="read_test").exists() or not exposed or "test" not in exposed.facts:
         return ""
     return test_url(exposed.facts["test"])
 
 
-def _tension_due(screen, cycles, now, in_force):
+def _tension_due(screen, cycles, now, settings):
     if screen.tension_at is None:
         return "Never measured on this mesh."
     days = (now - screen.tension_at).days
-    if days > in_force["tension.recheck_days"]:
+    if days > settings["tension.recheck_days"]:
         return f"Measured {days} days ago: measure again."
     since = sum(1 for c in cycles if c.closed_at and c.closed_at > screen.tension_at)
-    if since >= in_force["tension.check_cycles"]:
+    if since >= settings["tension.check_cycles"]:
         return f"{since} cycles since it was measured: measure again."
     return ""
 
@@ -155,12 +155,12 @@ def keep(request, code):
 
 def _keep_or_reclaim(screen, *, chance, days, minutes, goods):
     facts = screen_facts(screen)
-    in_force = house_settings.current()
+    settings = house_settings.current()
     free = [slot_facts(s, None) for s in Slot.objects.filter(screen__isnull=True).select_related("rack")]
-    fitting = sum(not why_not(facts, s, in_force) for s in free)
-    alike = Screen.objects.filter(meshing__mesh=screen.meshing.mesh_id, state=lifecycle.State.BARE).count()
-    remake = mesh_life.Remake(minutes, goods)
-    return mesh_life.keep_or_reclaim(chance / 100, days, remake, fitting, alike, in_force)
+    fitting = sum(not why_not(facts, s, settings) for s in free)
+    alike = Screen.objects.filter(installation__mesh=screen.installation.mesh_id, state=lifecycle.State.BARE).count()
+    remake = mesh_life.RemakeCost(minutes, goods)
+    return mesh_life.keep_or_reclaim(chance / 100, days, remake, fitting, alike, settings)
 
 
 def _by_cycle(events):
@@ -177,7 +177,7 @@ def _by_cycle(events):
 def take_back(request, code):
     """Take back the last record of a screen."""
     screen = get_screen(code)
-    last = screen.meshing.events.standing().select_related("by").order_by("-at", "-pk").first()
+    last = screen.installation.events.standing().select_related("by").order_by("-at", "-pk").first()
     form = TakeBackForm(request.POST or None, initial={"revision": screen.revision})
     if request.method == "POST":
         done = form.attempt(

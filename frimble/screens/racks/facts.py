@@ -9,14 +9,22 @@ from frimble.screens.models import Screen
 
 def screen_facts(screen: Screen) -> rack_rules.ScreenFacts:
     return rack_rules.ScreenFacts(
-        screen.code, screen.frame.outer_width_mm, screen.frame.outer_height_mm,
-        lifecycle.State(screen.state) in lifecycle.LIVE, screen.life.wet(timezone.now()),
-    )  # fmt: skip
+        screen.code,
+        screen.frame.outer_width_mm,
+        screen.frame.outer_height_mm,
+        lifecycle.State(screen.state) in lifecycle.LIVE,
+        screen.life.wet(timezone.now()),
+    )
 
 
 def slot_facts(slot, holder: Screen | None) -> rack_rules.SlotFacts:
     """The core's value of a slot, and of the screen that stands in it."""
     return rack_rules.SlotFacts(
-        slot.code, slot.width_mm, slot.height_mm, slot.rack.dark, holder.code if holder else "", slot.rack.level,
+        slot.code,
+        slot.width_mm,
+        slot.height_mm,
+        slot.rack.dark,
+        holder.code if holder else "",
+        slot.rack.level,
         slot.rack.cabinet,
-    )  # fmt: skip
+    )

@@ -26,9 +26,12 @@ class RackForm(ChangeRackForm):
 
     field_order = ["code", "name", "columns", "rows", "width_mm", "height_mm", "dark", "level", "cabinet"]
     code = forms.RegexField(
-        r"^[A-Za-z][A-Za-z0-9]*$", label="Code", max_length=8, help_text="Slots are called after it, such as F-01",
+        r"^[A-Za-z][A-Za-z0-9]*$",
+        label="Code",
+        max_length=8,
+        help_text="Slots are called after it, such as F-01",
         error_messages={"invalid": "A letter first, then letters and digits."},
-    )  # fmt: skip
+    )
     columns = WholeField(label="Columns")
     rows = WholeField(label="Rows")
     width_mm = QuantityField(label="A slot, clear width", unit="mm")
@@ -44,6 +47,7 @@ class WalkForm(ActForm):
 
 class PlaceForm(StepForm):
     slot = forms.CharField(
-        label="Slot", max_length=12,
+        label="Slot",
+        max_length=12,
         widget=forms.TextInput(attrs={"data-scan": "slot", "autocomplete": "off", "autocapitalize": "characters"}),
-    )  # fmt: skip
+    )

@@ -3,7 +3,7 @@
 from django.db.models import Count, F, Q
 
 from frimble.core import lifecycle
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.storage import racks as rack_rules
 from frimble.people import settings as house_settings
 from frimble.screens.models import Rack, Screen, Slot
@@ -16,7 +16,7 @@ def read_walk(text: str, rack: Rack) -> dict[str, str]:
     """Screen by slot as scanned: one slot a line, then the screen in it, or nothing for an empty one.
 
     Raises:
-        OutOfRange: a slot that this rack has not, or one scanned twice with different screens; the line is named.
+        InvalidInput: a slot that this rack has not, or one scanned twice with different screens; the line is named.
     """
     slots = set(rack.slots.values_list("code", flat=True))
     seen: dict[str, str] = {}
@@ -26,12 +26,12 @@ def read_walk(text: str, rack: Rack) -> dict[str, str]:
             continue
         slot, screen = words[0], words[1] if len(words) > 1 else ""
         if slot not in slots:
-            raise OutOfRange(f"Line {number}: {rack} has no slot {slot}.", "walk")
+            raise InvalidInput(f"Line {number}: {rack} has no slot {slot}.", "walk")
         if seen.get(slot, screen) != screen:
-            raise OutOfRange(f"Line {number}: slot {slot} was scanned twice, with {seen[slot]} and {screen}.", "walk")
+            raise InvalidInput(f"Line {number}: slot {slot} was scanned twice, with {seen[slot]} and {screen}.", "walk")
         seen[slot] = screen
     if not seen:
-        raise OutOfRange("Scan a slot, then the screen in it, and so on along the rack.", "walk")
+        raise InvalidInput("Scan a slot, then the screen in it, and so on along the rack.", "walk")
     return seen
 
 

@@ -3,7 +3,7 @@
 from django.db import transaction
 
 from frimble.core import lifecycle
-from frimble.core.conclusions import OutOfRange, Refused, require_between
+from frimble.core.conclusions import InvalidInput, RuleViolation, require_between
 from frimble.core.storage import racks as rack_rules
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
@@ -18,19 +18,24 @@ def place(code, slot, person, *, revision=None, note=""):
     """Put a screen into a rack slot.
 
     Raises:
-        Refused: the slot is taken, too small, or open to light under a live coat.
+        RuleViolation: the slot is taken, too small, or open to light under a live coat.
     """
     screen = ledger.lock(code, revision)
     if reason := lifecycle.place_refused(screen.life):
-        raise Refused(reason)
+        raise RuleViolation(reason)
     if reason := rack_rules.why_not(
         screen_facts(screen), slot_facts(slot, getattr(slot, "screen", None)), house_settings.current()
     ):
-        raise Refused(reason, field="slot")
+        raise RuleViolation(reason, field="slot")
     return ledger.record(
-        code, "place", person, revision=revision, note=note, facts={"slot": slot.code},
+        code,
+        "place",
+        person,
+        revision=revision,
+        note=note,
+        facts={"slot": slot.code},
         summary=f"Put in slot {slot.code}, {slot.rack}",
-    )  # fmt: skip
+    )
 
 
 def unplace(code, person, *, summary: str, note=""):
@@ -46,18 +51,18 @@ def define(*, code, name, dark, level, cabinet=False, columns, rows, width_mm, h
     """A rack with its slots, numbered from the lower left.
 
     Raises:
-        OutOfRange: the code exists, or numbers that no rack has.
+        InvalidInput: the code exists, or numbers that no rack has.
     """
     code = code.strip().upper()
     if Rack.objects.filter(code=code).exists():
-        raise OutOfRange(f"A rack is called {code} already.", "code")
+        raise InvalidInput(f"A rack is called {code} already.", "code")
     require_between(columns, 1, 60, "Columns", "columns")
     require_between(rows, 1, 60, "Rows", "rows")
     if columns * rows > MOST_SLOTS:
-        raise OutOfRange(f"{columns * rows} slots are more than {MOST_SLOTS}: define it as several racks.", "columns")
-    in_force = house_settings.current()
+        raise InvalidInput(f"{columns * rows} slots are more than {MOST_SLOTS}: define it as several racks.", "columns")
+    settings = house_settings.current()
     for value, field in ((width_mm, "width_mm"), (height_mm, "height_mm")):
-        require_between(value, in_force["frame.least_mm"], in_force["frame.most_mm"], "A slot, in mm,", field)
+        require_between(value, settings["frame.least_mm"], settings["frame.most_mm"], "A slot, in mm,", field)
     rack = Rack.objects.create(code=code, name=name, dark=dark, level=level, cabinet=cabinet)
     places = [(c, r) for r in range(1, rows + 1) for c in range(1, columns + 1)]
     digits = max(2, len(str(len(places))))
@@ -72,11 +77,11 @@ def remove(rack: Rack) -> None:
     """Take down an empty rack.
 
     Raises:
-        OutOfRange: a screen stands in it.
+        InvalidInput: a screen stands in it.
     """
     held = Screen.objects.filter(slot__rack=rack).count()
     if held:
-        raise OutOfRange(f"{held} screens stand in {rack}: move them first.", "rack")
+        raise InvalidInput(f"{held} screens stand in {rack}: move them first.", "rack")
     rack.delete()
 
 
@@ -98,6 +103,6 @@ def write_down(seen: dict[str, str], person) -> tuple[int, list[str]]:
         slot = Slot.objects.select_related("rack", "screen__frame").get(code=at[code])
         try:
             rack_services.place(code, slot, person, note="Stock-take")
-        except Refused as refusal:
+        except RuleViolation as refusal:
             refused.append(refusal.reason)
     return len(away) - len(refused), refused

@@ -5,7 +5,7 @@ from django.db.models import Count, prefetch_related_objects
 from django.shortcuts import get_object_or_404, redirect, render
 
 from frimble.core import lifecycle
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.storage import racks as rack_rules
 from frimble.people import settings as house_settings
 from frimble.people.permissions import leads, recorders
@@ -30,7 +30,7 @@ def place(request, code):
         try:
             slot = Slot.objects.select_related("rack", "screen__frame").get(code=cleaned["slot"].strip().upper())
         except Slot.DoesNotExist:
-            raise OutOfRange(f"No slot is called {cleaned['slot']}.", "slot") from None
+            raise InvalidInput(f"No slot is called {cleaned['slot']}.", "slot") from None
         return rack_services.place(screen.code, slot, request.user, revision=cleaned["revision"], note=cleaned["note"])
 
     if request.method == "POST":
@@ -145,7 +145,7 @@ def racks_drawn(among):
 
 def _racks(for_screen=None, marked="", among=None):
     """Racks with their slots; with a screen, each free slot knows whether it takes it."""
-    in_force = house_settings.current()
+    settings = house_settings.current()
     found_racks = []
     drawn = list(Rack.objects.all()) if among is None else among
     standing = {s.slot_id: s for s in Screen.objects.for_lists().filter(slot__rack__in=drawn)}
@@ -157,7 +157,7 @@ def _racks(for_screen=None, marked="", among=None):
             holder, reason = standing.get(slot.pk), ""
             if for_screen is not None:
                 reason = rack_rules.why_not(
-                    rack_facts.screen_facts(for_screen), rack_facts.slot_facts(slot, holder), in_force
+                    rack_facts.screen_facts(for_screen), rack_facts.slot_facts(slot, holder), settings
                 )
             slots.append({"slot": slot, "screen": holder, "reason": reason, "marked": slot.code == marked})
         free = sum(1 for s in slots if s["screen"] is None)

@@ -1,6 +1,6 @@
 """Reclaiming a screen."""
 
-from frimble.core.conclusions import OutOfRange, require_between
+from frimble.core.conclusions import InvalidInput, require_between
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
 
@@ -16,18 +16,21 @@ def reclaim(code, person, *, rounds: int, minutes: float, outcome: str, products
     """Stencil removed; the cycle closes. `products` are what was used by step, with name and dwell in s.
 
     Raises:
-        OutOfRange: an unknown outcome.
+        InvalidInput: an unknown outcome.
     """
     if outcome not in RECLAIM_OUTCOMES:
-        raise OutOfRange(f"Outcome: choose one of {', '.join(RECLAIM_OUTCOMES)}.", "outcome")
-    in_force = house_settings.current()
-    require_between(rounds, 1, in_force["reclaim.most_rounds"], "The number of rounds", "rounds")
-    require_between(minutes, 0.5, in_force["reclaim.longest_min"], "The time, in min,", "minutes")
+        raise InvalidInput(f"Outcome: choose one of {', '.join(RECLAIM_OUTCOMES)}.", "outcome")
+    settings = house_settings.current()
+    require_between(rounds, 1, settings["reclaim.most_rounds"], "The number of rounds", "rounds")
+    require_between(minutes, 0.5, settings["reclaim.longest_min"], "The time, in min,", "minutes")
     used = ", ".join(p["name"] for p in (products or {}).values())
     times = "1 round" if rounds == 1 else f"{rounds} rounds"
     return ledger.record(
-        code, "reclaim", person, coat_colour="",
+        code,
+        "reclaim",
+        person,
+        coat_colour="",
         facts={"rounds": rounds, "minutes": minutes, "outcome": outcome, "products": products or {}},
         summary=f"Reclaimed in {times}, {minutes:g} min{f' with {used}' if used else ''}: {RECLAIM_OUTCOMES[outcome]}",
         **kwargs,
-    )  # fmt: skip
+    )

@@ -14,12 +14,20 @@ from frimble.screens.reclaim.forms import ProductForm, ReclaimForm
 from frimble.screens.steps.pages import StepPage, show_step
 
 RECLAIM = StepPage(
-    "reclaim", ReclaimForm,
+    "reclaim",
+    ReclaimForm,
     lambda form, screen, person: reclaim_services.reclaim(
-        screen.code, person, rounds=form.cleaned_data["rounds"], minutes=form.cleaned_data["minutes"],
-        outcome=form.cleaned_data["outcome"], products=_products(), **form.common()),
-    "Record reclaimed", template="screens/reclaim.html",
-)  # fmt: skip
+        screen.code,
+        person,
+        rounds=form.cleaned_data["rounds"],
+        minutes=form.cleaned_data["minutes"],
+        outcome=form.cleaned_data["outcome"],
+        products=_products(),
+        **form.common(),
+    ),
+    "Record reclaimed",
+    template="screens/reclaim.html",
+)
 
 
 _LEAVES_MARKS = ("ghost", "faint", "damage")
@@ -29,16 +37,16 @@ _LEAVES_MARKS = ("ghost", "faint", "damage")
 def reclaim(request, code):
     """Reclaim one screen, step by step."""
 
-    def extra(screen, in_force, form):
+    def extra(screen, settings, form):
         kept = (timezone.now() - screen.since).days if screen.since else 0
-        old = kept > in_force["reclaim.old_days"]
-        ghosts = [b for b in blemish_queries.standing(screen.meshing) if b.kind in ("ghost", "haze")]
+        old = kept > settings["reclaim.old_days"]
+        ghosts = [b for b in blemish_queries.standing(screen.installation) if b.kind in ("ghost", "haze")]
         products = ReclaimProduct.objects.in_bulk(field_name="step")
-        steps = rules.steps(in_force, old=old, haze=bool(ghosts))
+        steps = rules.steps(settings, old=old, haze=bool(ghosts))
         return {
             "guide": [{"step": s, "product": products.get(s.name), "dwell": _dwell(s, products)} for s in steps],
             "old": kept if old else None,
-            "blemishes": blemish_queries.standing(screen.meshing),
+            "blemishes": blemish_queries.standing(screen.installation),
         }
 
     answer = show_step(request, code, RECLAIM, extra)
@@ -63,8 +71,8 @@ def _products() -> dict[str, dict]:
 @leads
 def products(request):
     """What the shop uses at each step of the reclaim."""
-    in_force = house_settings.current()
-    names = [s.name for s in rules.steps(in_force, haze=True) if s.pad]
+    settings = house_settings.current()
+    names = [s.name for s in rules.steps(settings, haze=True) if s.pad]
     form = ProductForm(request.POST or None, steps=names, kept=ReclaimProduct.objects.in_bulk(field_name="step"))
     if request.method == "POST" and form.attempt(lambda cleaned: form.store()):
         messages.success(request, "Products kept.")

@@ -11,7 +11,7 @@ from django.utils.functional import cached_property
 from frimble.core import lifecycle
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly, AppendOnlyQuerySet
-from frimble.screens.meshes.models import MeshKind
+from frimble.screens.meshes.models import MeshType
 from frimble.screens.racks.models import Slot
 
 
@@ -42,19 +42,19 @@ class Frame(models.Model):
         return self.code
 
 
-class Meshing(models.Model):
+class MeshInstallation(models.Model):
     """One piece of mesh on a frame; tension and reclaim counts restart with it."""
 
-    frame = models.ForeignKey(Frame, on_delete=models.PROTECT, related_name="meshings")
+    frame = models.ForeignKey(Frame, on_delete=models.PROTECT, related_name="installations")
     number = models.PositiveIntegerField()
-    mesh = models.ForeignKey(MeshKind, on_delete=models.PROTECT, related_name="+")
+    mesh = models.ForeignKey(MeshType, on_delete=models.PROTECT, related_name="+")
     line = models.CharField(max_length=8, choices=[(v.value, v.value) for v in lifecycle.Line])
     mounted_at = models.DateTimeField()
     angle_deg = models.FloatField(default=0)
     in_house = models.BooleanField(default=False)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["frame", "number"], name="meshings_are_numbered")]
+        constraints = [models.UniqueConstraint(fields=["frame", "number"], name="installations_are_numbered")]
 
     def __str__(self) -> str:
         return f"{self.frame} mesh {self.number}: {self.mesh}"
@@ -63,29 +63,29 @@ class Meshing(models.Model):
 class Cycle(models.Model):
     """From bare mesh to reclaimed mesh."""
 
-    meshing = models.ForeignKey(Meshing, on_delete=models.PROTECT, related_name="cycles")
+    installation = models.ForeignKey(MeshInstallation, on_delete=models.PROTECT, related_name="cycles")
     number = models.PositiveIntegerField()
     started_at = models.DateTimeField()
     closed_at = models.DateTimeField(null=True, blank=True)
 
     class Meta:
         ordering = ["number"]
-        constraints = [models.UniqueConstraint(fields=["meshing", "number"], name="cycles_are_numbered")]
+        constraints = [models.UniqueConstraint(fields=["installation", "number"], name="cycles_are_numbered")]
 
     def __str__(self) -> str:
-        return f"{self.meshing} cycle {self.number}"
+        return f"{self.installation} cycle {self.number}"
 
 
-class LifeEventQuerySet(AppendOnlyQuerySet):
+class ScreenEventQuerySet(AppendOnlyQuerySet):
     def standing(self):
         """Records that hold: neither taken back nor the taking back itself."""
         return self.filter(replaced_by__isnull=True).exclude(kind="taken_back")
 
 
-class LifeEvent(AppendOnly):
+class ScreenEvent(AppendOnly):
     """One record of a screen's life: what was done, when, by whom, and the facts later steps rest on."""
 
-    meshing = models.ForeignKey(Meshing, on_delete=models.PROTECT, related_name="events")
+    installation = models.ForeignKey(MeshInstallation, on_delete=models.PROTECT, related_name="events")
     cycle = models.ForeignKey(Cycle, on_delete=models.PROTECT, null=True, related_name="events")
     kind = models.CharField(max_length=16)
     at = models.DateTimeField(db_index=True)
@@ -96,14 +96,14 @@ class LifeEvent(AppendOnly):
     override_reason = models.CharField(max_length=300, blank=True)
     replaces = models.OneToOneField("self", on_delete=models.PROTECT, null=True, related_name="replaced_by")
 
-    objects = LifeEventQuerySet.as_manager()
+    objects = ScreenEventQuerySet.as_manager()
 
     class Meta:
         ordering = ["at", "pk"]
-        indexes = [models.Index(fields=["meshing", "at"])]
+        indexes = [models.Index(fields=["installation", "at"])]
 
     def __str__(self) -> str:
-        return f"{self.meshing.frame} {self.kind} {self.at:%Y-%m-%d %H:%M}"
+        return f"{self.installation.frame} {self.kind} {self.at:%Y-%m-%d %H:%M}"
 
     def as_core(self) -> lifecycle.Event:
         facts = dict(self.facts)
@@ -115,7 +115,7 @@ class LifeEvent(AppendOnly):
 class ScreenQuerySet(models.QuerySet):
     def for_lists(self):
         """Everything a frame sign needs, in one query."""
-        return self.select_related("frame", "meshing__mesh", "slot")
+        return self.select_related("frame", "installation__mesh", "slot")
 
     def at_work(self):
         """Screens that are at some station rather than bare at rest."""
@@ -146,7 +146,7 @@ class Screen(models.Model):
     """
 
     frame = models.OneToOneField(Frame, on_delete=models.PROTECT, primary_key=True, related_name="screen")
-    meshing = models.OneToOneField(Meshing, on_delete=models.PROTECT, related_name="screen")
+    installation = models.OneToOneField(MeshInstallation, on_delete=models.PROTECT, related_name="screen")
     state = models.CharField(max_length=12, choices=[(s.value, w) for s, w in lifecycle.STATE_WORDS.items()])
     since = models.DateTimeField(null=True)
     wet_until = models.DateTimeField(null=True)
@@ -179,14 +179,14 @@ class Screen(models.Model):
         return self.frame.code
 
     @property
-    def mesh(self) -> MeshKind:
-        return self.meshing.mesh
+    def mesh(self) -> MeshType:
+        return self.installation.mesh
 
     @property
     def life(self) -> lifecycle.Life:
         """The stored projection as the core's value."""
         return lifecycle.Life(
-            line=lifecycle.Line(self.meshing.line),
+            line=lifecycle.Line(self.installation.line),
             state=lifecycle.State(self.state),
             since=self.since,
             wet_until=self.wet_until,
@@ -202,4 +202,4 @@ class Screen(models.Model):
 
     @cached_property
     def open_cycle(self) -> Cycle | None:
-        return self.meshing.cycles.filter(closed_at__isnull=True).last()
+        return self.installation.cycles.filter(closed_at__isnull=True).last()

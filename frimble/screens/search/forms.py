@@ -2,10 +2,10 @@
 
 from django import forms
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.lifecycle import STATE_WORDS
 from frimble.core.units import read_quantity
-from frimble.screens.models import MeshKind, Rack
+from frimble.screens.models import MeshType, Rack
 from frimble.screens.search.queries import DUE, ORDERS
 from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import NumberField, RecordField
@@ -15,7 +15,7 @@ class SearchForm(ActForm):
     """What is looked for; every field may be left empty."""
 
     text = forms.CharField(label="Code, slot or mesh", required=False, max_length=40)
-    mesh = RecordField(MeshKind.objects.all(), label="Mesh", required=False, empty_label="any")
+    mesh = RecordField(MeshType.objects.all(), label="Mesh", required=False, empty_label="any")
     state = forms.ChoiceField(
         label="On the mesh", required=False, choices=[("", "any"), *((s.value, w) for s, w in STATE_WORDS.items())]
     )
@@ -34,11 +34,11 @@ class SearchForm(ActForm):
         sides = text.lower().replace("×", "x").split("x")
         try:
             if len(sides) != 2:
-                raise OutOfRange("Write a size as 58 x 79 cm.")
+                raise InvalidInput("Write a size as 58 x 79 cm.")
             unit = "".join(c for c in sides[1] if c.isalpha() or c == '"')
             first = sides[0] if any(c.isalpha() for c in sides[0]) else sides[0].strip() + unit
             return tuple(read_quantity(side, "mm") for side in (first, sides[1]))
-        except OutOfRange as error:
+        except InvalidInput as error:
             raise forms.ValidationError(str(error)) from None
 
     def clean_order(self):

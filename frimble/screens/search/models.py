@@ -5,16 +5,16 @@ from django.db import models
 from frimble.people.models import Person
 
 
-class SavedLook(models.Model):
+class SavedSearch(models.Model):
     """A search somebody wants to see again."""
 
     name = models.CharField(max_length=40)
     query = models.CharField(max_length=300)
-    by = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="looks")
+    by = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="saved_searches")
 
     class Meta:
         ordering = ["name"]
-        constraints = [models.UniqueConstraint(fields=["by", "name"], name="looks_are_named_once")]
+        constraints = [models.UniqueConstraint(fields=["by", "name"], name="searches_are_named_once")]
 
     def __str__(self) -> str:
         return self.name

@@ -7,10 +7,10 @@ from django.db.models import Q
 from django.utils import timezone
 
 from frimble.core import lifecycle
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.mesh import geometry as mesh_geometry
 from frimble.people import settings as house_settings
-from frimble.screens.models import Frame, MeshKind, Screen, Slot
+from frimble.screens.models import Frame, MeshType, Screen, Slot
 
 DUE = {
     "tension": "tension to be measured", "slack": "tension under the limit", "old_coat": "coated too long ago",
@@ -31,7 +31,7 @@ _SIZE_WITHIN_MM = 5
 
 
 @dataclass(frozen=True)
-class Wanted:
+class SearchRequest:
     """What is looked for; everything may be left empty. Sizes in mm, tensions in N/cm."""
 
     text: str = ""
@@ -45,17 +45,17 @@ class Wanted:
     order: str = "code"
 
 
-def search(wanted: Wanted):
+def search(wanted: SearchRequest):
     """Screens that answer, in the order asked for.
 
     Raises:
-        OutOfRange: a least above the most.
+        InvalidInput: a least above the most.
     """
     if wanted.least is not None and wanted.most is not None and wanted.least > wanted.most:
-        raise OutOfRange("The least tension is above the most.", "least")
+        raise InvalidInput("The least tension is above the most.", "least")
     found = Screen.objects.for_lists().filter(_text(wanted.text), _due(wanted.due))
     if wanted.mesh:
-        found = found.filter(meshing__mesh=wanted.mesh)
+        found = found.filter(installation__mesh=wanted.mesh)
     if wanted.state:
         found = found.filter(state=wanted.state)
     if wanted.size:
@@ -77,11 +77,11 @@ def _text(text: str) -> Q:
     answers = Q(frame__code__startswith=code) | Q(slot__code=code)
     try:
         spec = mesh_geometry.parse_mesh(text, house_settings.current())
-    except OutOfRange:
+    except InvalidInput:
         return answers
     for choice in spec.choices if isinstance(spec, mesh_geometry.Ambiguous) else (spec,):
-        near = Q(meshing__mesh__count_per_cm__range=(choice.count_per_cm - 0.4, choice.count_per_cm + 0.4))
-        answers |= near & Q(meshing__mesh__thread_um=choice.thread_um) if choice.thread_um else near
+        near = Q(installation__mesh__count_per_cm__range=(choice.count_per_cm - 0.4, choice.count_per_cm + 0.4))
+        answers |= near & Q(installation__mesh__thread_um=choice.thread_um) if choice.thread_um else near
     return answers
 
 
@@ -95,15 +95,15 @@ def _size(width_mm: float, height_mm: float) -> Q:
 def _due(name: str) -> Q:
     if not name:
         return Q()
-    in_force, now = house_settings.current(), timezone.now()
+    settings, now = house_settings.current(), timezone.now()
     if name == "tension":
-        old = now - timedelta(days=in_force["tension.recheck_days"])
+        old = now - timedelta(days=settings["tension.recheck_days"])
         has_mesh = ~Q(state__in=[lifecycle.State.NO_MESH, lifecycle.State.AWAY])
         return has_mesh & (Q(tension_at__isnull=True) | Q(tension_at__lt=old))
     if name == "slack":
-        return Q(tension_n_per_cm__lt=in_force["tension.poor_below"])
+        return Q(tension_n_per_cm__lt=settings["tension.poor_below"])
     if name == "old_coat":
-        old = now - timedelta(days=in_force["coat.keeps_days"])
+        old = now - timedelta(days=settings["coat.keeps_days"])
         return Q(state=lifecycle.State.COATED, coated_at__lt=old)
     if name == "place":
         return Q(state=lifecycle.State.BARE, slot__isnull=True)
@@ -119,11 +119,11 @@ def find(text: str):
         return ("screens:rack", code)
     try:
         spec = mesh_geometry.parse_mesh(text, house_settings.current())
-    except OutOfRange:
+    except InvalidInput:
         return None
     specs = spec.choices if isinstance(spec, mesh_geometry.Ambiguous) else (spec,)
     for choice in specs:
-        kinds = MeshKind.objects.filter(count_per_cm__range=(choice.count_per_cm - 0.4, choice.count_per_cm + 0.4))
+        kinds = MeshType.objects.filter(count_per_cm__range=(choice.count_per_cm - 0.4, choice.count_per_cm + 0.4))
         if choice.thread_um:
             kinds = kinds.filter(thread_um=choice.thread_um)
         if choice.colour:

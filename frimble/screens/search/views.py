@@ -8,7 +8,7 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from frimble.screens.models import SavedLook
+from frimble.screens.models import SavedSearch
 from frimble.screens.search import queries as search_queries
 from frimble.screens.search.forms import SearchForm
 
@@ -21,12 +21,12 @@ _NARROWS = ("mesh", "state", "size", "rack", "least", "most")
 def search(request):
     """Screens by code, mesh, size, state, tension, place and what is due."""
     form = SearchForm(request.GET if _asked(request) else {"order": "code"})
-    found = form.attempt(lambda cleaned: search_queries.search(search_queries.Wanted(**cleaned)))
+    found = form.attempt(lambda cleaned: search_queries.search(search_queries.SearchRequest(**cleaned)))
     page = Paginator(found, _A_PAGE).get_page(request.GET.get("page")) if found is not None else None
     context = {
         "form": form,
         "page": page,
-        "looks": request.user.looks.all()[:_MOST_LOOKS],
+        "looks": request.user.saved_searches.all()[:_MOST_LOOKS],
         "query": _query(request),
         "narrowed": any(request.GET.get(name) for name in _NARROWS),
         "codes": " ".join(s.code for s in page) if page else "",
@@ -44,14 +44,16 @@ def _query(request) -> str:
 
 
 @require_POST
-def keep_look(request):
+def save_search(request):
     """Keep a search under a name, or let one go."""
     name, query = request.POST.get("name", "").strip()[:40], request.POST.get("query", "")[:300]
     if "forget" in request.POST:
-        request.user.looks.filter(pk=request.POST["forget"] if request.POST["forget"].isdigit() else 0).delete()
+        request.user.saved_searches.filter(
+            pk=request.POST["forget"] if request.POST["forget"].isdigit() else 0
+        ).delete()
     elif not name:
         messages.error(request, "Give the look a name.")
     else:
-        SavedLook.objects.update_or_create(by=request.user, name=name, defaults={"query": query})
+        SavedSearch.objects.update_or_create(by=request.user, name=name, defaults={"query": query})
         messages.success(request, f"Kept as {name}.")
     return redirect(f"{reverse('screens:search')}?{query}")

@@ -27,12 +27,12 @@ def station(request, name):
     """The screens at one station, each with its next step and the reason."""
     if name not in STATION_WORDS:
         raise Http404("There is no such station.")
-    in_force, now = house_settings.current(), timezone.now()
+    settings, now = house_settings.current(), timezone.now()
     there = Screen.objects.for_lists().at_station(name, now).order_by(Coalesce("coated_at", "wet_until", "since"), "pk")
     page = Paginator(there, _A_PAGE).get_page(request.GET.get("page"))
     rows = []
     for screen in page:
-        first = lifecycle.next_steps(screen.life, now, in_force)[0]
+        first = lifecycle.next_steps(screen.life, now, settings)[0]
         rows.append({"screen": screen, "first": first, "url": step_url(first.step.kind, screen.code)})
     title, words = STATION_WORDS[name]
     bare = Screen.objects.for_lists().filter(state=lifecycle.State.BARE) if name == "coat" else Screen.objects.none()

@@ -2,7 +2,7 @@
 
 from django import forms
 
-from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.screens.ledger import Conflict
 from frimble.screens.register.services import ENDINGS
 from frimble.screens.steps.services import PRE_COAT_LOOKS
@@ -12,7 +12,7 @@ from frimble.ui.forms.fields import NumberField
 class ActForm(forms.Form):
     """A form whose action may still find fault with what was typed."""
 
-    refusal: Refused | None = None
+    refusal: RuleViolation | None = None
 
     def attempt(self, act):
         """Run `act(cleaned data)`; what the core or another person says goes beside the field.
@@ -23,9 +23,9 @@ class ActForm(forms.Form):
             return None
         try:
             return act(self.cleaned_data)
-        except OutOfRange as error:
+        except InvalidInput as error:
             self._say(error.field, str(error))
-        except Refused as refusal:
+        except RuleViolation as refusal:
             self.refusal = refusal
             self._say(refusal.field, refusal.reason)
         except Conflict as conflict:

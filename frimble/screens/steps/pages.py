@@ -37,9 +37,9 @@ class StepPage:
 def show_step(request, code: str, page: StepPage, extra=None, form_kwargs=None):
     """Show a step's page, or do the step and go on to where it leads."""
     screen = get_screen(code)
-    in_force = house_settings.current()
-    found = lifecycle.verdict(screen.life, page.kind, timezone.now(), in_force)
-    initial = {"revision": screen.revision} | (page.initial(screen, in_force) if page.initial else {})
+    settings = house_settings.current()
+    found = lifecycle.verdict(screen.life, page.kind, timezone.now(), settings)
+    initial = {"revision": screen.revision} | (page.initial(screen, settings) if page.initial else {})
     form = page.form(request.POST or None, initial=initial, **(form_kwargs or {}))
     if request.method == "POST":
         result = form.attempt(lambda cleaned: page.act(form, screen, request.user))
@@ -47,7 +47,7 @@ def show_step(request, code: str, page: StepPage, extra=None, form_kwargs=None):
             messages.success(request, f"{screen.code}: {result.summary}.")
             return redirect(page.done, screen.code)
         screen = get_screen(code)
-        found = lifecycle.verdict(screen.life, page.kind, timezone.now(), in_force)
+        found = lifecycle.verdict(screen.life, page.kind, timezone.now(), settings)
     context = {
         "screen": screen,
         "verdict": found,
@@ -55,7 +55,7 @@ def show_step(request, code: str, page: StepPage, extra=None, form_kwargs=None):
         "page": page,
         "caution": cautions.for_step(page.kind),
         "may_override": found.overridable and request.user.is_lead,
-        "standards": in_force,
-    } | (extra(screen, in_force, form) if extra else {})
+        "standards": settings,
+    } | (extra(screen, settings, form) if extra else {})
     status = 422 if form.errors and request.method == "POST" else 200
     return render(request, page.template, context, status=status)

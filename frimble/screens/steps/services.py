@@ -2,7 +2,7 @@
 
 from django.utils import timezone
 
-from frimble.core.conclusions import OutOfRange, require_between
+from frimble.core.conclusions import InvalidInput, require_between
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
 
@@ -15,15 +15,15 @@ def degrease(code, person, *, dwell_s: float, look="clean", rinsed=True, **kwarg
     """Degreased, rinsed and looked at against the light; the mesh now dries before a fan.
 
     Raises:
-        OutOfRange: a dwell that cannot be, or nobody says that it was rinsed.
+        InvalidInput: a dwell that cannot be, or nobody says that it was rinsed.
     """
     if not rinsed:
-        raise OutOfRange(
+        raise InvalidInput(
             "Rinse until no foam and then longer, and say so: left degreaser makes the coat lift.", "rinsed"
         )
-    in_force = house_settings.current()
-    require_between(dwell_s, 1, in_force["degrease.longest_s"], "The dwell, in s,", "dwell_s")
-    minutes = in_force["degrease.dry_min"]
+    settings = house_settings.current()
+    require_between(dwell_s, 1, settings["degrease.longest_s"], "The dwell, in s,", "dwell_s")
+    minutes = settings["degrease.dry_min"]
     facts = ledger.wetted({"dwell_s": dwell_s, "look": look}, minutes, timezone.now())
     seen = "" if look == "clean" else f"; {PRE_COAT_LOOKS[look]}"
     return ledger.record(

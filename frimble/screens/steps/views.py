@@ -75,7 +75,7 @@ def step(request, code, kind):
     if kind not in STEP_PAGES:
         raise Http404("There is no such step.")
 
-    def extra(screen, in_force, form):
-        return {"dwell_s": in_force["degrease.dwell_s"] if kind == "degrease" else None}
+    def extra(screen, settings, form):
+        return {"dwell_s": settings["degrease.dwell_s"] if kind == "degrease" else None}
 
     return show_step(request, code, STEP_PAGES[kind], extra)

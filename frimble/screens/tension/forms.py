@@ -2,7 +2,7 @@
 
 from django import forms
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.tension.measurement import DIRECTIONS, FIVE_PLACES, NINE_PLACES, STAGES, TensionReading, check_reading
 from frimble.screens.steps.forms import StepForm
 from frimble.ui.forms.fields import NumberField
@@ -18,9 +18,9 @@ class TensionForm(StepForm):
         required=False, label="After stretching", choices=[("", "ordinary measuring"), *STAGES.items()]
     )
 
-    def __init__(self, *args, standards, nine=False, **kwargs):
+    def __init__(self, *args, settings, nine=False, **kwargs):
         super().__init__(*args, **kwargs)
-        self.standards = standards
+        self.house_settings = settings
         self.nine = nine
         for place in self._places:
             for direction in DIRECTIONS:
@@ -43,8 +43,8 @@ class TensionForm(StepForm):
         for name in list(cleaned):
             if name.rsplit("_", 1)[-1] in ("1", "2") and cleaned[name] is not None:
                 try:
-                    check_reading(cleaned[name], self.standards)
-                except OutOfRange as error:
+                    check_reading(cleaned[name], self.house_settings)
+                except InvalidInput as error:
                     self.add_error(name, str(error))
         return cleaned
 

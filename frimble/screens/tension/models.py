@@ -2,13 +2,13 @@
 
 from django.db import models
 
-from frimble.screens.register.models import LifeEvent
+from frimble.screens.register.models import ScreenEvent
 
 
-class TensionMeasuring(models.Model):
+class TensionMeasurement(models.Model):
     """The statistics of one tension measuring, N/cm."""
 
-    event = models.OneToOneField(LifeEvent, on_delete=models.PROTECT, related_name="tension")
+    event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="tension")
     mean = models.FloatField()
     lowest = models.FloatField()
     highest = models.FloatField()
@@ -23,7 +23,7 @@ class TensionMeasuring(models.Model):
 class TensionValue(models.Model):
     """One press of the gauge."""
 
-    measuring = models.ForeignKey(TensionMeasuring, on_delete=models.PROTECT, related_name="values")
+    measurement = models.ForeignKey(TensionMeasurement, on_delete=models.PROTECT, related_name="values")
     place = models.CharField(max_length=20)
     direction = models.CharField(max_length=4, choices=[("warp", "warp"), ("weft", "weft")])
     n_per_cm = models.FloatField()

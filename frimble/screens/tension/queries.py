@@ -1,11 +1,13 @@
-"""The last tension measuring of a screen, with its statistics."""
+"""The last tension measurement of a screen, with its statistics."""
 
 from frimble.core.tension.measurement import DIRECTIONS, TensionReading, summarise
 from frimble.people import settings as house_settings
 
 
-def last_measuring(screen):
-    event = screen.meshing.events.standing().filter(kind="tension").select_related("tension").order_by("-at").first()
+def last_measurement(screen):
+    event = (
+        screen.installation.events.standing().filter(kind="tension").select_related("tension").order_by("-at").first()
+    )
     if event is None or not hasattr(event, "tension"):
         return None
     values = event.tension.values.all()

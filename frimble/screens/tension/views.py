@@ -6,7 +6,7 @@ from django.shortcuts import redirect, render
 from django.utils import timezone
 
 from frimble.core import lifecycle
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.instruments import tension_gauge
 from frimble.core.tension.measurement import FIVE_PLACES, NINE_PLACES, STAGES, summarise
 from frimble.people import settings as house_settings
@@ -14,17 +14,17 @@ from frimble.people.permissions import recorders
 from frimble.screens.steps.pages import get_screen
 from frimble.screens.tension import services as tension_services
 from frimble.screens.tension.forms import TensionForm
-from frimble.screens.tension.queries import last_measuring
+from frimble.screens.tension.queries import last_measurement
 
 
 @recorders
 def tension(request, code):
     """Record a tension measuring; typed, or taken from the simulated gauge."""
     screen = get_screen(code)
-    in_force = house_settings.current()
+    settings = house_settings.current()
     nine = request.GET.get("places") == "9"
     start = {"revision": screen.revision, "stage": _stage_due(screen)}
-    form = TensionForm(request.POST or None, standards=in_force, nine=nine, initial=start)
+    form = TensionForm(request.POST or None, settings=settings, nine=nine, initial=start)
     if request.method == "POST":
         done = form.attempt(
             lambda cleaned: tension_services.record_tension(
@@ -42,15 +42,15 @@ def tension(request, code):
             messages.success(request, f"{screen.code}: {done.event.summary}.")
             return redirect("screens:passport", screen.code)
     refused = lifecycle.tension_refused(screen.life, timezone.now())
-    context = {"screen": screen, "form": form, "refused": refused, "last": last_measuring(screen), "nine": nine}
+    context = {"screen": screen, "form": form, "refused": refused, "last": last_measurement(screen), "nine": nine}
     return render(request, "screens/tension.html", context, status=422 if form.errors else 200)
 
 
 def _stage_due(screen) -> str:
     """Which reading after stretching comes next, for a mesh stretched here; empty for others and when all are done."""
-    if not screen.meshing.in_house:
+    if not screen.installation.in_house:
         return ""
-    events = screen.meshing.events.standing().filter(kind="tension")
+    events = screen.installation.events.standing().filter(kind="tension")
     done = {e.facts.get("stage") for e in events}
     return next((stage for stage in STAGES if stage not in done), "")
 
@@ -59,7 +59,7 @@ def gauge(request, code):
     """A set of readings from the simulated tension gauge, for the tension form."""
     screen = get_screen(code)
     true = screen.tension_n_per_cm or 24.0
-    seed = screen.pk * 1000 + screen.meshing.events.filter(kind="tension").count()
+    seed = screen.pk * 1000 + screen.installation.events.filter(kind="tension").count()
     places = NINE_PLACES if request.GET.get("places") == "9" else FIVE_PLACES
     readings = tension_gauge.read_screen(true, seed, places=places)
     values, seen = {}, {}
@@ -72,12 +72,12 @@ def gauge(request, code):
 
 def tension_preview(request, code):
     """Mean, range and verdict of readings still being typed; judged by the core, stored nowhere."""
-    in_force = house_settings.current()
-    form = TensionForm(request.POST, standards=in_force, nine=request.GET.get("places") == "9")
+    settings = house_settings.current()
+    form = TensionForm(request.POST, settings=settings, nine=request.GET.get("places") == "9")
     form.is_valid()
     try:
-        summary = summarise(form.readings(), in_force)
-    except OutOfRange as error:
+        summary = summarise(form.readings(), settings)
+    except InvalidInput as error:
         return JsonResponse({"ready": False, "reason": str(error)})
     return JsonResponse(
         {

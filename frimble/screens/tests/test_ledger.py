@@ -5,10 +5,10 @@ from django.core.management import call_command
 from django.test import TestCase
 from django.utils import timezone
 
-from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.instruments.tension_gauge import read_screen
 from frimble.screens import ledger
-from frimble.screens.models import LifeEvent, Screen, Slot
+from frimble.screens.models import Screen, ScreenEvent, Slot
 from frimble.screens.racks import services as rack_services
 from frimble.screens.reclaim import services as reclaim_services
 from frimble.screens.register import services as register_services
@@ -28,17 +28,21 @@ class LedgerCase(TestCase):
 
 class LedgerTests(LedgerCase):
     def test_a_step_out_of_order_is_refused_and_writes_nothing(self):
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(RuleViolation) as caught:
             step_services.strip("Q-014", self.tamsin)
         self.assertIn("there is no ink in it", caught.exception.reason)
-        self.assertFalse(LifeEvent.objects.exists())
+        self.assertFalse(ScreenEvent.objects.exists())
         self.assertEqual(self.screen().revision, 0)
 
     def test_a_record_is_never_edited_or_deleted(self):
         event = step_services.degrease("Q-014", self.tamsin, dwell_s=30)
         event.summary = "something else"
-        for attempt in (event.save, event.delete, LifeEvent.objects.all().delete,
-                        lambda: LifeEvent.objects.update(summary="x")):  # fmt: skip
+        for attempt in (
+            event.save,
+            event.delete,
+            ScreenEvent.objects.all().delete,
+            lambda: ScreenEvent.objects.update(summary="x"),
+        ):
             with self.assertRaises(TypeError):
                 attempt()
 
@@ -57,7 +61,7 @@ class LedgerTests(LedgerCase):
         self.assertEqual(back.replaces, first)
         self.assertEqual(self.screen().state, "bare")
         self.assertEqual(ledger.differences(self.screen()), [])
-        with self.assertRaises(OutOfRange):
+        with self.assertRaises(InvalidInput):
             ledger.take_back("Q-014", self.tamsin, "again")
 
     def test_a_reclaim_taken_back_reopens_the_cycle(self):
@@ -69,21 +73,29 @@ class LedgerTests(LedgerCase):
         self.assertIsNotNone(self.screen().open_cycle)
 
     def to_stripped(self):
-        for kind, facts in (("degrease", {}), ("coat", {"layer": 1, "layers": 1}), ("expose", {}), ("wash", {}),
-                            ("inspect", {"passed": True}), ("to_press", {}), ("from_press", {}), ("strip", {})):  # fmt: skip
+        for kind, facts in (
+            ("degrease", {}),
+            ("coat", {"layer": 1, "layers": 1}),
+            ("expose", {}),
+            ("wash", {}),
+            ("inspect", {"passed": True}),
+            ("to_press", {}),
+            ("from_press", {}),
+            ("strip", {}),
+        ):
             ledger.record("Q-014", kind, self.tamsin, summary=kind, facts=facts)
 
     def test_a_wet_mesh_is_coated_only_by_a_lead_with_a_reason_that_is_kept(self):
         step_services.degrease("Q-014", self.tamsin, dwell_s=30)
         facts = {"layer": 1, "layers": 1}
         for person, reason in ((self.tamsin, ""), (self.tamsin, "in a hurry"), (self.odile, "")):
-            with self.assertRaises(Refused):
+            with self.assertRaises(RuleViolation):
                 ledger.record("Q-014", "coat", person, summary="coat", facts=facts, override_reason=reason)
         event = ledger.record("Q-014", "coat", self.odile, summary="coat", facts=facts, override_reason="blown dry")
         self.assertEqual(event.override_reason, "blown dry")
 
     def test_records_of_the_future_are_refused(self):
-        with self.assertRaises(OutOfRange):
+        with self.assertRaises(InvalidInput):
             ledger.record("Q-014", "degrease", self.tamsin, summary="x", at=timezone.now() + timedelta(hours=1))
 
     def test_verify_reports_a_projection_that_was_tampered_with(self):
@@ -103,7 +115,7 @@ class PlaceTests(LedgerCase):
 
     def test_one_place_for_one_screen(self):
         rack_services.place("Q-014", self.slot("A-01"), self.tamsin)
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(RuleViolation) as caught:
             rack_services.place("Q-015", self.slot("A-01"), self.tamsin)
         self.assertIn("A-01 holds Q-014", caught.exception.reason)
 
@@ -117,7 +129,7 @@ class PlaceTests(LedgerCase):
         rack_services.place("Q-014", self.slot("A-01"), self.tamsin)
         step_services.degrease("Q-014", self.tamsin, dwell_s=30)
         rack_services.place("Q-015", self.slot("A-01"), self.tamsin)
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(RuleViolation) as caught:
             ledger.take_back("Q-014", self.tamsin, "slip")
         self.assertIn("taken meanwhile", caught.exception.reason)
         self.assertEqual(self.screen().state, "degreased")
@@ -126,7 +138,7 @@ class PlaceTests(LedgerCase):
         step_services.degrease("Q-014", self.tamsin, dwell_s=30)
         step_services.record_mesh_dry("Q-014", self.tamsin)
         ledger.record("Q-014", "coat", self.tamsin, summary="coat", facts={"layer": 1, "layers": 1})
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(RuleViolation) as caught:
             rack_services.place("Q-014", self.slot("A-01"), self.tamsin)
         self.assertIn("open to light", caught.exception.reason)
         rack_services.place("Q-014", self.slot("D-01"), self.tamsin)
@@ -144,12 +156,12 @@ class RegisterTests(LedgerCase):
             ("width_mm", {"width": 58}),
             ("height_mm", {"height": 99999}),
         ):
-            with self.subTest(field), self.assertRaises(OutOfRange) as caught:
+            with self.subTest(field), self.assertRaises(InvalidInput) as caught:
                 self.register(**named)
             self.assertEqual(caught.exception.field, field)
 
     def test_tension_is_stored_with_its_readings_and_projected(self):
         readings = read_screen(24, seed=3)
-        measuring = tension_services.record_tension("Q-014", readings, self.tamsin)
-        self.assertEqual(measuring.values.count(), 20)
-        self.assertAlmostEqual(self.screen().tension_n_per_cm, measuring.mean, places=2)
+        measurement = tension_services.record_tension("Q-014", readings, self.tamsin)
+        self.assertEqual(measurement.values.count(), 20)
+        self.assertAlmostEqual(self.screen().tension_n_per_cm, measurement.mean, places=2)

@@ -2,7 +2,7 @@
 
 from django.test import TestCase, override_settings
 
-from frimble.screens.models import Frame, LifeEvent, MeshKind, Screen
+from frimble.screens.models import Frame, MeshType, Screen, ScreenEvent
 from frimble.screens.tension.forms import TensionForm
 from frimble.testing.shop import small_shop
 
@@ -20,12 +20,12 @@ class PageCase(TestCase):
         self.assertEqual(response.status_code, 422)
         for word in words:
             self.assertContains(response, word, status_code=422)
-        self.assertFalse(LifeEvent.objects.exists())
+        self.assertFalse(ScreenEvent.objects.exists())
 
 
 class TensionPageTests(PageCase):
     def readings(self, **changed):
-        names = TensionForm({}, standards={}).fields
+        names = TensionForm({}, settings={}).fields
         typed = {name: "24.0" for name in names if name.endswith(("_1", "_2"))}
         return typed | {"revision": 0} | changed
 
@@ -37,14 +37,19 @@ class TensionPageTests(PageCase):
         self.refused(response, "Was 24.0 meant?", 'value="23.7"', 'value="240"', "left over")
 
     def test_negative_zero_words_and_gaps_are_refused(self):
-        for value, words in (("-3", "more than 0"), ("0", "more than 0"), ("tight", "“tight” is not a number"),
-                             ("", "Type a number"), ("nan", "not a number")):  # fmt: skip
+        for value, words in (
+            ("-3", "more than 0"),
+            ("0", "more than 0"),
+            ("tight", "“tight” is not a number"),
+            ("", "Type a number"),
+            ("nan", "not a number"),
+        ):
             with self.subTest(value):
                 self.refused(self.post(centre_warp_1=value), words)
 
     def test_a_comma_is_a_point(self):
         self.assertRedirects(self.post(centre_warp_1="24,4"), "/screens/Q-014/")
-        self.assertEqual(LifeEvent.objects.get().kind, "tension")
+        self.assertEqual(ScreenEvent.objects.get().kind, "tension")
 
     def test_the_second_person_is_told_and_loses_nothing(self):
         self.assertRedirects(self.post(), "/screens/Q-014/")
@@ -53,15 +58,21 @@ class TensionPageTests(PageCase):
         self.assertContains(response, "While this page was open: Tamsin", status_code=422)
         self.assertContains(response, 'value="22.2"', status_code=422)
         self.assertContains(response, 'name="revision" value="1"', status_code=422)
-        self.assertEqual(LifeEvent.objects.count(), 1)
+        self.assertEqual(ScreenEvent.objects.count(), 1)
         self.assertRedirects(self.post(centre_warp_1="22.2", revision=1), "/screens/Q-014/")
 
 
 class RegisterPageTests(PageCase):
     def post(self, **changed):
-        mesh = MeshKind.objects.get(thermal=False)
-        typed = {"code": "Q-100", "material": "aluminium", "width_mm": "23 in", "height_mm": "790", "mesh": mesh.pk,
-                 "line": "photo"}  # fmt: skip
+        mesh = MeshType.objects.get(thermal=False)
+        typed = {
+            "code": "Q-100",
+            "material": "aluminium",
+            "width_mm": "23 in",
+            "height_mm": "790",
+            "mesh": mesh.pk,
+            "line": "photo",
+        }
         return self.client.post("/screens/register/", typed | changed)
 
     def test_inches_are_read_and_the_passport_opens(self):
@@ -76,8 +87,8 @@ class RegisterPageTests(PageCase):
         self.refused(self.post(width_mm="-5"), "between 100 and 4000")
 
     def test_a_thermal_mesh_makes_a_thermal_screen(self):
-        self.post(mesh=MeshKind.objects.get(thermal=True).pk)
-        self.assertEqual(Screen.objects.get(frame__code="Q-100").meshing.line, "thermal")
+        self.post(mesh=MeshType.objects.get(thermal=True).pk)
+        self.assertEqual(Screen.objects.get(frame__code="Q-100").installation.line, "thermal")
 
 
 class PlaceAndStepPageTests(PageCase):
@@ -121,13 +132,13 @@ class MeshPageTests(PageCase):
 
     def test_a_label_per_inch_is_stored_per_cm(self):
         self.assertEqual(self.post("156-64 Y").status_code, 302)
-        kind = MeshKind.objects.get(thread_um=64)
+        kind = MeshType.objects.get(thread_um=64)
         self.assertEqual((kind.count_per_cm, kind.colour), (62, "yellow"))
 
 
 class MeshToolTests(PageCase):
     def test_measured_values_take_the_place_of_estimates_and_absurd_ones_are_refused(self):
-        kind = MeshKind.objects.get(thermal=False)
+        kind = MeshType.objects.get(thermal=False)
         url = f"/screens/mesh/{kind.pk}/"
         self.assertEqual(self.client.post(url, {"measured_opening_um": "80"}).status_code, 403)
         self.as_("odile")
@@ -152,9 +163,10 @@ class MeshToolTests(PageCase):
 
     def test_the_chooser_says_what_it_cannot_use(self):
         for changed, words in (
-            ({"ruling_lpi": ""}, "Say at least one thing"), ({"ruling_lpi": "-45"}, "between 1 and 200"),
+            ({"ruling_lpi": ""}, "Say at least one thing"),
+            ({"ruling_lpi": "-45"}, "between 1 and 200"),
             ({"ruling_lpi": "", "finest_um": "thin"}, "“thin” is not a number"),
-        ):  # fmt: skip
+        ):
             with self.subTest(words):
                 asked = {"ruling_lpi": "45", "school": "opacity", "owned": "all"} | changed
                 self.assertContains(self.client.get("/screens/mesh/choose/", asked), words, status_code=422)
@@ -166,7 +178,7 @@ class MeshToolTests(PageCase):
         self.assertContains(page, "an estimate to test, never a calibrated time")
 
     def test_plates_that_beat_with_each_other_are_named(self):
-        url = f"/screens/mesh/{MeshKind.objects.get(thermal=False).pk}/moire/"
+        url = f"/screens/mesh/{MeshType.objects.get(thermal=False).pk}/moire/"
         asked = {"ruling_lpi": "45", "dot_angle": "22.5", "mesh_angle": "0"}
         page = self.client.get(url, asked | {"plates": "15 22 75"})
         self.assertContains(page, "15° and 22° beat every")
@@ -174,7 +186,7 @@ class MeshToolTests(PageCase):
         self.assertContains(self.client.get(url, asked | {"plates": "15 x"}), "is not a number", status_code=422)
 
     def test_moire_is_told_with_its_plot_and_overlay(self):
-        url = f"/screens/mesh/{MeshKind.objects.get(thermal=False).pk}/moire/"
+        url = f"/screens/mesh/{MeshType.objects.get(thermal=False).pk}/moire/"
         page = self.client.get(url, {"ruling_lpi": "65", "dot_angle": "0", "mesh_angle": "0"})
         self.assertContains(page, "Bands ")
         self.assertContains(page, "Longest beat against dot angle")
@@ -192,7 +204,7 @@ class PermissionTests(PageCase):
         self.assertEqual(self.client.get("/screens/Q-014/do/degrease/").status_code, 200)
         response = self.client.post("/screens/Q-014/do/degrease/", {"dwell_s": 30, "revision": 0, "rinsed": "on"})
         self.assertEqual(response.status_code, 403)
-        self.assertFalse(LifeEvent.objects.exists())
+        self.assertFalse(ScreenEvent.objects.exists())
 
     def test_nothing_is_shown_to_a_stranger(self):
         self.client.logout()

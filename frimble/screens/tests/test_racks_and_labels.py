@@ -5,9 +5,9 @@ import numpy as np
 import pypdfium2
 from django.test import TestCase, override_settings
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.screens.ledger import differences, record
-from frimble.screens.models import Rack, SavedLook, Screen, Slot
+from frimble.screens.models import Rack, SavedSearch, Screen, Slot
 from frimble.screens.racks import queries as rack_queries
 from frimble.screens.racks import services as rack_services
 from frimble.testing.shop import small_shop
@@ -42,9 +42,12 @@ class RackTests(TestCase):
         rack = Rack.objects.get(code="F")
         self.assertEqual([s.code for s in rack.slots.all()][:2], ["F-01", "F-02"])
         self.assertEqual(rack.slots.get(code="F-04").row, 2)
-        for typed, word in (({}, "is called F already"), ({"code": "G", "columns": "99"}, "Columns"),
-                            ({"code": "H", "columns": "30", "rows": "30"}, "more than 400"),
-                            ({"code": "I", "width_mm": "5 mm"}, "A slot")):  # fmt: skip
+        for typed, word in (
+            ({}, "is called F already"),
+            ({"code": "G", "columns": "99"}, "Columns"),
+            ({"code": "H", "columns": "30", "rows": "30"}, "more than 400"),
+            ({"code": "I", "width_mm": "5 mm"}, "A slot"),
+        ):
             self.assertContains(self.define(**typed), word, status_code=422)
         self.put("Q-014", "F-01")
         self.assertContains(
@@ -99,7 +102,7 @@ class RackTests(TestCase):
     def test_a_walk_that_cannot_be_is_told_with_its_line(self):
         rack = Rack.objects.get(code="A")
         for text, word in (("Z-01 Q-014", "Line 1"), ("A-01 Q-014\nA-01 Q-015", "Line 2"), ("", "Scan a slot")):
-            with self.assertRaisesMessage(OutOfRange, word):
+            with self.assertRaisesMessage(InvalidInput, word):
                 rack_queries.read_walk(text, rack)
 
 
@@ -141,8 +144,10 @@ class LabelTests(TestCase):
     def test_runs_unknown_codes_and_places(self):
         page = self.client.get("/screens/labels/?codes=Q-001..Q-020&sheet=a4-24&start=1")
         self.assertContains(page, "labels, the first as it will be")
-        for query, word in (("codes=NO-1&sheet=a4-24&start=1", "No screen is called NO-1"),
-                            ("codes=Q-014&sheet=a4-24&start=99", "has 24 places")):  # fmt: skip
+        for query, word in (
+            ("codes=NO-1&sheet=a4-24&start=1", "No screen is called NO-1"),
+            ("codes=Q-014&sheet=a4-24&start=99", "has 24 places"),
+        ):
             self.assertContains(self.client.get(f"/screens/labels.pdf?{query}"), word, status_code=422)
         svg = self.client.get("/screens/Q-014/label.svg").content.decode()
         self.assertIn('width="70mm"', svg)
@@ -190,5 +195,5 @@ class SearchTests(TestCase):
         self.client.force_login(self.people["odile"])
         self.assertNotContains(self.client.get("/screens/"), "slack ones")
         self.client.force_login(self.people["tamsin"])
-        self.client.post("/screens/look/", {"forget": SavedLook.objects.get().pk, "query": ""})
-        self.assertFalse(SavedLook.objects.exists())
+        self.client.post("/screens/look/", {"forget": SavedSearch.objects.get().pk, "query": ""})
+        self.assertFalse(SavedSearch.objects.exists())

@@ -10,7 +10,7 @@ from frimble.core.tension.measurement import DIRECTIONS, FIVE_PLACES, NINE_PLACE
 from frimble.screens.blemishes import queries as blemish_queries
 from frimble.screens.ledger import differences, record
 from frimble.screens.lives import queries as life_queries
-from frimble.screens.models import Blemish, LifeEvent, MeshKind, Screen
+from frimble.screens.models import Blemish, MeshType, Screen, ScreenEvent
 from frimble.screens.register import services as register_services
 from frimble.screens.tension import services as tension_services
 from frimble.screens.tension.forms import TensionForm
@@ -26,7 +26,7 @@ class RegisterCase(TestCase):
     def setUp(self):
         self.people = small_shop()
         self.tamsin = self.people["tamsin"]
-        self.mesh = MeshKind.objects.filter(thermal=False).first()
+        self.mesh = MeshType.objects.filter(thermal=False).first()
         self.client.force_login(self.tamsin)
 
     def screen(self, code="Q-014"):
@@ -39,23 +39,35 @@ class RegisterCase(TestCase):
 
 class ManyFramesTests(RegisterCase):
     def send(self, **typed):
-        given = {"number": "3", "code": "R-098", "material": "draw_bar", "width_mm": "66 cm", "height_mm": "91 cm",
-                 "inner_width_mm": "58 cm", "mesh": self.mesh.pk, "line": "photo", "angle_deg": "22,5"} | typed  # fmt: skip
+        given = {
+            "number": "3",
+            "code": "R-098",
+            "material": "draw_bar",
+            "width_mm": "66 cm",
+            "height_mm": "91 cm",
+            "inner_width_mm": "58 cm",
+            "mesh": self.mesh.pk,
+            "line": "photo",
+            "angle_deg": "22,5",
+        } | typed
         return self.client.post("/screens/register/", given)
 
     def test_codes_are_counted_on(self):
         self.assertRedirects(self.send(), "/screens/register/")
         made = Screen.objects.for_lists().filter(frame__code__startswith="R-")
         self.assertEqual([s.code for s in made], ["R-098", "R-099", "R-100"])
-        self.assertEqual((made[0].frame.inner_width_mm, made[0].meshing.angle_deg), (580, 22.5))
+        self.assertEqual((made[0].frame.inner_width_mm, made[0].installation.angle_deg), (580, 22.5))
         self.assertEqual(made[2].frame.get_material_display(), "draw-bar")
 
     def test_all_or_none(self):
         for typed, word in (
-            ({"number": "51"}, "between 1 and 50"), ({"code": "R-", "number": "2"}, "End the first code with a number"),
-            ({"code": "Q-013"}, "Q-014 exists already"), ({"inner_width_mm": "90 cm"}, "The clear inside"),
-            ({"angle_deg": "80"}, "turn on the frame"), ({"number": "0"}, "between 1 and 50"),
-        ):  # fmt: skip
+            ({"number": "51"}, "between 1 and 50"),
+            ({"code": "R-", "number": "2"}, "End the first code with a number"),
+            ({"code": "Q-013"}, "Q-014 exists already"),
+            ({"inner_width_mm": "90 cm"}, "The clear inside"),
+            ({"angle_deg": "80"}, "turn on the frame"),
+            ({"number": "0"}, "between 1 and 50"),
+        ):
             with self.subTest(word):
                 before = Screen.objects.count()
                 self.assertContains(self.send(**typed), word, status_code=422)
@@ -65,19 +77,26 @@ class ManyFramesTests(RegisterCase):
 class MeshLifeTests(RegisterCase):
     def test_a_new_mesh_begins_anew_and_the_old_keeps_its_records(self):
         tension_services.record_tension("Q-014", readings(24), self.tamsin)
-        old = self.screen().meshing
+        old = self.screen().installation
         register_services.take_off("Q-014", self.tamsin, ending="slack")
         self.assertEqual(self.screen().state, State.NO_MESH)
         self.client.post("/screens/Q-014/do/send_away/", {"revision": self.screen().revision})
         self.assertEqual(self.screen().state, State.AWAY)
         page = self.client.get("/screens/Q-014/")
         self.assertContains(page, "Mount new mesh")
-        self.client.post("/screens/Q-014/mount/", {
-            "revision": self.screen().revision, "mesh": self.mesh.pk, "line": "photo", "angle_deg": "0", "in_house": "on",
-        })  # fmt: skip
+        self.client.post(
+            "/screens/Q-014/mount/",
+            {
+                "revision": self.screen().revision,
+                "mesh": self.mesh.pk,
+                "line": "photo",
+                "angle_deg": "0",
+                "in_house": "on",
+            },
+        )
         screen = self.screen()
         self.assertEqual(
-            (screen.state, screen.meshing.number, screen.cycles, screen.tension_n_per_cm), ("bare", 2, 0, None)
+            (screen.state, screen.installation.number, screen.cycles, screen.tension_n_per_cm), ("bare", 2, 0, None)
         )
         self.assertEqual(old.events.filter(kind="tension").count(), 1)
         self.assertEqual(differences(screen), [])
@@ -87,7 +106,7 @@ class MeshLifeTests(RegisterCase):
     def test_a_mesh_on_its_frame_is_not_mounted_over(self):
         given = {"revision": self.screen().revision, "mesh": self.mesh.pk, "line": "photo", "angle_deg": "0"}
         self.assertContains(self.client.post("/screens/Q-014/mount/", given), "still carries", status_code=422)
-        self.assertEqual(self.screen().meshing.number, 1)
+        self.assertEqual(self.screen().installation.number, 1)
 
     def test_readings_after_stretching_are_asked_for_in_turn(self):
         register_services.take_off("Q-014", self.tamsin, ending="torn")
@@ -96,7 +115,7 @@ class MeshLifeTests(RegisterCase):
             page = self.client.get("/screens/Q-014/tension/")
             self.assertContains(page, f'<option value="{stage}" selected>')
             self.client.post("/screens/Q-014/tension/", self.typed(value, stage=stage))
-        stages = [e.facts["stage"] for e in LifeEvent.objects.filter(kind="tension")]
+        stages = [e.facts["stage"] for e in ScreenEvent.objects.filter(kind="tension")]
         self.assertEqual(stages, ["first", "next_day", "settled"])
         self.assertContains(
             self.client.get("/screens/Q-014/"), "27.0 N/cm first, off the stretcher, 25.5 N/cm next day"
@@ -113,7 +132,7 @@ class MeshLifeTests(RegisterCase):
         curve = life_queries.life_curve(self.mesh.pk, "aluminium")
         # Work for another job is no death: it was seen for so long.
         self.assertEqual(curve.deaths, 1)
-        self.assertEqual(curve.lives, Screen.objects.filter(meshing__mesh=self.mesh).count())
+        self.assertEqual(curve.lives, Screen.objects.filter(installation__mesh=self.mesh).count())
         self.assertContains(self.client.get("/screens/lives/"), f"1 of {curve.lives} ended")
 
 
@@ -129,8 +148,8 @@ class TensionPageTests(RegisterCase):
 
     def test_nine_places_for_a_large_frame(self):
         self.client.post("/screens/Q-014/tension/?places=9", self.typed(24, NINE_PLACES))
-        measuring = LifeEvent.objects.get(kind="tension").tension
-        self.assertEqual(measuring.values.count(), 36)
+        measurement = ScreenEvent.objects.get(kind="tension").tension
+        self.assertEqual(measurement.values.count(), 36)
         self.assertContains(self.client.get("/screens/Q-014/"), "upper middle 24.0 warp 24.0 weft")
         gauge = self.client.get("/screens/Q-014/tension/gauge/?places=9").json()["values"]
         self.assertEqual(len(gauge), 36)
@@ -138,8 +157,8 @@ class TensionPageTests(RegisterCase):
     def test_the_passport_foretells_and_tells_what_slackness_costs(self):
         start = timezone.now() - timedelta(days=100)
         screen = self.screen()
-        screen.meshing.mounted_at = start
-        screen.meshing.save()
+        screen.installation.mounted_at = start
+        screen.installation.save()
         for days, mean in ((1, 25.0), (40, 22.0), (95, 19.0)):
             record(
                 "Q-014",
@@ -159,8 +178,8 @@ class CrossingTests(RegisterCase):
     def test_the_day_of_the_crossing_is_told_with_its_interval(self):
         start = timezone.now() - timedelta(days=100)
         screen = self.screen()
-        screen.meshing.mounted_at = start
-        screen.meshing.save()
+        screen.installation.mounted_at = start
+        screen.installation.save()
         for days, mean in ((1, 25.0), (30, 22.3), (60, 21.4), (99, 20.9)):
             record(
                 "Q-014",
@@ -191,9 +210,9 @@ class MarksTests(RegisterCase):
         plan = "/film/placement/?frame_width=1&frame_height=1&screen=q-014&arts=Pennant+250+x+180"
         self.assertContains(self.client.get(plan), "Pennant would lie on a ghost that prints")
         self.assertNotContains(self.client.get(plan.replace("250+x+180", "60+x+40")), "would lie on")
-        (ghost,) = blemish_queries.standing(self.screen().meshing)
+        (ghost,) = blemish_queries.standing(self.screen().installation)
         self.client.post("/screens/Q-014/marks/", {"blemish": ghost.pk})
-        self.assertFalse(blemish_queries.standing(self.screen().meshing).exists())
+        self.assertFalse(blemish_queries.standing(self.screen().installation).exists())
         self.assertEqual(Blemish.objects.count(), 2)
         self.client.post("/screens/Q-014/marks/", {"blemish": ghost.pk})
         self.assertEqual(Blemish.objects.count(), 2)
@@ -220,11 +239,13 @@ class MarksTests(RegisterCase):
         self.assertContains(page, 'data-seconds="45"')
         self.assertContains(page, "Haze remover")
         self.assertNotContains(page, "Second round")
-        done = lead.post("/screens/Q-014/do/reclaim/", {
-            "rounds": "2", "minutes": "8", "outcome": "ghost", "revision": self.screen().revision})  # fmt: skip
+        done = lead.post(
+            "/screens/Q-014/do/reclaim/",
+            {"rounds": "2", "minutes": "8", "outcome": "ghost", "revision": self.screen().revision},
+        )
         self.assertRedirects(done, "/screens/Q-014/marks/")
         self.assertContains(lead.get("/screens/Q-014/"), "8 min<small>2 rounds")
-        facts = LifeEvent.objects.get(kind="reclaim").facts
+        facts = ScreenEvent.objects.get(kind="reclaim").facts
         self.assertEqual(facts["products"], {"emulsion remover": {"name": "Plain stripper", "dwell_s": 45.0}})
         self.assertContains(lead.get("/screens/Q-014/"), "8 min with Plain stripper: ghost that prints")
 

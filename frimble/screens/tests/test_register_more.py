@@ -11,7 +11,7 @@ from PIL import Image
 
 from frimble.core.lifecycle import State
 from frimble.screens.ledger import record
-from frimble.screens.models import Blemish, MeshKind, Screen
+from frimble.screens.models import Blemish, MeshType, Screen
 from frimble.screens.register import services as register_services
 from frimble.testing.shop import small_shop
 
@@ -37,10 +37,10 @@ class DueTests(TestCase):
 
     def test_tension_is_due_after_so_many_cycles_too(self):
         # Common practice, no source. Use tells more than days: a check after some cycles.
-        meshing = Screen.objects.get(frame__code="Q-014").meshing
+        installation = Screen.objects.get(frame__code="Q-014").installation
         Screen.objects.filter(frame__code="Q-014").update(tension_at=self.now - timedelta(days=10), tension_n_per_cm=24)
         for number in range(1, 6):
-            meshing.cycles.create(number=number, started_at=self.now - timedelta(days=9), closed_at=self.now)
+            installation.cycles.create(number=number, started_at=self.now - timedelta(days=9), closed_at=self.now)
         self.assertContains(self.client.get("/screens/Q-014/"), "5 cycles since it was measured: measure again")
 
     def test_old_coats_and_what_waits_for_a_reclaim(self):
@@ -71,11 +71,15 @@ class PassportTests(TestCase):
         screen = Screen.objects.get(frame__code="Q-014")
         for number in range(1, 11):
             at = timezone.now() - timedelta(days=20 - number)
-            cycle = screen.meshing.cycles.create(number=number, started_at=at, closed_at=at)
-            screen.meshing.events.create(
-                cycle=cycle, kind="reclaim", at=at, by=self.people["tamsin"], summary=f"Reclaim number {number}.",
+            cycle = screen.installation.cycles.create(number=number, started_at=at, closed_at=at)
+            screen.installation.events.create(
+                cycle=cycle,
+                kind="reclaim",
+                at=at,
+                by=self.people["tamsin"],
+                summary=f"Reclaim number {number}.",
                 facts={"rounds": 2, "minutes": 6.5},
-            )  # fmt: skip
+            )
         page = self.client.get("/screens/Q-014/")
         self.assertContains(page, "Reclaim number 10.")
         self.assertNotContains(page, "Reclaim number 1.")
@@ -83,7 +87,7 @@ class PassportTests(TestCase):
         self.assertContains(self.client.get("/screens/Q-014/?all=1"), "Reclaim number 1.")
 
     def test_meshes_it_carried(self):
-        kind = MeshKind.objects.create(count_per_cm=43, thread_um=80, colour="white")
+        kind = MeshType.objects.create(count_per_cm=43, thread_um=80, colour="white")
         register_services.take_off("Q-014", self.people["tamsin"], ending="haze")
         register_services.mount("Q-014", self.people["tamsin"], mesh=kind, angle_deg=22.5)
         page = self.client.get("/screens/Q-014/")

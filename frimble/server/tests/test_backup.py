@@ -7,7 +7,7 @@ from pathlib import Path
 
 from django.test import SimpleTestCase
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.server import backup
 
 
@@ -56,15 +56,15 @@ class BackupTests(SimpleTestCase):
         backup.back_up(self.database, self.media, self.folder / "b1")
         copy = self.folder / "b1" / backup.DATABASE
         copy.write_bytes(b"not a database" * 400)
-        with self.assertRaisesMessage(OutOfRange, "cannot be read"):
+        with self.assertRaisesMessage(InvalidInput, "cannot be read"):
             backup.restore(self.folder / "b1", self.database, self.media, self.folder / "aside")
         self.assertEqual(self.words(), ["first", "second"])
         self.assertFalse((self.folder / "aside").exists())
 
     def test_a_backup_is_never_written_over(self):
         backup.back_up(self.database, self.media, self.folder / "b1")
-        with self.assertRaisesMessage(OutOfRange, "exists already"):
+        with self.assertRaisesMessage(InvalidInput, "exists already"):
             backup.back_up(self.database, self.media, self.folder / "b1")
-        with self.assertRaisesMessage(OutOfRange, "no database"):
+        with self.assertRaisesMessage(InvalidInput, "no database"):
             backup.back_up(self.folder / "none", self.media, self.folder / "b2")
         self.assertFalse((self.folder / "b2").exists())

@@ -6,9 +6,9 @@ from django.utils import timezone
 from frimble.exchange.models import Draft
 from frimble.exposures.models import Lamp, StepTest
 from frimble.exposures.steptests.photo import services as photo_services
-from frimble.films.models import FilmSystem, Positive, ScanCheck
+from frimble.films.models import Film, FilmProcess, ScanCheck
 from frimble.people.models import Person
-from frimble.screens.models import MeshKind, Rack
+from frimble.screens.models import MeshType, Rack
 
 PAGES = {
     "today": "/",
@@ -29,12 +29,12 @@ PAGES = {
     "plan several screens": "/expose/Q-035/test/?kind=screens",
     "expose a thermal screen": "/expose/Q-063/",
     "two tests to choose": "/expose/tests/compare/",
-    "expose in the sun": "/expose/Q-035/?lamp=3&film=1",
+    "expose in the sun": "/expose/Q-035/?lamp=3&film_process=1",
     "tests": "/expose/tests/",
     "step-test film": "/expose/film/",
     "no such film": "/expose/film/?steps=2&dpi=600",
     "light sources": "/expose/lamps/",
-    "light given": "/expose/ledger/",
+    "light given": "/expose/log/",
     "sheet for the wall": "/expose/chart/print/",
     "chart": "/expose/chart/",
     "inspect": "/expose/Q-028/inspect/",
@@ -45,10 +45,10 @@ PAGES = {
     "place": "/screens/Q-014/place/",
     "meshes": "/screens/mesh/",
     "choose mesh": "/screens/mesh/choose/?ruling_lpi=45&finest_um=200&school=opacity&owned=all",
-    "film": "/film/systems/",
-    "add a film system": "/film/systems/new/",
+    "film": "/film/processes/",
+    "add a film process": "/film/processes/new/",
     "films": "/film/",
-    "add a film": "/film/positives/new/?job=J-301",
+    "add a film": "/film/films/new/?job=J-301",
     "placement": "/film/placement/",
     "placement that does not fit": "/film/placement/?frame_width=580&frame_height=790&squeegee=300&film=330"
     "&arts=Pennant+600+x+400%0AStar+90+x+90+tape",
@@ -97,18 +97,18 @@ def every_page():
         "the sun": reverse("exposures:lamp", args=[Lamp.objects.get(kind="sun").pk]),
         "send a photo": reverse("exposures:send-photo", args=[StepTest.objects.first().pk]),
         "photo of a test": reverse("exposures:photo", args=[photo.pk]),
-        "film system": reverse("films:system", args=[FilmSystem.objects.first().pk]),
-        "hold-out test": reverse("films:system", args=[FilmSystem.objects.first().pk])
+        "film process": reverse("films:process", args=[FilmProcess.objects.first().pk]),
+        "hold-out test": reverse("films:process", args=[FilmProcess.objects.first().pk])
         + "?route=hold_out&gel_time_s=4&work_s=20",
-        "a film": reverse("films:positive", args=[Positive.objects.first().pk]),
+        "a film": reverse("films:film", args=[Film.objects.first().pk]),
         "film sheet": reverse("films:sheet", args=[ScanCheck.objects.last().pk]),
         "cabinet air": reverse("coatings:air", args=[Rack.objects.get(cabinet=True).pk]),
         "stock-take": reverse("screens:walk", args=[Rack.objects.first().pk]),
         "list to take over": reverse("exchange:draft", args=[_a_list().pk]),
-        "moire": reverse("screens:moire", args=[MeshKind.objects.first().pk]),
-        "moire of plates": reverse("screens:moire", args=[MeshKind.objects.first().pk])
+        "moire": reverse("screens:moire", args=[MeshType.objects.first().pk]),
+        "moire of plates": reverse("screens:moire", args=[MeshType.objects.first().pk])
         + "?ruling_lpi=45&dot_angle=22.5&mesh_angle=0&plates=15+22+75",
-        "mesh": reverse("screens:mesh", args=[MeshKind.objects.first().pk]),
+        "mesh": reverse("screens:mesh", args=[MeshType.objects.first().pk]),
     }
 
 

@@ -4,7 +4,7 @@ from selenium.webdriver.common.by import By
 
 from frimble.coatings.models import Coat
 from frimble.exposures.models import Exposure, Lamp, Run
-from frimble.screens.models import LifeEvent, Screen
+from frimble.screens.models import Screen, ScreenEvent
 from frimble.screens.steps.services import degrease, record_mesh_dry
 from frimble.testing.browser.base import NARROW, BrowserCase
 from frimble.testing.shop import small_shop
@@ -30,7 +30,7 @@ class BadInputTests(BrowserCase):
         self.assertEqual(kept, {"centre_warp_1": "240", "note": "after the hot crate"})
         beside = self.driver.find_element(By.XPATH, "//fieldset[contains(., 'Was 24.0 meant?')]/legend").text
         self.assertEqual(beside, "Centre")
-        self.assertFalse(LifeEvent.objects.exists())
+        self.assertFalse(ScreenEvent.objects.exists())
 
     def test_a_formula_tells_where_it_does_not_parse_while_typing(self):
         degrease("Q-014", self.people["tamsin"], dwell_s=30)
@@ -49,10 +49,10 @@ class BadInputTests(BrowserCase):
         self.press("Record degreased")
         self.sees("While this page was open: Bertrand")
         self.assertEqual(self.field("Note").get_attribute("value"), "my own words")
-        self.assertEqual(LifeEvent.objects.count(), 1)
+        self.assertEqual(ScreenEvent.objects.count(), 1)
         self.press("Record degreased")
         self.sees("Still wet")
-        self.assertEqual(LifeEvent.objects.count(), 2)
+        self.assertEqual(ScreenEvent.objects.count(), 2)
 
     def test_the_lead_goes_on_regardless_with_a_reason_that_is_kept(self):
         degrease("Q-014", self.people["tamsin"], dwell_s=30)

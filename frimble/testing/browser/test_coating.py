@@ -17,9 +17,18 @@ class CoatingTests(BrowserCase):
         super().setUp()
         self.tamsin = small_shop()["tamsin"]
         coater_services.add("Narrow", 440, True)
-        Batch.objects.update(litres=2.0, pot_l=2.5)
-        rack_services.define(code="C", name="Cabinet", dark=True, level=True, cabinet=True, columns=3, rows=1, width_mm=700,
-                     height_mm=960)  # fmt: skip
+        Batch.objects.update(litres=2.0, capacity_l=2.5)
+        rack_services.define(
+            code="C",
+            name="Cabinet",
+            dark=True,
+            level=True,
+            cabinet=True,
+            columns=3,
+            rows=1,
+            width_mm=700,
+            height_mm=960,
+        )
         self.sign_in("tamsin")
 
     def test_a_formula_is_tapped_and_its_effects_follow(self):

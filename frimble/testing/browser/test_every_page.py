@@ -7,7 +7,7 @@ from PIL import Image
 
 from frimble.demo import loader
 from frimble.exposures.models import Lamp, Run
-from frimble.films.models import FilmSystem
+from frimble.films.models import FilmProcess
 from frimble.people.models import Person
 from frimble.screens.models import Screen
 from frimble.testing.browser.base import NARROW, WIDE, BrowserCase
@@ -40,9 +40,15 @@ class EveryPageTests(BrowserCase):
         self.sign_in("odile")
         screen = Screen.objects.get(frame__code="Q-006")
         self.run_made = Run.objects.create(
-            screen=screen, lamp=Lamp.objects.first(), film=FilmSystem.objects.first(), time_s=20, total_s=20,
-            why="for the page", made_by=Person.objects.get(username="odile"), made_at=timezone.now(),
-        )  # fmt: skip
+            screen=screen,
+            lamp=Lamp.objects.first(),
+            film_process=FilmProcess.objects.first(),
+            time_s=20,
+            total_s=20,
+            why="for the page",
+            made_by=Person.objects.get(username="odile"),
+            made_at=timezone.now(),
+        )
         self.pages = every_page() | {"timer": f"/expose/run/{self.run_made.pk}/"}
 
     def test_axe_finds_nothing_and_nothing_scrolls_sideways(self):

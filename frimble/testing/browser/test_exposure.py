@@ -14,7 +14,7 @@ from frimble.coatings.models import Batch
 from frimble.core.coating.drying import Air
 from frimble.core.exposure.steptest import plan as steptest
 from frimble.core.exposure.steptest.reading import StepGrade
-from frimble.core.settings import Standards
+from frimble.core.settings import HouseSettings
 from frimble.exposures.chart import services as chart_services
 from frimble.exposures.models import (
     ChartEntry,
@@ -25,14 +25,14 @@ from frimble.exposures.models import (
     Run,
     StepPhoto,
     StepTest,
-    Trial,
+    TestComparison,
 )
 from frimble.exposures.models import TestReading as Reading
 from frimble.exposures.room import LightRoom
 from frimble.exposures.steptests.plan import services as plan_services
 from frimble.exposures.steptests.reading import services as reading_services
 from frimble.exposures.timer import services as timer_services
-from frimble.films.models import FilmSystem
+from frimble.films.models import FilmProcess
 from frimble.screens.models import Screen
 from frimble.screens.steps.services import degrease, record_mesh_dry
 from frimble.stencils import services as stencil_services
@@ -45,7 +45,7 @@ class ExposureTests(BrowserCase):
         super().setUp()
         self.people = small_shop()
         self.tamsin, self.odile = self.people["tamsin"], self.people["odile"]
-        self.lamp, self.film = Lamp.objects.get(), FilmSystem.objects.get()
+        self.lamp, self.film = Lamp.objects.get(), FilmProcess.objects.get()
         self.sign_in("tamsin")
 
     def coated(self, code):
@@ -57,11 +57,18 @@ class ExposureTests(BrowserCase):
     def exposed_test(self, steps=9, washed=True, code="Q-014"):
         """A card test with the shop's own film, run to plan."""
         self.coated(code)
-        plan = steptest.plan_moving_card(30, steps, "cbrt2", Standards(), lag_s=self.lamp.start_lag_s)
+        plan = steptest.plan_moving_card(30, steps, "cbrt2", HouseSettings(), lag_s=self.lamp.start_lag_s)
         run = plan_services.start_test(
-            code, self.odile, plan, lamp=self.lamp, film=self.film, length_mm=245, revision=None, own_film=True,
+            code,
+            self.odile,
+            plan,
+            lamp=self.lamp,
+            film_process=self.film,
+            length_mm=245,
+            revision=None,
+            own_film=True,
             override_reason="test",
-        )  # fmt: skip
+        )
         Run.objects.filter(pk=run.pk).update(made_at=timezone.now() - timedelta(seconds=run.total_s + 1))
         run.refresh_from_db()
         kinds = ["start", *["move"] * len(run.moves_s), "stop"]
@@ -159,7 +166,7 @@ class ExposureTests(BrowserCase):
         self.fill("What the trial was to tell", "Do two coats repeat?")
         self.press("Keep this trial")
         self.sees("Do two coats repeat?")
-        kept = Trial.objects.get()
+        kept = TestComparison.objects.get()
         self.assertEqual((kept.one, kept.other, kept.verdict), (second, first, "a repeat"))
 
     def test_the_chart_shows_what_is_tested_and_leads_to_its_reason(self):
@@ -273,7 +280,7 @@ class ExposureTests(BrowserCase):
             ControlStrip.objects.create(
                 exposure=exposure, lamp=self.lamp, emulsion=entry.emulsion, step=step, by=self.tamsin, at=timezone.now()
             )
-        self.assertTrue(LightRoom(Standards()).drifts([entry])[0][2].signal)
+        self.assertTrue(LightRoom(HouseSettings()).drifts([entry])[0][2].signal)
         self.go("/")
         self.sees("Lantern A, Saltern Dual")
         self.coated("Q-015")

@@ -7,7 +7,7 @@ from django.test import override_settings
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from frimble.films.models import Judgement, Positive, ScanCheck
+from frimble.films.models import Film, Judgement, ScanCheck
 from frimble.films.tests.test_checking import a_scan
 from frimble.people.models import Person
 from frimble.testing.browser.base import BrowserCase
@@ -35,7 +35,7 @@ class FilmTests(BrowserCase):
         self.press("Check the film")
 
     def test_from_the_bench_to_a_judged_film(self):
-        self.go("/film/systems/")
+        self.go("/film/processes/")
         self.press("Check a film")
         self.press("Add a film")
         self.fill("Film", "Pennant base")
@@ -46,7 +46,7 @@ class FilmTests(BrowserCase):
         self.hand_in(self.path, self.wedge)
         self.sees("Do not use yet.")
         self.sees("1 pinhole; 1 weak area.")
-        self.assertEqual(Positive.objects.get().job_number, "J-301")
+        self.assertEqual(Film.objects.get().job_number, "J-301")
         self.step_through()
         self.read_under_the_pointer()
         self.judge_both()
@@ -69,8 +69,9 @@ class FilmTests(BrowserCase):
                 "const s = document.querySelector('.film-sheet'), b = s.getBoundingClientRect();"
                 "s.dispatchEvent(new PointerEvent('pointermove', {bubbles: true,"
                 "clientX: b.left + b.width * arguments[0] / 130, clientY: b.top + b.height * arguments[1] / 60}))",
-                x, y,
-            )  # fmt: skip
+                x,
+                y,
+            )
             self.wait(lambda d=density: abs(self.density_told() - d) < 0.12, message=self.text()[:300])
 
     def density_told(self):
@@ -88,8 +89,8 @@ class FilmTests(BrowserCase):
         self.sees("Dismissed: under the tape")
 
     def test_the_wedge_is_placed_by_two_taps(self):
-        film = Positive.objects.create(name="Star", made_at="2026-01-01T10:00Z", made_by_id=self.someone())
-        self.go(f"/film/positives/{film.pk}/")
+        film = Film.objects.create(name="Star", made_at="2026-01-01T10:00Z", made_by_id=self.someone())
+        self.go(f"/film/films/{film.pk}/")
         self.hand_in(self.path)
         self.sees("No wedge: the scanner's stray light counts")
         self.driver.find_element(By.CSS_SELECTOR, ".again summary").click()
@@ -115,12 +116,13 @@ class FilmTests(BrowserCase):
             "const s = document.querySelector('.film-sheet'), b = s.getBoundingClientRect();"
             "s.dispatchEvent(new PointerEvent('pointerdown', {bubbles: true,"
             "clientX: b.left + b.width * arguments[0] / 130, clientY: b.top + b.height * arguments[1] / 60}))",
-            x, y,
-        )  # fmt: skip
+            x,
+            y,
+        )
 
     def test_a_bad_file_keeps_what_was_typed(self):
-        film = Positive.objects.create(name="Star", made_at="2026-01-01T10:00Z", made_by_id=self.someone())
-        self.go(f"/film/positives/{film.pk}/")
+        film = Film.objects.create(name="Star", made_at="2026-01-01T10:00Z", made_by_id=self.someone())
+        self.go(f"/film/films/{film.pk}/")
         bad = self.path.with_name("words.txt")
         bad.write_text("not a picture")
         self.hand_in(bad, "5,5,8,0.1/0.4/0.9")

@@ -39,14 +39,21 @@ class KilledServerTests(Hands, SimpleTestCase):
     def manage(self, *arguments):
         return subprocess.run(
             [sys.executable, "manage.py", *arguments],
-            cwd=settings.BASE_DIR, env=self.environment, check=True, capture_output=True, text=True,
-        )  # fmt: skip
+            cwd=settings.BASE_DIR,
+            env=self.environment,
+            check=True,
+            capture_output=True,
+            text=True,
+        )
 
     def serve(self):
         process = subprocess.Popen(
             [sys.executable, "manage.py", "serve", "--port", str(self.port)],
-            cwd=settings.BASE_DIR, env=self.environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-        )  # fmt: skip
+            cwd=settings.BASE_DIR,
+            env=self.environment,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+        )
         self.wait_until_up(process)
         return process
 

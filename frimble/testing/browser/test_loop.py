@@ -9,7 +9,7 @@ from selenium.webdriver.common.keys import Keys
 
 from frimble.exposures.models import ChartEntry, Exposure, Run, StepTest
 from frimble.screens.ledger import differences
-from frimble.screens.models import LifeEvent, Screen
+from frimble.screens.models import Screen, ScreenEvent
 from frimble.testing.browser.base import BrowserCase
 from frimble.testing.shop import small_shop
 
@@ -198,11 +198,29 @@ class LoopTests(BrowserCase):
         self.assertAlmostEqual(entry.time_s, test.real_times_s[1], places=2)
         exposure = Exposure.objects.exclude(entry=None).get()
         self.assertEqual((exposure.entry, exposure.planned_s), (entry, entry.time_s))
-        kinds = list(LifeEvent.objects.filter(meshing=screen.meshing).values_list("kind", flat=True))
+        kinds = list(ScreenEvent.objects.filter(installation=screen.installation).values_list("kind", flat=True))
         self.assertEqual(
             kinds,
-            ["tension", "degrease", "dry_mesh", "coat", "expose", "wash", "read_test", "reclaim",
-             "degrease", "dry_mesh", "coat", "expose", "wash", "inspect", "to_press", "from_press", "strip", "reclaim",
-             "place"],
-        )  # fmt: skip
+            [
+                "tension",
+                "degrease",
+                "dry_mesh",
+                "coat",
+                "expose",
+                "wash",
+                "read_test",
+                "reclaim",
+                "degrease",
+                "dry_mesh",
+                "coat",
+                "expose",
+                "wash",
+                "inspect",
+                "to_press",
+                "from_press",
+                "strip",
+                "reclaim",
+                "place",
+            ],
+        )
         self.assertEqual(self.console_errors(), [])

@@ -35,8 +35,9 @@ class RegisterTests(BrowserCase):
             "const s = document.querySelector('.mark-sheet svg'), b = s.getBoundingClientRect();"
             "s.dispatchEvent(new PointerEvent('pointerdown', {bubbles: true,"
             "clientX: b.left + b.width * arguments[0] / 580, clientY: b.top + b.height * arguments[1] / 790}))",
-            x, y,
-        )  # fmt: skip
+            x,
+            y,
+        )
 
     def test_a_walk_with_the_scanner(self):
         slot = Slot.objects.select_related("rack").get(code="A-01")

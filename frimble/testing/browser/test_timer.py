@@ -9,7 +9,7 @@ from frimble.coatings.models import Batch
 from frimble.core.coating.drying import Air
 from frimble.exposures.models import Exposure, Lamp, Run
 from frimble.exposures.timer.services import start_exposure
-from frimble.films.models import FilmSystem
+from frimble.films.models import FilmProcess
 from frimble.screens.models import Screen
 from frimble.screens.steps.services import degrease, record_mesh_dry
 from frimble.testing.browser.base import BrowserCase
@@ -25,9 +25,16 @@ class TimerTests(BrowserCase):
         record_mesh_dry("Q-014", tamsin)
         coat("Q-014", tamsin, formula="P1 S1", batch=Batch.objects.get(), air=Air(34, 0.4))
         self.made = start_exposure(
-            "Q-014", odile, lamp=Lamp.objects.get(), film=FilmSystem.objects.get(), time_s=60, entry=None, why="test",
-            revision=None, override_reason="browser test",
-        )  # fmt: skip
+            "Q-014",
+            odile,
+            lamp=Lamp.objects.get(),
+            film_process=FilmProcess.objects.get(),
+            time_s=60,
+            entry=None,
+            why="test",
+            revision=None,
+            override_reason="browser test",
+        )
         self.sign_in("tamsin")
         self.path = f"/expose/run/{self.made.pk}/"
         self.go(self.path)

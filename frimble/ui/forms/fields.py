@@ -3,7 +3,7 @@
 from django import forms
 from django.forms.models import ModelChoiceIterator
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.units import read_quantity
 
 
@@ -36,7 +36,7 @@ class SecondsField(NumberField):
             return None
         try:
             return read_quantity(str(value), "s")
-        except OutOfRange as error:
+        except InvalidInput as error:
             raise forms.ValidationError(str(error)) from None
 
 
@@ -63,7 +63,7 @@ class QuantityField(forms.CharField):
             return None
         try:
             return read_quantity(text, self.unit)
-        except OutOfRange as error:
+        except InvalidInput as error:
             raise forms.ValidationError(str(error)) from None
 
 

@@ -18,9 +18,14 @@ def element(name: str, *children: str, **attributes) -> str:
 
 def text(x: float, y: float, words: str, class_: str = "", anchor: str = "middle", size: float | None = None) -> str:
     return element(
-        "text", str(conditional_escape(words)), x=x, y=y, class_=class_ or None, text_anchor=anchor,
+        "text",
+        str(conditional_escape(words)),
+        x=x,
+        y=y,
+        class_=class_ or None,
+        text_anchor=anchor,
         font_size=size,
-    )  # fmt: skip
+    )
 
 
 def picture(

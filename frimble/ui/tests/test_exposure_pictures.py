@@ -5,7 +5,7 @@ from types import SimpleNamespace
 from unittest import TestCase
 
 from frimble.core.exposure.light import source as light_source
-from frimble.core.settings import Standards
+from frimble.core.settings import HouseSettings
 from frimble.ui.pictures.exposure.light_field import light_field
 from frimble.ui.pictures.exposure.step_pair import step_pair
 from frimble.ui.pictures.exposure.step_photo import step_curve, step_photo
@@ -88,7 +88,7 @@ class PhotoTests(TestCase):
 
 class FieldTests(TestCase):
     def test_what_is_too_dim_is_said_and_not_only_shaded(self):
-        field = light_source.field_of([[8, 9, 8], [9, 10, 9], [8, 9, 8]], Standards())
+        field = light_source.field_of([[8, 9, 8], [9, 10, 9], [8, 9, 8]], HouseSettings())
         root = parse(light_field(field, 0.15))
         words = ["".join(e.itertext()) for e in root.iter() if e.tag.endswith("text")]
         self.assertEqual(words.count("too dim"), 4)

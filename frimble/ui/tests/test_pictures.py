@@ -93,10 +93,15 @@ class StepStripTests(TestCase):
 class FrameSignTests(TestCase):
     def test_what_is_on_the_mesh_decides_the_filling(self):
         for state, wet, shown in (
-            (State.BARE, False, "bare"), (State.COATED, True, "wet"), (State.COATED, False, "coat"),
-            (State.EXPOSED, False, "coat"), (State.READY, False, "stencil"), (State.AT_PRESS, False, "ink"),
-            (State.STRIPPED, False, "stencil"), (State.NO_MESH, False, "none"),
-        ):  # fmt: skip
+            (State.BARE, False, "bare"),
+            (State.COATED, True, "wet"),
+            (State.COATED, False, "coat"),
+            (State.EXPOSED, False, "coat"),
+            (State.READY, False, "stencil"),
+            (State.AT_PRESS, False, "ink"),
+            (State.STRIPPED, False, "stencil"),
+            (State.NO_MESH, False, "none"),
+        ):
             with self.subTest(state):
                 self.assertEqual(filling(state, wet), shown)
 
@@ -118,10 +123,14 @@ class FrameSignTests(TestCase):
 class RackTests(TestCase):
     def test_slots_stand_where_they_are_with_their_screens_and_links(self):
         slots = [
-            {"slot": SimpleNamespace(code=f"D-0{n}", column=n, row=1, width_mm=680, height_mm=930),
-             "screen": screen() if n == 1 else None, "reason": "too small" if n == 2 else "", "marked": n == 1}
+            {
+                "slot": SimpleNamespace(code=f"D-0{n}", column=n, row=1, width_mm=680, height_mm=930),
+                "screen": screen() if n == 1 else None,
+                "reason": "too small" if n == 2 else "",
+                "marked": n == 1,
+            }
             for n in (1, 2)
-        ]  # fmt: skip
+        ]
         rack = SimpleNamespace(name="Dark cupboard", dark=True)
         root = parse(rack_elevation(rack, slots, NOW, {"D-01": "/screens/Q-014/"}))
         self.assertIn("1 of 2 slots taken", root.get("aria-label"))

@@ -7,10 +7,10 @@ from types import SimpleNamespace
 
 from django.test import SimpleTestCase
 
-from frimble.core.settings import Standards
+from frimble.core.settings import HouseSettings
 from frimble.core.statistics import survival
 from frimble.core.tension import loss as tension_loss
-from frimble.core.tension.loss import Measured
+from frimble.core.tension.loss import TensionObservation
 from frimble.ui import labels
 from frimble.ui.pictures.film.layers import film_layers
 from frimble.ui.pictures.mesh.blemish_map import blemish_map
@@ -33,9 +33,9 @@ class PictureCase(SimpleTestCase):
 
 class LifeLineTests(PictureCase):
     def life(self, *measured, sudden=None):
-        history = [Measured(d, 0, v) for d, v in measured]
-        belief = tension_loss.shop_belief([], Standards())
-        forecast = tension_loss.forecast(history, belief, Standards(), 0.02) if history else None
+        history = [TensionObservation(d, 0, v) for d, v in measured]
+        belief = tension_loss.shop_belief([], HouseSettings())
+        forecast = tension_loss.forecast(history, belief, HouseSettings(), 0.02) if history else None
         return SimpleNamespace(since=NOW - timedelta(days=100), history=history, forecast=forecast, sudden=sudden or {})
 
     def test_cycles_marks_tension_and_forecast_are_drawn(self):
@@ -48,7 +48,7 @@ class LifeLineTests(PictureCase):
         self.assertEqual(len(self.drawn(svg, class_="life-mark")), 3)
         self.assertEqual(len(self.drawn(svg, class_="life-point")), 3)
         self.assertEqual(len(self.drawn(svg, class_="life-band")), 1)
-        # A cycle begins where its day is: a tenth of the 100 days lived and 120 foretold.
+        # A cycle begins where its day is: a tenth of the 100 days lived and 120 predicted.
         first = self.drawn(svg, class_="life-closed")[0]
         self.assertAlmostEqual(float(first.get("x")), 46 + 700 * 10 / 220, delta=1)
 

@@ -10,7 +10,7 @@ from scipy import stats
 from statsmodels.regression.linear_model import OLS
 
 from frimble.core.coating import drying, dryness
-from frimble.core.coating.drying import Air, DryFacts, Seen
+from frimble.core.coating.drying import Air, DryFacts, DryingObservation
 from frimble.core.statistics import learning
 from frimble.core.testing.case import CoreCase
 
@@ -18,48 +18,48 @@ HIDDEN = [math.log(95), 0.8, 1.2, -0.32, 0.15]
 
 
 class HiddenShopTests(CoreCase):
-    def coat(self, chance):
+    def coat(self, rng):
         """A layer in this shop's cabinet: its facts and the minutes it truly takes."""
-        air = Air(
-            float(chance.uniform(22, 38)), float(chance.uniform(0.3, 0.55)), str(chance.choice(list(drying.FANS)))
-        )
-        facts = DryFacts(float(chance.uniform(8, 60)), air, bool(chance.random() < 0.3))
-        row = np.dot(HIDDEN, drying._row(facts, self.standards))
-        return facts, math.exp(row + chance.normal(0, 0.1))
+        air = Air(float(rng.uniform(22, 38)), float(rng.uniform(0.3, 0.55)), str(rng.choice(list(drying.FANS))))
+        facts = DryFacts(float(rng.uniform(8, 60)), air, bool(rng.random() < 0.3))
+        row = np.dot(HIDDEN, drying._row(facts, self.house_settings))
+        return facts, math.exp(row + rng.normal(0, 0.1))
 
-    def looked_at(self, chance, true_min):
+    def looked_at(self, rng, true_min):
         """Somebody looks now and then, first not before half the time is over."""
-        step = float(chance.uniform(8, 25))
-        looks = np.arange(true_min * chance.uniform(0.3, 0.9), true_min + step, step)
-        return float(max((t for t in looks if t < true_min), default=0)), float(min(t for t in looks if t >= true_min))
+        step = float(rng.uniform(8, 25))
+        saved_searches = np.arange(true_min * rng.uniform(0.3, 0.9), true_min + step, step)
+        return float(max((t for t in saved_searches if t < true_min), default=0)), float(
+            min(t for t in saved_searches if t >= true_min)
+        )
 
     def test_thirty_coats_teach_the_shop(self):
-        chance = np.random.default_rng(31)
+        rng = np.random.default_rng(31)
         seen = []
         for _ in range(30):
-            facts, true = self.coat(chance)
-            seen.append(Seen(facts, *self.looked_at(chance, true)))
-        learned, naive = drying.learn(seen, self.standards), drying.prior(self.standards)
-        inside, errors, before, later = 0, [], [], [self.coat(chance) for _ in range(200)]
+            facts, true = self.coat(rng)
+            seen.append(DryingObservation(facts, *self.looked_at(rng, true)))
+        learned, naive = drying.learn(seen, self.house_settings), drying.prior(self.house_settings)
+        inside, errors, before, later = 0, [], [], [self.coat(rng) for _ in range(200)]
         for facts, true in later:
-            told = drying.drying_minutes(facts, learned, self.standards)
+            told = drying.drying_minutes(facts, learned, self.house_settings)
             inside += told.low <= true <= told.high
             errors.append(abs(math.log(told.value / true)))
-            before.append(abs(math.log(drying.drying_minutes(facts, naive, self.standards).value / true)))
+            before.append(abs(math.log(drying.drying_minutes(facts, naive, self.house_settings).value / true)))
         # The interval claims 90 %: 85 to 97 of a hundred of the next 200 is what its own sampling allows.
         self.assertGreaterEqual(inside / 200, 0.85)
         self.assertLessEqual(inside / 200, 0.97)
         self.assertLessEqual(np.median(errors), 0.5 * np.median(before))
         # Source: statsmodels, ordinary least squares on the first dry looks, which is what a notebook would hold.
-        rows = lambda all_facts: np.array([drying._row(f, self.standards) for f in all_facts])  # noqa: E731
+        rows = lambda all_facts: np.array([drying._row(f, self.house_settings) for f in all_facts])  # noqa: E731
         fitted = OLS(np.log([s.dry_min for s in seen]), rows([s.facts for s in seen])).fit()
         plain = np.abs(fitted.predict(rows([f for f, _ in later])) - np.log([t for _, t in later]))
         self.assertLessEqual(np.median(errors), 1.1 * np.median(plain))
 
     def test_bounds_alone_are_learned_as_a_survival_library_learns_them(self):
-        chance = np.random.default_rng(5)
-        x = np.column_stack([np.ones(300), chance.uniform(-1, 1, 300)])
-        y = x @ [4.0, 0.7] + chance.normal(0, 0.25, 300)
+        rng = np.random.default_rng(5)
+        x = np.column_stack([np.ones(300), rng.uniform(-1, 1, 300)])
+        y = x @ [4.0, 0.7] + rng.normal(0, 0.25, 300)
         low = np.floor(y * 4) / 4
         high = low + 0.25
         low[:40] = -7  # seen dry at the first look
@@ -85,7 +85,7 @@ class HiddenShopTests(CoreCase):
         np.testing.assert_allclose(variance, stats.truncnorm.var(*bounds, loc=0.2, scale=0.7), rtol=1e-3)
 
     def test_a_wide_gap_teaches_little(self):
-        vague = drying.prior(self.standards)
+        vague = drying.prior(self.house_settings)
         row = np.array([[1.0, 0, 0, 0, 0]])
         narrow = learning.learn_between(vague, row, np.log([100.0]), np.log([101.0]))
         wide = learning.learn_between(vague, row, np.array([-np.inf]), np.log([900.0]))
@@ -101,7 +101,7 @@ class AirTests(CoreCase):
         self.assertAlmostEqual(psychrolib.GetSatVapPres(25) / 3169.7, 1, delta=0.0003)
         self.assertAlmostEqual(psychrolib.GetSatVapPres(50) / 12351.3, 1, delta=0.0003)
         self.assertAlmostEqual(psychrolib.GetSatHumRatio(50, 101325) / 0.086863, 1, delta=0.01)
-        self.assertAlmostEqual(drying.vapour_pressure_deficit_pa(25, 0.4, self.standards), 0.6 * 3169.7, delta=1)
+        self.assertAlmostEqual(drying.vapour_pressure_deficit_pa(25, 0.4, self.house_settings), 0.6 * 3169.7, delta=1)
 
     def test_air_that_changes_on_the_way(self):
         # Source: arithmetic; half of an hour's drying left is 45 min in air that wants ninety for the whole.
@@ -109,7 +109,7 @@ class AirTests(CoreCase):
         self.assertEqual(drying.remaining_min(-5, 60, 90), 0)
 
     def test_still_damp_after_its_time(self):
-        told = drying.drying_minutes(DryFacts(20, Air(35, 0.4)), drying.prior(self.standards), self.standards)
+        told = drying.drying_minutes(DryFacts(20, Air(35, 0.4)), drying.prior(self.house_settings), self.house_settings)
         # Source: scipy, the median of a log-normal time beyond what has passed.
         sd = math.log(told.high / told.low) / (2 * 1.6448536)
         drawn = stats.lognorm(sd, scale=told.value).rvs(400_000, random_state=3)
@@ -119,14 +119,22 @@ class AirTests(CoreCase):
 
     def test_the_fan_and_bad_settings(self):
         # Common practice, no source. A fan dries sooner.
-        belief = drying.prior(self.standards)
-        minutes = [drying.drying_minutes(DryFacts(20, Air(35, 0.4, fan)), belief, self.standards).value
-                   for fan in ("off", "low", "high")]  # fmt: skip
+        belief = drying.prior(self.house_settings)
+        minutes = [
+            drying.drying_minutes(DryFacts(20, Air(35, 0.4, fan)), belief, self.house_settings).value
+            for fan in ("off", "low", "high")
+        ]
         self.assertEqual(minutes, sorted(minutes, reverse=True))
-        self.assertOutOfRange("fan", "off, low, high", drying.drying_minutes, DryFacts(20, Air(35, 0.4, "gale")), belief,
-                              self.standards)  # fmt: skip
         self.assertOutOfRange(
-            "humidity", "400 %", drying.drying_minutes, DryFacts(20, Air(35, 4)), belief, self.standards
+            "fan",
+            "off, low, high",
+            drying.drying_minutes,
+            DryFacts(20, Air(35, 0.4, "gale")),
+            belief,
+            self.house_settings,
+        )
+        self.assertOutOfRange(
+            "humidity", "400 %", drying.drying_minutes, DryFacts(20, Air(35, 4)), belief, self.house_settings
         )
 
 
@@ -135,15 +143,15 @@ class DryCheckTests(CoreCase):
         # Common practice, no source. No tack, hard and slick, no slime; weight no longer falls; a meter's own limit.
         self.assertEqual(dryness.by_touch([]).verdict, "dry")
         self.assertEqual(dryness.by_touch(["tack"]).verdict, "damp")
-        weigh = lambda *g: dryness.by_weight(*g, self.standards)  # noqa: E731
+        weigh = lambda *g: dryness.by_weight(*g, self.house_settings)  # noqa: E731
         self.assertEqual(weigh(2400, 2399.95, 10, 0.1).verdict, "dry")
         self.assertEqual(weigh(2400, 2398.5, 10, 0.1).verdict, "damp")
         self.assertEqual(weigh(2400, 2402, 10, 0.1).verdict, "not sure")
-        self.assertEqual(dryness.by_meter(3, self.standards).verdict, "dry")
-        self.assertEqual(dryness.by_meter(9, self.standards).verdict, "damp")
+        self.assertEqual(dryness.by_meter(3, self.house_settings).verdict, "dry")
+        self.assertEqual(dryness.by_meter(9, self.house_settings).verdict, "damp")
 
     def test_what_tells_nothing(self):
-        self.assertOutOfRange("apart_min", "between 10", dryness.by_weight, 2400, 2399, 2, 0.1, self.standards)
-        self.assertOutOfRange("step_g", "more than 0", dryness.by_weight, 2400, 2399, 12, 0, self.standards)
-        self.assertOutOfRange("first_g", "between", dryness.by_weight, 2, 2399, 12, 0.1, self.standards)
-        self.assertOutOfRange("percent", "between", dryness.by_meter, 140, self.standards)
+        self.assertOutOfRange("apart_min", "between 10", dryness.by_weight, 2400, 2399, 2, 0.1, self.house_settings)
+        self.assertOutOfRange("step_g", "more than 0", dryness.by_weight, 2400, 2399, 12, 0, self.house_settings)
+        self.assertOutOfRange("first_g", "between", dryness.by_weight, 2, 2399, 12, 0.1, self.house_settings)
+        self.assertOutOfRange("percent", "between", dryness.by_meter, 140, self.house_settings)

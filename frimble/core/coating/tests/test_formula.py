@@ -1,11 +1,11 @@
 from frimble.core.coating.formula import Wait, parse_formula
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.testing.case import CoreCase
 
 
 class FormulaTests(CoreCase):
     def parse(self, text):
-        return parse_formula(text, self.standards)
+        return parse_formula(text, self.house_settings)
 
     def test_the_usual_formulas_of_the_trade_parse_and_print_back(self):
         # Common practice, no source. One and one; three wet; one side; two and three; built up for thick white.
@@ -42,7 +42,7 @@ class FormulaTests(CoreCase):
             ("P1 ~0 S1", "1 to 600 s"),
             ("", "Write a coat formula"),
         ):
-            with self.subTest(text), self.assertRaises(OutOfRange) as caught:
+            with self.subTest(text), self.assertRaises(InvalidInput) as caught:
                 self.parse(text)
             self.assertIn(words, str(caught.exception))
 

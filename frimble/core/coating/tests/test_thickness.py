@@ -21,26 +21,26 @@ HIDDEN_HANDS = {"tamsin": -0.1, "bertrand": 0.2, "wim": 0.0}
 class MixingTests(CoreCase):
     def test_ten_to_one_and_topping_up(self):
         # Common practice, no source. 10 : 1 by volume; sensitiser is owed only for the new base, age is the oldest part's.
-        found = mixing.mix(1000, 10, self.standards)
+        found = mixing.mix(1000, 10, self.house_settings)
         self.assertEqual((found.sensitiser, found.total, found.age_days), (100, 1100, 0))
-        topped = mixing.top_up(300, 500, 10, 12, self.standards)
+        topped = mixing.top_up(300, 500, 10, 12, self.house_settings)
         self.assertEqual((topped.sensitiser, topped.total, topped.age_days), (50, 850, 12))
         self.assertIn("12 days old", topped.words[1])
 
     def test_what_is_no_mix(self):
-        self.assertOutOfRange("base", "more than 0", mixing.mix, 0, 10, self.standards)
-        self.assertOutOfRange("ratio", "between", mixing.mix, 500, 0.1, self.standards)
-        self.assertOutOfRange("remainder_age_days", "future", mixing.top_up, 300, 500, 10, -1, self.standards)
-        self.assertOutOfRange("remainder", "between", mixing.top_up, -5, 500, 10, 1, self.standards)
+        self.assertOutOfRange("base", "more than 0", mixing.mix, 0, 10, self.house_settings)
+        self.assertOutOfRange("ratio", "between", mixing.mix, 500, 0.1, self.house_settings)
+        self.assertOutOfRange("remainder_age_days", "future", mixing.top_up, 300, 500, 10, -1, self.house_settings)
+        self.assertOutOfRange("remainder", "between", mixing.top_up, -5, 500, 10, 1, self.house_settings)
 
 
 class EomTests(CoreCase):
     def facts(self, formula="P1 S1", fabric=128.0, solids=0.4, **more):
-        return CoatFacts(parse_formula(formula, self.standards), fabric, solids, **more)
+        return CoatFacts(parse_formula(formula, self.house_settings), fabric, solids, **more)
 
     def predict(self, *given, measured=()):
         return coat_thickness.predict(
-            self.facts(*given), coat_thickness.learn(measured, self.standards), self.standards
+            self.facts(*given), coat_thickness.learn(measured, self.house_settings), self.house_settings
         )
 
     def test_the_prior_is_the_trade_s(self):
@@ -57,15 +57,15 @@ class EomTests(CoreCase):
         self.assertGreater(self.predict("P2r S2r / P1r / P1r").value, 40)
 
     def test_a_hidden_shop_is_learned(self):
-        chance = np.random.default_rng(21)
-        seen, later = [self.hidden_coat(chance) for _ in range(30)], [self.hidden_coat(chance) for _ in range(200)]
-        learned, naive = coat_thickness.learn(seen, self.standards), coat_thickness.learn([], self.standards)
+        rng = np.random.default_rng(21)
+        seen, later = [self.hidden_coat(rng) for _ in range(30)], [self.hidden_coat(rng) for _ in range(200)]
+        learned, naive = coat_thickness.learn(seen, self.house_settings), coat_thickness.learn([], self.house_settings)
         inside, errors, before = 0, [], []
         for facts, true in later:
-            told = coat_thickness.predict(facts, learned, self.standards)
+            told = coat_thickness.predict(facts, learned, self.house_settings)
             inside += told.low <= true <= told.high
             errors.append(abs(math.log(told.value / true)))
-            before.append(abs(math.log(coat_thickness.predict(facts, naive, self.standards).value / true)))
+            before.append(abs(math.log(coat_thickness.predict(facts, naive, self.house_settings).value / true)))
         # The interval claims 90 %: 85 to 97 of a hundred of the next 200 is what its own sampling allows.
         self.assertGreaterEqual(inside / 200, 0.85)
         self.assertLessEqual(inside / 200, 0.97)
@@ -76,28 +76,38 @@ class EomTests(CoreCase):
         plain = np.abs(fitted.predict(rows(later)) - np.log([t for _, t in later]))
         self.assertLessEqual(np.median(errors), 1.1 * np.median(plain))
 
-    def hidden_coat(self, chance):
+    def hidden_coat(self, rng):
         """One coat of a shop with constants of its own: three hands, four meshes, a coater filled now more, now less."""
-        formula = FORMULAS[chance.integers(len(FORMULAS))]
-        mesh = list(HIDDEN_MESHES)[chance.integers(len(HIDDEN_MESHES))]
-        person = list(HIDDEN_HANDS)[chance.integers(len(HIDDEN_HANDS))]
+        formula = FORMULAS[rng.integers(len(FORMULAS))]
+        mesh = list(HIDDEN_MESHES)[rng.integers(len(HIDDEN_MESHES))]
+        person = list(HIDDEN_HANDS)[rng.integers(len(HIDDEN_HANDS))]
         facts = self.facts(
-            formula, HIDDEN_MESHES[mesh][0], float(chance.uniform(0.3, 0.5)), fill=float(chance.uniform(0.25, 0.9)),
-            stroke_s=float(chance.uniform(4, 14)), age=float(chance.uniform(0, 0.9)), mesh=mesh, person=person,
-        )  # fmt: skip
+            formula,
+            HIDDEN_MESHES[mesh][0],
+            float(rng.uniform(0.3, 0.5)),
+            fill=float(rng.uniform(0.25, 0.9)),
+            stroke_s=float(rng.uniform(4, 14)),
+            age=float(rng.uniform(0, 0.9)),
+            mesh=mesh,
+            person=person,
+        )
         ln = (
             float(np.dot(HIDDEN, [1.0, *coat_thickness._slopes(facts)])) + HIDDEN_MESHES[mesh][1] + HIDDEN_HANDS[person]
         )
-        return facts, math.exp(ln + chance.normal(0, 0.1))
+        return facts, math.exp(ln + rng.normal(0, 0.1))
 
     def columns(self, facts):
         """Least squares' own columns: one of each mesh and hand is left out, so that they do not add up to the constant."""
-        return [1.0, *coat_thickness._slopes(facts), *(float(facts.mesh == m) for m in list(HIDDEN_MESHES)[1:3]),
-                *(float(facts.person == p) for p in list(HIDDEN_HANDS)[1:])]  # fmt: skip
+        return [
+            1.0,
+            *coat_thickness._slopes(facts),
+            *(float(facts.mesh == m) for m in list(HIDDEN_MESHES)[1:3]),
+            *(float(facts.person == p) for p in list(HIDDEN_HANDS)[1:]),
+        ]
 
     def test_what_moved_finds_the_fuller_coater(self):
-        chance = np.random.default_rng(4)
-        learned = coat_thickness.learn([self.hidden_coat(chance) for _ in range(60)], self.standards)
+        rng = np.random.default_rng(4)
+        learned = coat_thickness.learn([self.hidden_coat(rng) for _ in range(60)], self.house_settings)
         usual = [self.facts(mesh="43-80", person="tamsin", fill=0.5, stroke_s=8) for _ in range(5)]
         odd = self.facts(mesh="43-80", person="tamsin", fill=0.95, stroke_s=8)
         moved = coat_thickness.what_moved(odd, usual, learned)
@@ -107,9 +117,9 @@ class EomTests(CoreCase):
         self.assertEqual(coat_thickness.what_moved(usual[0], usual, learned), [])
 
     def test_a_hand_shows_in_the_steady_figures(self):
-        chance = np.random.default_rng(8)
-        coats = [self.hidden_coat(chance) for _ in range(80)]
-        steady = coat_thickness.steady(coats, coat_thickness.learn(coats, self.standards))
+        rng = np.random.default_rng(8)
+        coats = [self.hidden_coat(rng) for _ in range(80)]
+        steady = coat_thickness.steady(coats, coat_thickness.learn(coats, self.house_settings))
         by = {
             who: np.mean([v for (f, _), v in zip(coats, steady, strict=True) if f.person == who])
             for who in HIDDEN_HANDS
@@ -119,19 +129,19 @@ class EomTests(CoreCase):
 
     def test_gauge_readings(self):
         # Source: arithmetic; mean 150 less 128 is 22 µm, 17 %.
-        found = coat_thickness.measure([148, 150, 152], 128, self.standards)
+        found = coat_thickness.measure([148, 150, 152], 128, self.house_settings)
         self.assertAlmostEqual(found.eom_um, 22)
         self.assertAlmostEqual(found.share, 22 / 128)
         self.assertEqual((found.verdict.verdict, found.spread_um), ("ordinary", 4))
-        self.assertEqual(coat_thickness.measure([134], 128, self.standards).verdict.verdict, "thin")
-        self.assertEqual(coat_thickness.measure([180], 128, self.standards).verdict.verdict, "thick")
-        self.assertIn("uneven", coat_thickness.measure([140, 165], 128, self.standards).verdict.reason)
+        self.assertEqual(coat_thickness.measure([134], 128, self.house_settings).verdict.verdict, "thin")
+        self.assertEqual(coat_thickness.measure([180], 128, self.house_settings).verdict.verdict, "thick")
+        self.assertIn("uneven", coat_thickness.measure([140, 165], 128, self.house_settings).verdict.reason)
 
     def test_what_cannot_be(self):
         self.assertOutOfRange(
-            "coated", "thinner than the bare mesh", coat_thickness.measure, [120], 128, self.standards
+            "coated", "thinner than the bare mesh", coat_thickness.measure, [120], 128, self.house_settings
         )
-        self.assertOutOfRange("coated", "at least one", coat_thickness.measure, [], 128, self.standards)
-        self.assertOutOfRange("bare_um", "between", coat_thickness.measure, [150], 0, self.standards)
+        self.assertOutOfRange("coated", "at least one", coat_thickness.measure, [], 128, self.house_settings)
+        self.assertOutOfRange("bare_um", "between", coat_thickness.measure, [150], 0, self.house_settings)
         self.assertOutOfRange("formula", "lay nothing", self.predict, "P1x")
         self.assertOutOfRange("solids", "between", self.predict, "P1 S1", 128.0, 4.0)

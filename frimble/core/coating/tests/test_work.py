@@ -12,7 +12,7 @@ from frimble.core.coating import wet as wet_coat
 from frimble.core.coating.formula import parse_formula
 from frimble.core.conclusions import Conclusion
 from frimble.core.emulsion import batch as batch_rules
-from frimble.core.emulsion.batch import Kept
+from frimble.core.emulsion.batch import StoragePeriod
 from frimble.core.mesh.geometry import geometry
 from frimble.core.statistics import control as control_chart
 from frimble.core.testing.case import CoreCase
@@ -20,36 +20,36 @@ from frimble.core.testing.case import CoreCase
 
 class WetCoatTests(CoreCase):
     def need(self, formula="P1 S1", count=43, thread=80, width=400, height=500):
-        mesh = geometry(count, thread, self.standards)
-        return wet_coat.screen_ml(parse_formula(formula, self.standards), mesh, width, height, self.standards)
+        mesh = geometry(count, thread, self.house_settings)
+        return wet_coat.screen_ml(parse_formula(formula, self.house_settings), mesh, width, height, self.house_settings)
 
     def test_a_screen_s_emulsion(self):
         # Source: arithmetic; theoretical ink volume of the cloth and two strokes of 8 µm, on a fifth of a square metre.
-        volume = geometry(43, 80, self.standards).ink_volume_cm3_per_m2
+        volume = geometry(43, 80, self.house_settings).ink_volume_cm3_per_m2
         self.assertAlmostEqual(self.need(), (volume + 16) * 0.2)
         # Common practice, no source. Coarser mesh takes more, and so do more coats.
         self.assertGreater(self.need(count=10, thread=260), 2 * self.need())
         self.assertGreater(self.need("P1 S1 / P1r / P1r"), self.need())
 
     def test_a_run_is_poured_with_what_the_coater_holds(self):
-        found = wet_coat.run_need([12.0] * 5, 450, "half", self.standards)
+        found = wet_coat.run_need([12.0] * 5, 450, "half", self.house_settings)
         self.assertAlmostEqual(found.laid.value, 60)
         # Source: arithmetic; 450 mm of a trough of 1400 mm², half full, are 315 ml.
         self.assertAlmostEqual(found.back_ml, 315)
         self.assertAlmostEqual(found.pour_ml, 375)
         self.assertLess(found.laid.low, 60)
-        self.assertOutOfRange("length_mm", "coater's length", wet_coat.coater_ml, 5, "half", self.standards)
+        self.assertOutOfRange("length_mm", "coater's length", wet_coat.coater_ml, 5, "half", self.house_settings)
         self.assertOutOfRange("width_mm", "more than 0", self.need, width=0)
 
 
 class CustomsTests(CoreCase):
     def test_every_common_formula_parses_and_the_built_up_one_is_the_thickest(self):
         # Common practice, no source. Thick white is built up with the round edge after drying; a scraped coat is thin.
-        parsed = {c.formula: parse_formula(c.formula, self.standards) for c in practice.CUSTOMS}
+        parsed = {c.formula: parse_formula(c.formula, self.house_settings) for c in practice.CUSTOMS}
         self.assertEqual({text: str(formula) for text, formula in parsed.items()}, {text: text for text in parsed})
-        learned = coat_thickness.learn([], self.standards)
+        learned = coat_thickness.learn([], self.house_settings)
         thick = {
-            t: coat_thickness.predict(coat_thickness.CoatFacts(f, 128, 0.4), learned, self.standards).value
+            t: coat_thickness.predict(coat_thickness.CoatFacts(f, 128, 0.4), learned, self.house_settings).value
             for t, f in parsed.items()
         }
         self.assertEqual(max(thick, key=thick.get), "P1 S1 / P1r / P1r")
@@ -57,15 +57,17 @@ class CustomsTests(CoreCase):
 
     def test_where_the_coat_comes_to_stand(self):
         # Common practice, no source. A last stroke from the squeegee side pushes it to the print side.
-        share = lambda text: coat_formula.print_side_share(parse_formula(text, self.standards), self.standards)  # noqa: E731
+        def share(text):
+            return coat_formula.print_side_share(parse_formula(text, self.house_settings), self.house_settings)
+
         self.assertGreater(share("P1 S1"), share("S1 P1"))
         self.assertGreater(share("P1 S1 / P1r / P1r"), share("P1 S1"))
 
     def test_a_thicker_coat_wants_more_light(self):
         # Common practice, no source. 25 to 30 % more for a coat some 20 µm thicker.
-        mesh = geometry(43, 80, self.standards)
+        mesh = geometry(43, 80, self.house_settings)
         told = Conclusion(0.15 * mesh.fabric_thickness_um + 20, "µm", "", "", "", low=30, high=50)
-        self.assertAlmostEqual(coat_plan.exposure_factor(mesh, told, self.standards).value, 1.25, delta=0.05)
+        self.assertAlmostEqual(coat_plan.exposure_factor(mesh, told, self.house_settings).value, 1.25, delta=0.05)
         deposit = coat_plan.wet_deposit(mesh, told)
         self.assertAlmostEqual(deposit.value, mesh.ink_volume_cm3_per_m2 + told.value)
 
@@ -73,12 +75,12 @@ class CustomsTests(CoreCase):
 class CoaterTests(CoreCase):
     def test_between_the_rails_and_past_the_image(self):
         # Common practice, no source. Off the frame joint, past the image on both sides.
-        self.assertTrue(coater_rules.fit(450, 500, 380, self.standards).fits)
-        long = coater_rules.fit(490, 500, 380, self.standards)
+        self.assertTrue(coater_rules.fit(450, 500, 380, self.house_settings).fits)
+        long = coater_rules.fit(490, 500, 380, self.house_settings)
         self.assertFalse(long.fits)
         self.assertIn("joint", long.reason)
-        self.assertIn("does not cover", coater_rules.fit(400, 500, 380, self.standards).reason)
-        self.assertEqual(coater_rules.largest_image_mm(450, self.standards), 410)
+        self.assertIn("does not cover", coater_rules.fit(400, 500, 380, self.house_settings).reason)
+        self.assertEqual(coater_rules.largest_image_mm(450, self.house_settings), 410)
 
 
 class DefectTests(CoreCase):
@@ -89,13 +91,15 @@ class DefectTests(CoreCase):
         self.assertIn("overfilled", coat_defects.DEFECTS["side"].cause)
 
     def test_practice_is_told_only_when_it_can_be(self):
-        few = coat_defects.tally("Wim", 3, [(1, "drip"), (2, "drip")], self.standards)
+        few = coat_defects.tally("Wim", 3, [(1, "drip"), (2, "drip")], self.house_settings)
         self.assertIn("too few", few.practise)
-        tally = coat_defects.tally("Wim", 12, [(1, "drip"), (2, "drip"), (2, "line"), (3, "line")], self.standards)
+        tally = coat_defects.tally("Wim", 12, [(1, "drip"), (2, "drip"), (2, "line"), (3, "line")], self.house_settings)
         self.assertEqual((tally.faulty, tally.share), (3, 0.25))
         # Lines come from the coater, drips from the hand.
         self.assertIn("Drip 2 times", tally.practise)
-        self.assertIn("Nothing", coat_defects.tally("Wim", 12, [(1, "line"), (2, "line")], self.standards).practise)
+        self.assertIn(
+            "Nothing", coat_defects.tally("Wim", 12, [(1, "line"), (2, "line")], self.house_settings).practise
+        )
 
 
 class ControlChartTests(CoreCase):
@@ -110,18 +114,58 @@ class ControlChartTests(CoreCase):
 
     def test_the_handbook_s_weighted_mean(self):
         # Source: NIST/SEMATECH e-Handbook 6.3.2.4: weight 0.3, target 50, sigma 2.0539; limits 52.5884 and 47.4115.
-        values = [52.0, 47.0, 53.0, 49.3, 50.1, 47.0, 51.0, 50.1, 51.2, 50.5, 49.6, 47.6, 49.9, 51.3, 47.8, 51.2, 52.6, 52.4,
-                  53.6, 52.1]  # fmt: skip
-        told = [50.60, 49.52, 50.56, 50.18, 50.16, 49.21, 49.75, 49.85, 50.26, 50.33, 50.11, 49.36, 49.52, 50.05, 49.38,
-                49.92, 50.73, 51.23, 51.94, 51.99]  # fmt: skip
+        values = [
+            52.0,
+            47.0,
+            53.0,
+            49.3,
+            50.1,
+            47.0,
+            51.0,
+            50.1,
+            51.2,
+            50.5,
+            49.6,
+            47.6,
+            49.9,
+            51.3,
+            47.8,
+            51.2,
+            52.6,
+            52.4,
+            53.6,
+            52.1,
+        ]
+        told = [
+            50.60,
+            49.52,
+            50.56,
+            50.18,
+            50.16,
+            49.21,
+            49.75,
+            49.85,
+            50.26,
+            50.33,
+            50.11,
+            49.36,
+            49.52,
+            50.05,
+            49.38,
+            49.92,
+            50.73,
+            51.23,
+            51.94,
+            51.99,
+        ]
         found = control_chart.ewma(values, 50)
         for mine, theirs in zip(found, told, strict=True):
             self.assertAlmostEqual(mine, theirs, delta=0.006)
         self.assertAlmostEqual(50 + control_chart.drift_reach(2.0539), 52.5884, delta=0.001)
 
     def test_a_slow_drift_is_seen(self):
-        chance = np.random.default_rng(2)
-        steady = chance.normal(0, 1, 30)
+        rng = np.random.default_rng(2)
+        steady = rng.normal(0, 1, 30)
         drifting = np.concatenate([steady[:18], steady[18:] + np.linspace(0.3, 2.2, 12)])
         words = [s.words for s in control_chart.individuals(drifting).signals]
         self.assertTrue(any("drifting up" in w or "above" in w for w in words), words)
@@ -137,28 +181,33 @@ class ControlChartTests(CoreCase):
 
     def test_chance_alone_seldom_signals(self):
         # Source: three-sigma limits and runs of eight on normal noise: about one value in a hundred and fifty.
-        chance = np.random.default_rng(12)
-        signals = sum(len(control_chart.individuals(chance.normal(0, 1, 25)).signals) for _ in range(80))
+        rng = np.random.default_rng(12)
+        signals = sum(len(control_chart.individuals(rng.normal(0, 1, 25)).signals) for _ in range(80))
         self.assertLess(signals / 2000, 0.02)
 
 
 class MovedBatchTests(CoreCase):
     def test_a_warm_week_counts_double(self):
         # From memory: life halves for each +10 °C.
-        warm = batch_rules.life_used("dual", [Kept(7, 20), Kept(7, 30)], self.standards)
-        self.assertAlmostEqual(warm, 3 * batch_rules.life_used("dual", [Kept(7, 20)], self.standards))
-        told = batch_rules.batch_life("dual", [Kept(10, 6), Kept(4, 20)], self.standards)
+        warm = batch_rules.life_used("dual", [StoragePeriod(7, 20), StoragePeriod(7, 30)], self.house_settings)
+        self.assertAlmostEqual(warm, 3 * batch_rules.life_used("dual", [StoragePeriod(7, 20)], self.house_settings))
+        told = batch_rules.batch_life("dual", [StoragePeriod(10, 6), StoragePeriod(4, 20)], self.house_settings)
         self.assertIn("6 and 20 °C", told.reason)
         self.assertEqual(told.verdict, "fresh")
         self.assertOutOfRange(
-            "mixed_at", "future", batch_rules.batch_life, "dual", [Kept(3, 20), Kept(-1, 6)], self.standards
+            "mixed_at",
+            "future",
+            batch_rules.batch_life,
+            "dual",
+            [StoragePeriod(3, 20), StoragePeriod(-1, 6)],
+            self.house_settings,
         )
 
     def test_warming_up(self):
         # Common practice, no source. About 15 minutes from the cold.
-        self.assertEqual(batch_rules.warm_up_min(5, 6, self.standards), 10)
-        self.assertEqual(batch_rules.warm_up_min(0, 20, self.standards), 0)
-        self.assertEqual(batch_rules.warm_up_min(40, 6, self.standards), 0)
+        self.assertEqual(batch_rules.warm_up_min(5, 6, self.house_settings), 10)
+        self.assertEqual(batch_rules.warm_up_min(0, 20, self.house_settings), 0)
+        self.assertEqual(batch_rules.warm_up_min(40, 6, self.house_settings), 0)
 
     def test_how_long_stock_lasts(self):
         # Source: arithmetic; 2 l less 0.5 planned at 0.5 l a week are three weeks.

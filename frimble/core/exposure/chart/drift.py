@@ -34,7 +34,7 @@ class Drift:
     factor: Conclusion
 
 
-def baseline_of(steps_read: Sequence[float], standards: Mapping) -> Baseline | None:
+def baseline_of(steps_read: Sequence[float], settings: Mapping) -> Baseline | None:
     """What a right time reads, from the strips since a calibration, oldest first; None while there are too few.
 
     Which step that is belongs to the lamp, the coat and the strip: a house's usual step says nothing of it.
@@ -43,10 +43,10 @@ def baseline_of(steps_read: Sequence[float], standards: Mapping) -> Baseline | N
     count = max(fewest, min(most, len(steps_read) // 2))
     if len(steps_read) < count:
         return None
-    return Baseline(sum(steps_read[:count]) / count, standards["drift.sigma_steps"] / math.sqrt(count), count)
+    return Baseline(sum(steps_read[:count]) / count, settings["drift.sigma_steps"] / math.sqrt(count), count)
 
 
-def drift_of(steps_read: Sequence[float], standards: Mapping, baseline: Baseline | None = None) -> Drift | None:
+def drift_of(steps_read: Sequence[float], settings: Mapping, baseline: Baseline | None = None) -> Drift | None:
     """What the control strips say, oldest first; None while there are too few.
 
     Args:
@@ -55,11 +55,11 @@ def drift_of(steps_read: Sequence[float], standards: Mapping, baseline: Baseline
 
     A strip is read in whole steps, so that the house's reading error is the sigma believed.
     """
-    if len(steps_read) < standards["drift.fewest"]:
+    if len(steps_read) < settings["drift.fewest"]:
         return None
     if own := baseline is None:
-        baseline = baseline_of(steps_read, standards)
-    first, sigma = baseline.strips if own else 0, standards["drift.sigma_steps"]
+        baseline = baseline_of(steps_read, settings)
+    first, sigma = baseline.strips if own else 0, settings["drift.sigma_steps"]
     weighted = (baseline.step,) * first + ewma(steps_read[first:], baseline.step)
     seen = signals(steps_read, baseline.step, sigma, weighted, baseline.sd)
     chart = Chart(
@@ -67,16 +67,16 @@ def drift_of(steps_read: Sequence[float], standards: Mapping, baseline: Baseline
     )
     last = len(steps_read) - 1
     signal = next((s for s in chart.signals if s.at == last), None)
-    return Drift(chart, signal, _factor(weighted[-1] - baseline.step, sigma, baseline, signal, standards))
+    return Drift(chart, signal, _factor(weighted[-1] - baseline.step, sigma, baseline, signal, settings))
 
 
-def _factor(off: float, sigma: float, baseline: Baseline, signal: Signal | None, standards: Mapping) -> Conclusion:
+def _factor(off: float, sigma: float, baseline: Baseline, signal: Signal | None, settings: Mapping) -> Conclusion:
     """The time's factor while a signal stands, within the house's bounds; 1 while chance explains what is seen."""
     if signal is None:
         return Conclusion(
             1.0, "×", "steady", "The control strips show nothing that chance does not explain.", "measured here"
         )
-    most = 1 + standards["drift.most_change"]
+    most = 1 + settings["drift.most_change"]
     raw = LIGHT_A_STEP**-off
     value = min(max(raw, 1 / most), most)
     spread = LIGHT_A_STEP ** (drift_reach(sigma, centre_sd=baseline.sd) * 1.64 / 3)

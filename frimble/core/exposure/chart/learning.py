@@ -46,7 +46,7 @@ class CellFacts:
 
 
 @dataclass(frozen=True)
-class Tested:
+class CalibratedTest:
     """A tested combination: between which times, s, it was cured through and its detail began to close."""
 
     facts: CellFacts
@@ -55,7 +55,7 @@ class Tested:
 
 
 @dataclass(frozen=True)
-class Learned:
+class ExposureModel:
     """What the shop's step tests taught, and the lamps and emulsions they were of."""
 
     cure: learning.Belief
@@ -64,14 +64,14 @@ class Learned:
     emulsions: tuple[str, ...]
     tests: int
 
-    def prediction(self, facts: CellFacts) -> "Predicted":
+    def prediction(self, facts: CellFacts) -> "WindowPrediction":
         at = _columns(facts, self.lamps, self.emulsions)
         room = _room_columns(facts, self.lamps)
-        return Predicted(learning.predict(self.cure, at), learning.predict(self.headroom, room))
+        return WindowPrediction(learning.predict(self.cure, at), learning.predict(self.headroom, room))
 
 
 @dataclass(frozen=True)
-class Predicted:
+class WindowPrediction:
     """ln s of full cure, and ln of how many times longer the finest detail lasts."""
 
     cure: learning.Prediction
@@ -99,12 +99,12 @@ class Predicted:
         return tuple(math.exp(v) for v in (middle, middle - reach, middle + reach))
 
 
-def learn(tests: Iterable[Tested], standards: Mapping) -> Learned:
+def learn(tests: Iterable[CalibratedTest], settings: Mapping) -> ExposureModel:
     """What the shop's tests teach; with none, common practice alone."""
     tests = list(tests)
     lamps = tuple(sorted({t.facts.lamp for t in tests}))
     emulsions = tuple(sorted({t.facts.emulsion for t in tests}))
-    cure, headroom = _prior(lamps, emulsions, standards)
+    cure, headroom = _prior(lamps, emulsions, settings)
     known = [t for t in tests if _bracketed(t.cured_s)]
     if known:
         x = np.array([_columns(t.facts, lamps, emulsions) for t in known])
@@ -114,7 +114,7 @@ def learn(tests: Iterable[Tested], standards: Mapping) -> Learned:
         x = np.array([_room_columns(t.facts, lamps) for t in both])
         ends = [(t.closes_s[0] / t.cured_s[1], t.closes_s[1] / t.cured_s[0]) for t in both]
         headroom = _learn_bracketed(headroom, x, ends)
-    return Learned(cure, headroom, lamps, emulsions, len(tests))
+    return ExposureModel(cure, headroom, lamps, emulsions, len(tests))
 
 
 def _bracketed(ends: tuple[float, float]) -> bool:
@@ -131,24 +131,38 @@ def _learn_bracketed(belief: learning.Belief, x: np.ndarray, ends: Sequence[tupl
     return learning.learn(belief, x * root[:, None], (low + high) / 2 * root)
 
 
-def _prior(lamps: Sequence[str], emulsions: Sequence[str], standards: Mapping):
+def _prior(lamps: Sequence[str], emulsions: Sequence[str], settings: Mapping):
     """Beliefs from common practice; one column more for a lamp and an emulsion not yet met."""
-    yellow = math.log(standards["exposure.yellow_factor"])
+    yellow = math.log(settings["exposure.yellow_factor"])
     told = [
-        (math.log(_TIME_S), 1.0), (1.0, 0.3), (yellow, 0.2), (1.0, 0.2), (1.0, 0.25), (standards["lamp.fading"], 0.15),
-        (0.1, 0.15), *[(0.0, 0.8)] * (len(lamps) + 1), *[(0.0, 0.5)] * (len(emulsions) + 1),
-    ]  # fmt: skip
+        (math.log(_TIME_S), 1.0),
+        (1.0, 0.3),
+        (yellow, 0.2),
+        (1.0, 0.2),
+        (1.0, 0.25),
+        (settings["lamp.fading"], 0.15),
+        (0.1, 0.15),
+        *[(0.0, 0.8)] * (len(lamps) + 1),
+        *[(0.0, 0.5)] * (len(emulsions) + 1),
+    ]
     room = [(math.log(_HEADROOM), 0.35), (-0.2, 0.3), (0.1, 0.15), *[(0.0, 0.25)] * (len(lamps) + 1)]
-    cure = learning.prior(*zip(*told, strict=True), standards["exposure.scatter"], _NOISE_RECORDS)
-    return cure, learning.prior(*zip(*room, strict=True), standards["exposure.headroom_scatter"], _NOISE_RECORDS)
+    cure = learning.prior(*zip(*told, strict=True), settings["exposure.scatter"], _NOISE_RECORDS)
+    return cure, learning.prior(*zip(*room, strict=True), settings["exposure.headroom_scatter"], _NOISE_RECORDS)
 
 
 def _columns(facts: CellFacts, lamps, emulsions) -> list[float]:
     away = 2 * math.log(facts.distance_mm / _DISTANCE_MM) if facts.distance_mm else 0.0
     return [
-        1.0, (facts.stencil_um - _STENCIL_UM) / 90.0, float(facts.yellow), math.log(10) * facts.dmin, away,
-        facts.hours / 1000, facts.age, *_one_of(facts.lamp, lamps), *_one_of(facts.emulsion, emulsions),
-    ]  # fmt: skip
+        1.0,
+        (facts.stencil_um - _STENCIL_UM) / 90.0,
+        float(facts.yellow),
+        math.log(10) * facts.dmin,
+        away,
+        facts.hours / 1000,
+        facts.age,
+        *_one_of(facts.lamp, lamps),
+        *_one_of(facts.emulsion, emulsions),
+    ]
 
 
 def _room_columns(facts: CellFacts, lamps) -> list[float]:
@@ -159,7 +173,7 @@ def _one_of(name: str, known: Sequence[str]) -> list[float]:
     return [float(name == k) for k in known] + [float(name not in known)]
 
 
-def predict(facts: CellFacts, learned: Learned) -> Conclusion:
+def predict(facts: CellFacts, learned: ExposureModel) -> Conclusion:
     """The time of an untested combination: an estimate with its interval and what it rests on, never a calibrated time."""
     found = learned.prediction(facts)
     value, low, high = found.middle_s
@@ -176,7 +190,7 @@ def predict(facts: CellFacts, learned: Learned) -> Conclusion:
     return Conclusion(value, "s", "estimate until tested", reason, rests, low, high, "a step test of this combination")
 
 
-def teaches_most(cells: Sequence[CellFacts], learned: Learned) -> int | None:
+def teaches_most(cells: Sequence[CellFacts], learned: ExposureModel) -> int | None:
     """Which of these untested cells, if tested, would narrow all their predictions most; None without any."""
     if not cells:
         return None
@@ -186,11 +200,18 @@ def teaches_most(cells: Sequence[CellFacts], learned: Learned) -> int | None:
     return int(np.argmax(narrowed))
 
 
-def parts(facts: CellFacts, reference: CellFacts, learned: Learned) -> list[tuple[str, float, float, float]]:
+def parts(facts: CellFacts, reference: CellFacts, learned: ExposureModel) -> list[tuple[str, float, float, float]]:
     """(what differs, factor, low, high) of each thing in which `facts` differs from a tested `reference`."""
     a, b = (np.array(_columns(f, learned.lamps, learned.emulsions)) for f in (facts, reference))
-    names = ["", "thickness of mesh and coat", "colour of the thread", "clear film", "distance of the lamp",
-             "hours of the lamp", "age of the emulsion"]  # fmt: skip
+    names = [
+        "",
+        "thickness of mesh and coat",
+        "colour of the thread",
+        "clear film",
+        "distance of the lamp",
+        "hours of the lamp",
+        "age of the emulsion",
+    ]
     groups = [(name, [k]) for k, name in enumerate(names) if name]
     lamps_end = 7 + len(learned.lamps) + 1
     groups += [("lamp", list(range(7, lamps_end))), ("emulsion", list(range(lamps_end, len(a))))]

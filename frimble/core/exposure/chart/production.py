@@ -32,7 +32,7 @@ def sun_factor(then: float, now: float) -> Factor:
     )
 
 
-def production_time(calibrated: Conclusion, factors: Sequence[Factor], standards: Mapping) -> Conclusion:
+def production_time(calibrated: Conclusion, factors: Sequence[Factor], settings: Mapping) -> Conclusion:
     """The time to give: calibrated time × every factor; refused when together they reach too far from what was tested.
 
     The interval is of the time itself, from the factors' own.
@@ -40,19 +40,29 @@ def production_time(calibrated: Conclusion, factors: Sequence[Factor], standards
     if calibrated.refused or not factors:
         return calibrated
     total = math.prod(f.value for f in factors)
-    most = 1 + standards["exposure.most_correction"]
+    most = 1 + settings["exposure.most_correction"]
     words = " × ".join([show_seconds(calibrated.value), *(f"{f.value:.2f} ({f.name})" for f in factors)])
     if not 1 / most <= total <= most:
         return Conclusion(
-            None, "s", "too far from what was tested", f"{words} would be ×{total:.2f}: more than ×{most:.2f} wants a step "
-            "test, not a correction.", calibrated.rests_on, next_best_measurement="a step test",
-        )  # fmt: skip
+            None,
+            "s",
+            "too far from what was tested",
+            f"{words} would be ×{total:.2f}: more than ×{most:.2f} wants a step test, not a correction.",
+            calibrated.rests_on,
+            next_best_measurement="a step test",
+        )
     reach = math.sqrt(sum(math.log(f.high / f.low) ** 2 for f in factors)) / 2
     value = calibrated.value * total
     return Conclusion(
-        value, "s", "corrected: test again soon", f"{words} = {show_seconds(value)}. {calibrated.reason}",
-        f"{calibrated.rests_on}, corrected", value * math.exp(-reach), value * math.exp(reach), "a step test",
-    )  # fmt: skip
+        value,
+        "s",
+        "corrected: test again soon",
+        f"{words} = {show_seconds(value)}. {calibrated.reason}",
+        f"{calibrated.rests_on}, corrected",
+        value * math.exp(-reach),
+        value * math.exp(reach),
+        "a step test",
+    )
 
 
 def moved_window(cured: Sequence[float], closes: Sequence[float], factors: Sequence[Factor]):

@@ -16,7 +16,7 @@ class Conditions:
     formula: str
     emulsion: str
     lamp: str
-    film_system: str
+    film_process: str
 
 
 CONDITION_WORDS = {
@@ -24,7 +24,7 @@ CONDITION_WORDS = {
     "formula": "coat formula",
     "emulsion": "emulsion",
     "lamp": "lamp",
-    "film_system": "film system",
+    "film_process": "film process",
 }
 
 
@@ -47,7 +47,7 @@ def time_for(
     cells: Iterable[CalibratedTime],
     now: datetime,
     lamp_distance_mm: float,
-    standards: Mapping,
+    settings: Mapping,
     batch_verdict: str = "fresh",
     doubts: Sequence[str] = (),
 ) -> Conclusion:
@@ -64,13 +64,19 @@ def time_for(
     if not exact:
         return _no_time(wanted, cells)
     cell = max(exact, key=lambda c: c.accepted_at)
-    doubts = [*_doubts(cell, now, lamp_distance_mm, batch_verdict, standards), *doubts]
+    doubts = [*_doubts(cell, now, lamp_distance_mm, batch_verdict, settings), *doubts]
     when = f"{cell.accepted_at:%d %B %Y}".lstrip("0")
     reason = f"Step test accepted by {cell.accepted_by} on {when}. {' '.join(doubts)}".strip()
     return Conclusion(
-        cell.time_s, "s", "test again soon" if doubts else "calibrated", reason, "measured here",
-        cell.low_s, cell.high_s, "a step test under today's conditions" if doubts else "",
-    )  # fmt: skip
+        cell.time_s,
+        "s",
+        "test again soon" if doubts else "calibrated",
+        reason,
+        "measured here",
+        cell.low_s,
+        cell.high_s,
+        "a step test under today's conditions" if doubts else "",
+    )
 
 
 def months_apart(a: datetime, b: datetime) -> float:
@@ -96,21 +102,25 @@ def _no_time(wanted: Conditions, cells: list[CalibratedTime]) -> Conclusion:
         told = ", ".join(f"{CONDITION_WORDS[d]} {getattr(near.conditions, d)}" for d in different)
         reason += f" The nearest, {show_seconds(near.time_s)}, was for {told}: times do not carry over."
     return Conclusion(
-        None, "s", "no calibrated time", reason + " Run a step test first.", "exposure chart",
+        None,
+        "s",
+        "no calibrated time",
+        reason + " Run a step test first.",
+        "exposure chart",
         next_best_measurement="a step test",
-    )  # fmt: skip
+    )
 
 
 def _differences(a: Conditions, b: Conditions) -> list[str]:
     return [f.name for f in fields(Conditions) if getattr(a, f.name) != getattr(b, f.name)]
 
 
-def _doubts(cell, now, lamp_distance_mm, batch_verdict, standards) -> list[str]:
+def _doubts(cell, now, lamp_distance_mm, batch_verdict, settings) -> list[str]:
     doubts = []
     days = (now - cell.accepted_at).days
-    if days > standards["exposure.stale_days"]:
+    if days > settings["exposure.stale_days"]:
         doubts.append(f"That was {days} days ago: lamps fade, test again.")
-    if abs(lamp_distance_mm / cell.lamp_distance_mm - 1) > standards["exposure.distance_within"]:
+    if abs(lamp_distance_mm / cell.lamp_distance_mm - 1) > settings["exposure.distance_within"]:
         factor = (lamp_distance_mm / cell.lamp_distance_mm) ** 2
         doubts.append(
             f"The lamp stood at {cell.lamp_distance_mm:.0f} mm then and at {lamp_distance_mm:.0f} mm now; a point lamp "

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from frimble.core.conclusions import Conclusion, OutOfRange, Refused, require_between, require_positive
+from frimble.core.conclusions import Conclusion, InvalidInput, RuleViolation, require_between, require_positive
 from frimble.core.exposure.light.dose import inverse_square_time
 from frimble.core.exposure.steptest import greyscale as grey_scale
 from frimble.core.statistics import learning
@@ -31,18 +31,24 @@ def distance_factor(geometry: str, old_mm: float, new_mm: float) -> Conclusion:
     """Factor on the time after the lamp was moved: an estimate to test.
 
     Raises:
-        Refused: no rule holds for this geometry; the reason says so.
+        RuleViolation: no rule holds for this geometry; the reason says so.
 
     Source: inverse-square law, for a lamp that is small against its distance.
     """
     if geometry != "point":
-        raise Refused(
+        raise RuleViolation(
             f"{MOVED_WORDS.get(geometry, 'No rule is known')}: no rule of thumb holds, test again.", field="distance_mm"
         )
     factor = inverse_square_time(1.0, old_mm, new_mm)
     reason = f"A small lamp's light falls with the square of distance: ({new_mm:.0f} ÷ {old_mm:.0f})² = ×{factor:.2f}."
-    return Conclusion(factor, "×", "estimate until tested", reason, "predicted from the inverse-square law",
-                      next_best_measurement="a step test at the new distance")  # fmt: skip
+    return Conclusion(
+        factor,
+        "×",
+        "estimate until tested",
+        reason,
+        "predicted from the inverse-square law",
+        next_best_measurement="a step test at the new distance",
+    )
 
 
 def corner_share(distance_mm: float, corner_mm: float) -> float:
@@ -74,19 +80,19 @@ class Field:
     usable_share: float
 
 
-def field_of(readings: Sequence[Sequence[float]], standards: Mapping) -> Field:
+def field_of(readings: Sequence[Sequence[float]], settings: Mapping) -> Field:
     """The field from readings of a light meter, or from nine exposures read as light, on a square grid.
 
     Raises:
-        OutOfRange: fewer than three by three, ragged, or a reading that is none.
+        InvalidInput: fewer than three by three, ragged, or a reading that is none.
     """
     if len(readings) < 3 or any(len(row) != len(readings[0]) or len(row) < 3 for row in readings):
-        raise OutOfRange("Give at least three rows of three readings, each row as long as the others.", "field")
+        raise InvalidInput("Give at least three rows of three readings, each row as long as the others.", "field")
     table = np.asarray(readings, float)
     if not np.all(np.isfinite(table)) or np.any(table <= 0):
-        raise OutOfRange("Every reading must be more than 0: what gets no light cannot be exposed.", "field")
+        raise InvalidInput("Every reading must be more than 0: what gets no light cannot be exposed.", "field")
     share = table / table.max()
-    limit = standards["lamp.even_within"]
+    limit = settings["lamp.even_within"]
     usable = share >= 1 - limit
     least = float(share.min())
     fine = _between(share)
@@ -96,9 +102,13 @@ def field_of(readings: Sequence[Sequence[float]], standards: Mapping) -> Field:
         verdict = Conclusion(least, "of 1", "even", f"{told} Within the house's {limit * 100:.0f} %.", "measured here")
     else:
         verdict = Conclusion(
-            least, "of 1", "uneven", f"{told} Keep fine work on the {part * 100:.0f} % of the area that is within "
-            f"{limit * 100:.0f} %, or move the lamp farther off.", "measured here",
-        )  # fmt: skip
+            least,
+            "of 1",
+            "uneven",
+            f"{told} Keep fine work on the {part * 100:.0f} % of the area that is within "
+            f"{limit * 100:.0f} %, or move the lamp farther off.",
+            "measured here",
+        )
     return Field(tuple(map(tuple, share.tolist())), least, verdict, tuple(map(tuple, usable.tolist())), part)
 
 
@@ -106,7 +116,7 @@ def light_of_steps(solid_steps: Sequence[Sequence[float]]) -> list[list[float]]:
     """Light at each place of one exposure, in shares of the least, from the highest solid step of a grey scale there.
 
     Raises:
-        OutOfRange: no such step.
+        InvalidInput: no such step.
     """
     for step in (s for row in solid_steps for s in row):
         require_between(step, 1, grey_scale.STEPS, "A solid step", "field")
@@ -122,14 +132,14 @@ def _between(share: np.ndarray, each: int = 12) -> np.ndarray:
     return np.array([np.interp(y, np.arange(rows), column) for column in across.T]).T
 
 
-def fading(readings: Sequence[tuple[float, float]], hours_now: float, standards: Mapping) -> Conclusion:
+def fading(readings: Sequence[tuple[float, float]], hours_now: float, settings: Mapping) -> Conclusion:
     """Light left, of a new lamp's, by its hours: from meter readings (hours, light), beginning from common practice.
 
     The logarithm of light falls straight with hours. Readings that lie close together in hours tell little of it, and
     then the interval is wide.
     """
-    require_between(hours_now, 0, standards["lamp.most_hours"], "The lamp's hours", "hours")
-    usual, many = standards["lamp.fading"], hours_now / 1000
+    require_between(hours_now, 0, settings["lamp.most_hours"], "The lamp's hours", "hours")
+    usual, many = settings["lamp.fading"], hours_now / 1000
     known = learning.prior((0.0, -usual), (1.0, 2 * usual), _METER_SD)
     if readings:
         hours, light = np.array(readings, float).T
@@ -148,19 +158,24 @@ def fading(readings: Sequence[tuple[float, float]], hours_now: float, standards:
     else:
         reason, rests = f"{hours_now:.0f} h at the usual: {lost}.", "common practice"
     return Conclusion(
-        math.exp(slope * many), "of new", "measured" if measured else "estimate", reason, rests,
-        math.exp((slope - _REACH * sd) * many), min(1.0, math.exp((slope + _REACH * sd) * many)),
+        math.exp(slope * many),
+        "of new",
+        "measured" if measured else "estimate",
+        reason,
+        rests,
+        math.exp((slope - _REACH * sd) * many),
+        min(1.0, math.exp((slope + _REACH * sd) * many)),
         "" if measured else "a light meter's reading every month",
-    )  # fmt: skip
+    )
 
 
-def retest_due(tested_at_hours: float, hours_now: float, hours_a_day: float | None, standards: Mapping) -> Conclusion:
+def retest_due(tested_at_hours: float, hours_now: float, hours_a_day: float | None, settings: Mapping) -> Conclusion:
     """Lamp hours left until a time calibrated at `tested_at_hours` wants another test.
 
     Args:
         hours_a_day: how fast the lamp's counter runs; None while it was read once only.
     """
-    burned, holds = hours_now - tested_at_hours, standards["lamp.retest_hours"]
+    burned, holds = hours_now - tested_at_hours, settings["lamp.retest_hours"]
     left, told = holds - burned, f"{burned:.0f} h burned since the oldest test under it; {holds:g} h hold."
     if left <= 0:
         return Conclusion(left, "h", "due", f"{told} Test again.", "measured here", next_best_measurement="a step test")

@@ -7,11 +7,11 @@ from dataclasses import asdict, dataclass
 import numpy as np
 from scipy import special
 
-from frimble.core.conclusions import Conclusion, OutOfRange, Refused, require_between
+from frimble.core.conclusions import Conclusion, InvalidInput, RuleViolation, require_between
 from frimble.core.exposure.photo.closing import Creep, find_creep
 from frimble.core.exposure.photo.curing import Cure, find_cure
-from frimble.core.exposure.photo.measuring import Measured
-from frimble.core.exposure.steptest.reading import OPENERS, Edge, Reading, StepGrade, Window
+from frimble.core.exposure.photo.measuring import PhotoMeasurement
+from frimble.core.exposure.steptest.reading import OPENERS, Edge, StepGrade, StepTestResult, Window
 from frimble.core.units import show_seconds
 
 # How far lamp, hand and coat move from screen to screen, in ln of time: room that is wanted at both ends.
@@ -81,22 +81,20 @@ class PhotoReading:
         return self.confidence >= _SURE
 
 
-def checked_times(times_s: Sequence[float], steps: int, standards: Mapping) -> list[float]:
+def checked_times(times_s: Sequence[float], steps: int, settings: Mapping) -> list[float]:
     """Times of step 1, 2, …, s.
 
     Raises:
-        OutOfRange: not one for each step, absurd, or neither rising nor falling from step to step.
+        InvalidInput: not one for each step, absurd, or neither rising nor falling from step to step.
     """
     times = list(times_s)
     if len(times) != steps:
-        raise OutOfRange(f"The film has {steps} steps; {len(times)} times were given.", "times")
+        raise InvalidInput(f"The film has {steps} steps; {len(times)} times were given.", "times")
     for time in times:
-        require_between(
-            time, standards["steptest.shortest_s"], standards["steptest.longest_s"], "A time, in s,", "times"
-        )
+        require_between(time, settings["steptest.shortest_s"], settings["steptest.longest_s"], "A time, in s,", "times")
     moves = np.sign(np.diff(times))
     if not (np.all(moves > 0) or np.all(moves < 0)):
-        raise OutOfRange(
+        raise InvalidInput(
             "The times must rise from step to step (or fall from step to step, as the card gave them); two are equal or out "
             "of order.",
             "times",
@@ -104,23 +102,28 @@ def checked_times(times_s: Sequence[float], steps: int, standards: Mapping) -> l
     return times
 
 
-def conclude(measured: Measured, times_s: Sequence[float], wanted_um: float, standards: Mapping) -> PhotoReading:
+def conclude(measured: PhotoMeasurement, times_s: Sequence[float], wanted_um: float, settings: Mapping) -> PhotoReading:
     """The reading of a measured photo.
 
     Args:
         times_s: of step 1, 2, …, as from `checked_times`. wanted_um: finest opening that must stay clear.
 
     Raises:
-        Refused: glare on what matters, or densities that fall with time.
+        RuleViolation: glare on what matters, or densities that fall with time.
     """
     times = np.asarray(times_s, float)
     order = np.argsort(times)
     glared = np.array([k + 1 in measured.glare for k in range(len(times))])
     _refuse_glare(measured, glared.sum() > max(1, len(order) // 4))
-    clean = (times, np.where(glared, np.nan, measured.density), measured.differs,
-             np.where(glared[:, None], np.nan, measured.open_share), measured.scum)  # fmt: skip
+    clean = (
+        times,
+        np.where(glared, np.nan, measured.density),
+        measured.differs,
+        np.where(glared[:, None], np.nan, measured.open_share),
+        measured.scum,
+    )
     rising = [v[order] for v in clean]
-    cure = find_cure(*rising[:3], standards)
+    cure = find_cure(*rising[:3], settings)
     if cure is None:
         return _nothing_held(measured, times, wanted_um)
     _refuse_glare(measured, (np.abs(np.log(times[glared]) - cure.ln_full) < _NEAR_KNEE).any())
@@ -136,10 +139,10 @@ def unread(times_s: Sequence[float], wanted_um: float, why: str) -> PhotoReading
     return PhotoReading((), wanted_um, None, None, None, None, 0.0, None, None, why, why, again)
 
 
-def _refuse_glare(measured: Measured, matters) -> None:
+def _refuse_glare(measured: PhotoMeasurement, matters) -> None:
     if matters:
         named = ", ".join(str(g) for g in measured.glare)
-        raise Refused(
+        raise RuleViolation(
             f"Glare lies on step{'s' if len(measured.glare) > 1 else ''} {named}, where it matters: put out the room's "
             "lamps or move the phone, and take it again."
         )
@@ -151,7 +154,7 @@ def _refuse_falling(density, cure: Cure) -> None:
     top = np.maximum.accumulate(density)
     fall = top - density
     if fall.max() > max(0.3 * cure.full_density, 6 * cure.noise):
-        raise Refused(
+        raise RuleViolation(
             "The stencil gets thinner with more light: the times run the other way than given, a step peeled at washout, or "
             "the card slipped. Look at the test itself."
         )
@@ -159,27 +162,36 @@ def _refuse_falling(density, cure: Cure) -> None:
 
 def _nothing_held(measured, times, wanted_um) -> PhotoReading:
     longest = float(times.max())
-    steps = tuple(PhotoStep(k + 1, float(t), "under", float(d), 0.0, 0.0, None, None, ()) for k, (t, d) in enumerate(
-        zip(times, measured.density, strict=True)))  # fmt: skip
+    steps = tuple(
+        PhotoStep(k + 1, float(t), "under", float(d), 0.0, 0.0, None, None, ())
+        for k, (t, d) in enumerate(zip(times, measured.density, strict=True))
+    )
     why = f"Too few steps hold a stencil, even {show_seconds(longest)} is short of cure."
     return _refusal(steps, wanted_um, why, f"Start again around {show_seconds(2 * longest)}.", 2 * longest)
 
 
-def _steps(measured: Measured, times, cure: Cure, creep: Creep | None, wanted_um) -> tuple[PhotoStep, ...]:
+def _steps(measured: PhotoMeasurement, times, cure: Cure, creep: Creep | None, wanted_um) -> tuple[PhotoStep, ...]:
     return tuple(_step(k, float(time), measured, cure, creep, wanted_um) for k, time in enumerate(times))
 
 
-def _step(k, time, measured: Measured, cure: Cure, creep, wanted_um) -> PhotoStep:
+def _step(k, time, measured: PhotoMeasurement, cure: Cure, creep, wanted_um) -> PhotoStep:
     density = float(measured.density[k])
     share = density / cure.full_density
     at = math.log(time)
     clear = [w for w in measured.widths_um if creep and creep.closes(w)[0] > at and share > _NOT_THERE]
     standing = [w for w, s in zip(measured.line_widths_um, measured.lines[k], strict=True) if s > _NOT_THERE]
     return PhotoStep(
-        k + 1, time, _verdict(at, share, cure, creep, wanted_um), *_numbers((density, share)), float(measured.scum[k]),
-        min(clear, default=None), min(standing, default=None), _numbers(measured.open_share[k]),
-        _numbers(measured.lines[k]), _numbers(measured.dots[k]),
-    )  # fmt: skip
+        k + 1,
+        time,
+        _verdict(at, share, cure, creep, wanted_um),
+        *_numbers((density, share)),
+        float(measured.scum[k]),
+        min(clear, default=None),
+        min(standing, default=None),
+        _numbers(measured.open_share[k]),
+        _numbers(measured.lines[k]),
+        _numbers(measured.dots[k]),
+    )
 
 
 def _numbers(shares) -> tuple[float | None, ...]:
@@ -195,7 +207,7 @@ def _verdict(at: float, share: float, cure: Cure, creep: Creep | None, wanted_um
     return "closing" if at <= creep.closes(_COARSER * wanted_um)[0] else "over"
 
 
-def _concluded(steps, times, cure: Cure, creep: Creep | None, measured: Measured, wanted_um) -> PhotoReading:
+def _concluded(steps, times, cure: Cure, creep: Creep | None, measured: PhotoMeasurement, wanted_um) -> PhotoReading:
     shortest, longest = float(times[0]), float(times[-1])
     if cure.above > 0.5 or cure.full_s > longest or creep is None:
         why = f"Every step is short of cure, even {show_seconds(longest)}: the stencil still thickens with more light."
@@ -241,9 +253,18 @@ def _timed(steps, longest, cure, creep, edges, closing, measured, wanted_um) -> 
         "" if seen_to_close else f"The longest step still keeps {wanted_um:g} µm: the upper end lies beyond the test."
     )
     return PhotoReading(
-        steps, wanted_um, value, cure.full_s, math.exp(ln_high), min(open_widths, default=None), confidence, edges[0],
-        edges[1] if seen_to_close else None, reason, next_test=following,
-    )  # fmt: skip
+        steps,
+        wanted_um,
+        value,
+        cure.full_s,
+        math.exp(ln_high),
+        min(open_widths, default=None),
+        confidence,
+        edges[0],
+        edges[1] if seen_to_close else None,
+        reason,
+        next_test=following,
+    )
 
 
 def _too_near(steps, edges, wanted_um) -> PhotoReading:
@@ -256,7 +277,7 @@ def _too_near(steps, edges, wanted_um) -> PhotoReading:
     return _refusal(steps, wanted_um, why, f"Or test in finer steps around {show_seconds(guess)}.", guess, edges)
 
 
-def _trust(creep: Creep, cure: Cure, measured: Measured) -> float:
+def _trust(creep: Creep, cure: Cure, measured: PhotoMeasurement) -> float:
     """What is left of the confidence where the photo fits its own explanation badly, or a step carries glare."""
     misfit = max(0.0, creep.misfit - 0.12) * 3
     return max(0.0, 1 - misfit - 0.1 * len(measured.glare)) * (1 - cure.below) * (1 - cure.above)
@@ -296,7 +317,7 @@ def as_grades(found: PhotoReading) -> list[StepGrade]:
     ]
 
 
-def as_reading(found: PhotoReading, school: str) -> Reading:
+def as_reading(found: PhotoReading, school: str) -> StepTestResult:
     """A photo's time as the reading of its test, by the chosen school: nothing was corrected by hand."""
     cured = Edge(*found.cured)
     closes = Edge(*found.closes) if found.closes else None
@@ -306,11 +327,17 @@ def as_reading(found: PhotoReading, school: str) -> Reading:
         by_school |= {"cure": closes.low_s, "detail": cured.high_s}
     outcome = "window" if closes else "not bracketed"
     time = Conclusion(
-        by_school[school], "s", "calibrated" if closes else outcome, found.reason, "measured on a photo", found.low_s,
-        found.high_s, found.next_test,
-    )  # fmt: skip
+        by_school[school],
+        "s",
+        "calibrated" if closes else outcome,
+        found.reason,
+        "measured on a photo",
+        found.low_s,
+        found.high_s,
+        found.next_test,
+    )
     coarseness = (found.high_s - found.low_s) / 2 / math.sqrt(found.low_s * found.high_s)
-    return Reading(outcome, time, Window(cured, closes), by_school, coarseness, (), found.next_test)
+    return StepTestResult(outcome, time, Window(cured, closes), by_school, coarseness, (), found.next_test)
 
 
 def to_plain(found: PhotoReading) -> dict:

@@ -53,7 +53,7 @@ class Cure:
         return math.exp(self.ln_full - reach * self.sd), math.exp(self.ln_full + reach * self.sd)
 
 
-def find_cure(times_s, density, differs, standards: Mapping) -> Cure | None:
+def find_cure(times_s, density, differs, settings: Mapping) -> Cure | None:
     """The knee of density against ln time; None when fewer than three steps hold a stencil.
 
     Args:
@@ -68,7 +68,7 @@ def find_cure(times_s, density, differs, standards: Mapping) -> Cure | None:
     noise = max(_FLOOR * thickest, float(np.nanmedian(np.asarray(differs)[held])) / 1.7, 0.004)
     # The knee may lie well outside of what was tested; there the data say only that.
     knees = np.arange(x[0] - 1.2, x[-1] + 1.2, _GRID_STEP)
-    fit = _fit(x, y, knees, noise, math.log(standards["exposure.cure_over_gel"]))
+    fit = _fit(x, y, knees, noise, math.log(settings["exposure.cure_over_gel"]))
     return _summed(fit, knees, np.log(times), noise)
 
 

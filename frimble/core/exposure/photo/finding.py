@@ -8,7 +8,7 @@ import cv2
 import numpy as np
 from scipy.optimize import least_squares
 
-from frimble.core.conclusions import Refused
+from frimble.core.conclusions import RuleViolation
 from frimble.core.exposure.target.drawing import DICTIONARY
 from frimble.core.exposure.target.geometry import Target
 
@@ -57,7 +57,7 @@ def find(picture: np.ndarray, target: Target) -> Place:
         picture: (rows, columns, 3) uint8, red, green, blue.
 
     Raises:
-        Refused: too few of its fiducials are seen, or they do not lie as this film has them.
+        RuleViolation: too few of its fiducials are seen, or they do not lie as this film has them.
     """
     wanted = {f.number for f in target.fiducials}
     strange: set[int] = set()
@@ -72,7 +72,7 @@ def find(picture: np.ndarray, target: Target) -> Place:
             break
     corners, mirrored = best
     if len(corners) < _FEWEST:
-        raise Refused(_too_few(len(corners), len(strange)))
+        raise RuleViolation(_too_few(len(corners), len(strange)))
     return _placed(np.ascontiguousarray(picture[:, ::-1]) if mirrored else picture, target, corners, mirrored)
 
 
@@ -159,7 +159,9 @@ def _placed(picture, target: Target, corners: dict[int, np.ndarray], mirrored: b
     photo = np.concatenate([corners[f.number] for f in target.fiducials if f.number in corners])
     first, inside = cv2.findHomography(film, photo, cv2.RANSAC, 0.01 * max(picture.shape[:2]))
     if first is None or inside.sum() < 4 * _FEWEST:
-        raise Refused("The markers do not lie as this film has them: is this the geometry of the film that was used?")
+        raise RuleViolation(
+            "The markers do not lie as this film has them: is this the geometry of the film that was used?"
+        )
     keep = inside.ravel().astype(bool)
     _refuse_huddled(film[keep], target)
     to_photo, bend = _refined(film[keep], photo[keep], first, picture.shape)
@@ -167,7 +169,7 @@ def _placed(picture, target: Target, corners: dict[int, np.ndarray], mirrored: b
     off = place.at(film[keep]) - photo[keep]
     off_mm = float(np.sqrt((off**2).sum(1).mean())) / place.pixels_per_mm
     if off_mm > _MOST_OFF_MM:
-        raise Refused(
+        raise RuleViolation(
             f"The markers lie {off_mm:.1f} mm off where this film has them: another film, a curled one, or a printer that "
             "changed its proportions."
         )
@@ -183,7 +185,7 @@ def _corners_mm(box) -> np.ndarray:
 def _refuse_huddled(film, target: Target) -> None:
     wide, high = np.ptp(film[:, 0]) / target.width_mm, np.ptp(film[:, 1]) / target.height_mm
     if wide < _SPAN or high < _SPAN:
-        raise Refused(
+        raise RuleViolation(
             "The markers that can be seen all lie on one part of the film: the rest would be guessed. Show the whole test, "
             "with markers at its top and bottom and at both halves."
         )

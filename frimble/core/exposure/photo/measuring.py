@@ -7,9 +7,9 @@ from functools import cached_property
 import cv2
 import numpy as np
 
-from frimble.core.conclusions import Refused
+from frimble.core.conclusions import RuleViolation
 from frimble.core.exposure.photo.finding import Place
-from frimble.core.exposure.target.geometry import Box, Patch, Target
+from frimble.core.exposure.target.geometry import Rectangle, Target, TargetPatch
 from frimble.core.film.scan.coding import light_of
 
 _MOST_PER_MM = 14.0
@@ -28,13 +28,13 @@ _LIGHT = light_of(np.arange(256), "srgb", 8).astype(np.float32)
 
 
 @dataclass(frozen=True)
-class Straight:
+class StraightenedPhoto:
     """The photo as if from straight above: (rows, columns, 3) uint8 at `per_mm` pixels to the mm of the film."""
 
     picture: np.ndarray
     per_mm: float
 
-    def part(self, box: Box) -> np.ndarray:
+    def part(self, box: Rectangle) -> np.ndarray:
         """The pixels of a box on the film."""
         x, y = round(box.x_mm * self.per_mm), round(box.y_mm * self.per_mm)
         width, height = round(box.width_mm * self.per_mm), round(box.height_mm * self.per_mm)
@@ -42,7 +42,7 @@ class Straight:
 
 
 @dataclass(frozen=True)
-class Measured:
+class PhotoMeasurement:
     """Light through each patch, as shares of open mesh in the same place; NaN where it could not be measured.
 
     Attributes:
@@ -67,7 +67,7 @@ class Measured:
     channel: int
 
 
-def straighten(place: Place, target: Target) -> Straight:
+def straighten(place: Place, target: Target) -> StraightenedPhoto:
     """The film's part of the photo, straight; finer than the photo shows would be a waste."""
     per_mm = min(_MOST_PER_MM, place.pixels_per_mm)
     columns, rows = round(target.width_mm * per_mm), round(target.height_mm * per_mm)
@@ -77,14 +77,16 @@ def straighten(place: Place, target: Target) -> Straight:
     at = place.at(mm).reshape(len(down), len(across), 2).astype(np.float32)
     x, y = np.arange(columns, dtype=np.float32) / 16, np.arange(rows, dtype=np.float32) / 16
     fine = cv2.remap(at, *np.meshgrid(x, y), cv2.INTER_LINEAR)
-    return Straight(cv2.remap(place.picture, fine, None, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), per_mm)
+    return StraightenedPhoto(
+        cv2.remap(place.picture, fine, None, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), per_mm
+    )
 
 
-def measure(straight: Straight, target: Target) -> Measured:
+def measure(straight: StraightenedPhoto, target: Target) -> PhotoMeasurement:
     """Every strip's patches.
 
     Raises:
-        Refused: blurred, burnt out, or no stencil to be seen.
+        RuleViolation: blurred, burnt out, or no stencil to be seen.
     """
     return _Measuring(straight, target).measured()
 
@@ -92,14 +94,14 @@ def measure(straight: Straight, target: Target) -> Measured:
 class _Measuring:
     """One photo's patches on their way from pixels to shares of open mesh."""
 
-    def __init__(self, straight: Straight, target: Target):
+    def __init__(self, straight: StraightenedPhoto, target: Target):
         self.straight, self.target, self.steps = straight, target, len(target.steps)
 
-    def measured(self) -> Measured:
+    def measured(self) -> PhotoMeasurement:
         channel = self.channel
         sharp = self._sharpness(channel)
         if sharp > _SOFTEST_MM:
-            raise Refused(
+            raise RuleViolation(
                 f"The photo is blurred: edges run over {2.56 * sharp:.1f} mm. Hold the phone still or lean it on something, "
                 "tap the test to focus, and take it again."
             )
@@ -110,11 +112,19 @@ class _Measuring:
         density = _middle(solid)
         widths = self.target.opening_widths_um
         line_widths = tuple(sorted({p.width_um for p in self.target.patches if p.kind == "lines"}))
-        return Measured(
-            density, _differ(solid), np.clip(_middle(open_), 0, None),
-            self._ruled("openings", widths, channel, density), self._ruled("lines", line_widths, channel, density),
-            self._dots(channel, density), widths, line_widths, glare, sharp, channel,
-        )  # fmt: skip
+        return PhotoMeasurement(
+            density,
+            _differ(solid),
+            np.clip(_middle(open_), 0, None),
+            self._ruled("openings", widths, channel, density),
+            self._ruled("lines", line_widths, channel, density),
+            self._dots(channel, density),
+            widths,
+            line_widths,
+            glare,
+            sharp,
+            channel,
+        )
 
     @cached_property
     def _light(self) -> dict[str, np.ndarray]:
@@ -139,7 +149,7 @@ class _Measuring:
         by_step = np.median(light["open"] - light["solid"], axis=1)
         found = np.quantile(by_step, 0.8, axis=0)
         if found.max() < _LEAST_DENSITY:
-            raise Refused(
+            raise RuleViolation(
                 "No stencil can be told from open mesh on this photo: all has washed away, or the table's light is too "
                 "strong for the camera. Expose the photo less, or start the test again with a longer time."
             )
@@ -150,7 +160,7 @@ class _Measuring:
         """The channel in which the stencil stands out most against noise, and the open mesh is not burnt out."""
         burnt = np.array([self._burnt_share(k) for k in range(3)])
         if burnt.min() > _MOST_BURNT:
-            raise Refused("The open mesh is burnt out on the photo: it was exposed too long. Take it darker.")
+            raise RuleViolation("The open mesh is burnt out on the photo: it was exposed too long. Take it darker.")
         light = 10 ** -np.minimum(self._colour, 2)
         return int(np.argmax((1 - light) * np.sqrt(np.clip(light, 0.02, 1)) - 10 * (burnt > _MOST_BURNT)))
 
@@ -196,7 +206,7 @@ class _Measuring:
             found[p.step - 1, tints.index(p.tint)] = self._open(p, _inner(p), channel, density)
         return found
 
-    def _open(self, patch: Patch, part: Box, channel: int, density) -> float:
+    def _open(self, patch: TargetPatch, part: Rectangle, channel: int, density) -> float:
         """Share of a patch that is open; NaN where its step holds no stencil to tell it by.
 
         Source: A. Murray, J. Franklin Inst. 221 (1936): a = (T − T_solid) / (T_open − T_solid).
@@ -237,8 +247,8 @@ class _Measuring:
         for p in self.target.patches_of_kind("open"):
             height = float(bright[p.step - 1] - dark[p.step - 1])
             for way, box in (
-                ("across", Box(p.x_mm - _EDGE_MM / 2, p.y_mm + 1, _EDGE_MM, p.height_mm - 2)),
-                ("down", Box(p.x_mm + 2, p.y_mm - _EDGE_MM / 2, p.width_mm - 4, _EDGE_MM)),
+                ("across", Rectangle(p.x_mm - _EDGE_MM / 2, p.y_mm + 1, _EDGE_MM, p.height_mm - 2)),
+                ("down", Rectangle(p.x_mm + 2, p.y_mm - _EDGE_MM / 2, p.width_mm - 4, _EDGE_MM)),
             ):
                 light = _LIGHT[self.straight.part(box)[..., channel]]
                 run = light.mean(0) if way == "across" else light.mean(1)
@@ -246,21 +256,21 @@ class _Measuring:
                     rows[way].append(_edge_sigma(run, height) / self.straight.per_mm)
         known = [float(np.median(v)) for v in rows.values() if v]
         if not known:
-            raise Refused(
+            raise RuleViolation(
                 "No edge between stencil and open mesh can be seen: the photo is too dull or too blurred to read."
             )
         return max(known)
 
 
-def _inner(patch: Patch) -> Box:
+def _inner(patch: TargetPatch) -> Rectangle:
     """A patch without its rim, over which blur carries light."""
     inset = min(_INSET_MM, patch.height_mm / 4)
-    return Box(patch.x_mm + inset, patch.y_mm + inset, patch.width_mm - 2 * inset, patch.height_mm - 2 * inset)
+    return Rectangle(patch.x_mm + inset, patch.y_mm + inset, patch.width_mm - 2 * inset, patch.height_mm - 2 * inset)
 
 
-def _ruled_part(patch: Patch) -> Box:
+def _ruled_part(patch: TargetPatch) -> Rectangle:
     inset = min(_INSET_MM, patch.height_mm / 4)
-    return Box(patch.x_mm, patch.y_mm + inset, patch.ruled_mm, patch.height_mm - 2 * inset)
+    return Rectangle(patch.x_mm, patch.y_mm + inset, patch.ruled_mm, patch.height_mm - 2 * inset)
 
 
 def _mean_light(part: np.ndarray) -> np.ndarray:

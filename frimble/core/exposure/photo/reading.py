@@ -3,10 +3,10 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusions import OutOfRange, Refused, require_between
+from frimble.core.conclusions import InvalidInput, RuleViolation, require_between
 from frimble.core.exposure.photo.concluding import PhotoReading, checked_times, conclude, unread
 from frimble.core.exposure.photo.finding import find
-from frimble.core.exposure.photo.measuring import Straight, measure, straighten
+from frimble.core.exposure.photo.measuring import StraightenedPhoto, measure, straighten
 from frimble.core.exposure.photo.opening import open_photo
 from frimble.core.exposure.target.geometry import SCALE_BAR_MM, Target
 
@@ -16,13 +16,17 @@ class ReadPhoto:
     """The reading, and the photo as if from straight above; None where the film was not found on it."""
 
     reading: PhotoReading
-    straight: Straight | None
+    straight: StraightenedPhoto | None
 
 
 def read_photo(
-    data: bytes, target: Target, times_s: Sequence[float], wanted_um: float, standards: Mapping,
+    data: bytes,
+    target: Target,
+    times_s: Sequence[float],
+    wanted_um: float,
+    settings: Mapping,
     scale_bar_mm: float = SCALE_BAR_MM,
-) -> ReadPhoto:  # fmt: skip
+) -> ReadPhoto:
     """Read a step test off a photo.
 
     Args:
@@ -33,28 +37,29 @@ def read_photo(
         A reading with a time, or one whose `refused` says why there is none.
 
     Raises:
-        OutOfRange: not a photo, times that cannot be, or a film printed at another size.
+        InvalidInput: not a photo, times that cannot be, or a film printed at another size.
     """
-    times = checked_times(times_s, len(target.steps), standards)
-    least, most = standards["steptest.loupe_least_um"], standards["steptest.loupe_most_um"]
+    times = checked_times(times_s, len(target.steps), settings)
+    least, most = settings["steptest.loupe_least_um"], settings["steptest.loupe_most_um"]
     require_between(wanted_um, least, most, "The finest wanted opening, in µm,", "wanted_um")
-    check_scale(scale_bar_mm, standards)
-    picture = open_photo(data, standards)
+    check_scale(scale_bar_mm, settings)
+    picture = open_photo(data, settings)
     straight = None
     try:
         straight = straighten(find(picture, target), target)
         # A film printed larger has every opening as much wider.
-        return ReadPhoto(conclude(measure(straight, target), times, wanted_um * SCALE_BAR_MM / scale_bar_mm, standards),
-                         straight)  # fmt: skip
-    except Refused as refusal:
+        return ReadPhoto(
+            conclude(measure(straight, target), times, wanted_um * SCALE_BAR_MM / scale_bar_mm, settings), straight
+        )
+    except RuleViolation as refusal:
         return ReadPhoto(unread(times, wanted_um, refusal.reason), straight)
 
 
-def check_scale(scale_bar_mm: float, standards: Mapping) -> None:
-    """Raises OutOfRange when the printer did not keep the film's size."""
+def check_scale(scale_bar_mm: float, settings: Mapping) -> None:
+    """Raises InvalidInput when the printer did not keep the film's size."""
     off = scale_bar_mm / SCALE_BAR_MM - 1
-    if abs(off) > standards["target.most_stretch"]:
-        raise OutOfRange(
+    if abs(off) > settings["target.most_stretch"]:
+        raise InvalidInput(
             f"The film's scale bar measures {scale_bar_mm:g} mm and not {SCALE_BAR_MM:g}: the printer scaled it by "
             f"{off * 100:+.1f} %, and its lines are no longer whole. Print it again at 100 %, without “fit to page”.",
             "scale_bar_mm",

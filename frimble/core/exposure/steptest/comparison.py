@@ -7,7 +7,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from frimble.core.conclusions import Conclusion, Refused
+from frimble.core.conclusions import Conclusion, RuleViolation
 from frimble.core.exposure.steptest.window import EdgeFit, WindowFit
 
 _REACH = 1.645
@@ -28,28 +28,28 @@ def differences(one: Side, other: Side) -> tuple[str, ...]:
     return tuple(k for k, words in one.made_with.items() if other.made_with.get(k) != words)
 
 
-def compare(one: Side, other: Side, standards: Mapping) -> Conclusion:
+def compare(one: Side, other: Side, settings: Mapping) -> Conclusion:
     """How many times `one`'s light `other` wants for full cure, with a 90 % interval, and what that can be put down to.
 
     Two screens coated alike are not one screen: the interval allows for what their coats differ by chance.
 
     Raises:
-        Refused: full cure is not bracketed on both.
+        RuleViolation: full cure is not bracketed on both.
     """
     differ = differences(one, other)
-    apart = standards["steptest.screens_differ"] if one.screen != other.screen else 0.0
+    apart = settings["steptest.screens_differ"] if one.screen != other.screen else 0.0
     factor, low, high = _factor(one.fit.cured, other.fit.cured, apart)
     told = f"{other.name} wants ×{factor:.2f} the light of {one.name}, ×{low:.2f} to ×{high:.2f} nine times in ten."
     if apart:
         told += (
             f" They lay on two screens, {one.screen} and {other.screen}, whose coats differ by chance: that is in it."
         )
-    chance = low <= 1 <= high
+    rng = low <= 1 <= high
     if len(differ) > 1:
         verdict, why = "cannot be told apart", f"{len(differ)} things differ, {_listed(differ)}: change one at a time."
     elif not differ:
         verdict, why = "a repeat", "Nothing differs: that far apart do two tests of the same lie here."
-    elif chance:
+    elif rng:
         verdict, why = "no difference seen", f"Only the {differ[0]} differs, and chance alone explains as much."
     else:
         verdict, why = "a difference", f"Only the {differ[0]} differs, and chance alone would not do that."
@@ -67,13 +67,20 @@ def headroom(one: Side, other: Side) -> Conclusion | None:
     middle = (d - c) - (b - a)
     low, value, high = (math.exp(middle + k * _REACH * sd) for k in (-1, 0, 1))
     wider = "wider" if low > 1 else "narrower" if high < 1 else "as wide, for all that can be told"
-    return Conclusion(value, "×", wider, f"From cure to closing {other.name} has ×{math.exp(d - c):.2f}, {one.name} "
-                      f"×{math.exp(b - a):.2f}: {wider}.", "measured here", low, high)  # fmt: skip
+    return Conclusion(
+        value,
+        "×",
+        wider,
+        f"From cure to closing {other.name} has ×{math.exp(d - c):.2f}, {one.name} ×{math.exp(b - a):.2f}: {wider}.",
+        "measured here",
+        low,
+        high,
+    )
 
 
 def _factor(one: EdgeFit | None, other: EdgeFit | None, apart: float) -> tuple[float, float, float]:
     if not (one and other and one.bracketed and other.bracketed):
-        raise Refused("Full cure is not bracketed on both tests: read both, or test again where it lies.")
+        raise RuleViolation("Full cure is not bracketed on both tests: read both, or test again where it lies.")
     middle, sd = math.log(other.value_s / one.value_s), math.hypot(one.sd, other.sd, apart)
     return math.exp(middle), math.exp(middle - _REACH * sd), math.exp(middle + _REACH * sd)
 

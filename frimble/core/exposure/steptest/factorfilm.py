@@ -3,7 +3,7 @@
 import math
 from collections.abc import Sequence
 
-from frimble.core.conclusions import Conclusion, OutOfRange, require_between, require_positive
+from frimble.core.conclusions import Conclusion, InvalidInput, require_between, require_positive
 from frimble.core.units import show_seconds
 
 # As common factor films have them.
@@ -22,13 +22,13 @@ def best_time(exposed_s: float, factors: Sequence[float], best: Sequence[float])
         The time with the ends it is known between; says so when the best column is at an end of the film.
 
     Raises:
-        OutOfRange: a factor is not on the film, or not one or two best columns are named.
+        InvalidInput: a factor is not on the film, or not one or two best columns are named.
     """
     require_positive(exposed_s, "The exposure", "exposed_s")
     for factor in factors:
         require_between(factor, 0.001, 1, "A factor", "factors")
     if len(best) not in (1, 2) or any(b not in factors for b in best):
-        raise OutOfRange("Name the best column, or the two best, by a factor that is on the film.", "best")
+        raise InvalidInput("Name the best column, or the two best, by a factor that is on the film.", "best")
     scale = sorted(factors)
     low_index, high_index = scale.index(min(best)), scale.index(max(best))
     value = exposed_s * math.sqrt(min(best) * max(best))

@@ -6,7 +6,7 @@ Source: density D lets through 10^−D (ISO 5-2), so that 0.15 from step to step
 from collections.abc import Mapping
 
 from frimble.core.conclusions import Conclusion, require_between, require_positive
-from frimble.core.exposure.steptest.reading import SCHOOLS, Reading, Window
+from frimble.core.exposure.steptest.reading import SCHOOLS, StepTestResult, Window
 from frimble.core.units import show_seconds
 
 STEPS = 21
@@ -19,31 +19,33 @@ def factors(steps: int = STEPS) -> tuple[float, ...]:
     return tuple(LIGHT_A_STEP**-(k) for k in range(steps))
 
 
-def as_reading(exposed_s: float, solid_step: float, standards: Mapping) -> Reading:
+def as_reading(exposed_s: float, solid_step: float, settings: Mapping) -> StepTestResult:
     """The reading of a grey scale; it tells the light, not where the window ends. Arguments and errors as `best_time`."""
-    time = best_time(exposed_s, solid_step, standards)
+    time = best_time(exposed_s, solid_step, settings)
     outcome = "not bracketed" if time.verdict == "not bracketed" else "window"
     by_school = dict.fromkeys(SCHOOLS, time.value)
     coarse = LIGHT_A_STEP**0.5 - 1
-    return Reading(outcome, time, Window(None, None), by_school, coarse, (), time.next_best_measurement, time.value)
+    return StepTestResult(
+        outcome, time, Window(None, None), by_school, coarse, (), time.next_best_measurement, time.value
+    )
 
 
-def best_time(exposed_s: float, solid_step: float, standards: Mapping) -> Conclusion:
+def best_time(exposed_s: float, solid_step: float, settings: Mapping) -> Conclusion:
     """The right time from the highest step that stands solid.
 
     Args:
         exposed_s: the one exposure given, s. solid_step: 1 to 21; a half where a step stands in part.
 
     Raises:
-        OutOfRange: no such step.
+        InvalidInput: no such step.
     """
     require_positive(exposed_s, "The exposure", "exposed_s")
     require_between(solid_step, 1, STEPS, "The highest solid step", "solid_step")
-    aim = standards["greyscale.aim"]
+    aim = settings["greyscale.aim"]
     factor = LIGHT_A_STEP ** (aim - solid_step)
     value, half = exposed_s * factor, LIGHT_A_STEP**0.5
     at_end = solid_step in (1, STEPS)
-    low, high = standards["greyscale.low"], standards["greyscale.high"]
+    low, high = settings["greyscale.low"], settings["greyscale.high"]
     verdict = "not bracketed" if at_end else "right" if low <= solid_step <= high else "corrected"
     reason = (
         f"Step {solid_step:g} stands and step {aim:g} is wanted: {show_seconds(exposed_s)} × √2^{aim - solid_step:+g} = "

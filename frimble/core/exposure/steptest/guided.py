@@ -6,7 +6,7 @@ through is too little, however well the strip looks from the other side.
 
 from dataclasses import dataclass
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 
 # What is looked at, in words, and what may be said of it with its meaning.
 FEATURES = {
@@ -24,7 +24,7 @@ FEATURES = {
 
 
 @dataclass(frozen=True)
-class Marks:
+class StripMarks:
     """What was seen of one strip: a mark for each of `FEATURES`, and the two signs that count whatever it looks like."""
 
     blocks: str
@@ -42,15 +42,15 @@ class Ranked:
     reason: str
 
 
-def rank(marks: Marks) -> Ranked:
+def rank(marks: StripMarks) -> Ranked:
     """The grade of a strip, from what was seen of it.
 
     Raises:
-        OutOfRange: a mark that the feature does not know.
+        InvalidInput: a mark that the feature does not know.
     """
     for name, (words, known) in FEATURES.items():
         if getattr(marks, name) not in known:
-            raise OutOfRange(f"{words}: choose one of {', '.join(known)}.", name)
+            raise InvalidInput(f"{words}: choose one of {', '.join(known)}.", name)
     if marks.blocks == "lost":
         return Ranked("under", "its solid blocks washed away")
     soft, closing = _too_little(marks), marks.openings in ("weak", "filled")
@@ -69,11 +69,14 @@ def rank(marks: Marks) -> Ranked:
     return Ranked("good", "it stands whole, and its fine openings are clear")
 
 
-def _too_little(marks: Marks) -> list[str]:
+def _too_little(marks: StripMarks) -> list[str]:
     """Every sign of too little light, in words."""
     signs = {
-        "its well side is slimy": marks.slimy, "its colour has not changed through": marks.pale,
-        "its solid blocks are weak": marks.blocks == "weak", "its thin lines are lost": marks.lines == "lost",
-        "its thin lines are weak": marks.lines == "weak", "its openings are washed wider": marks.openings == "lost",
-    }  # fmt: skip
+        "its well side is slimy": marks.slimy,
+        "its colour has not changed through": marks.pale,
+        "its solid blocks are weak": marks.blocks == "weak",
+        "its thin lines are lost": marks.lines == "lost",
+        "its thin lines are weak": marks.lines == "weak",
+        "its openings are washed wider": marks.openings == "lost",
+    }
     return [words for words, seen in signs.items() if seen]

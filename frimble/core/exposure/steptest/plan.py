@@ -9,7 +9,7 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusions import OutOfRange, Refused, require_between, require_positive
+from frimble.core.conclusions import InvalidInput, RuleViolation, require_between, require_positive
 from frimble.core.units import show_seconds
 
 RATIOS = {"sqrt2": 2 ** (1 / 2), "cbrt2": 2 ** (1 / 3), "4thrt2": 2 ** (1 / 4)}
@@ -68,7 +68,7 @@ class StepTestPlan:
 
 
 def plan_moving_card(
-    guess_s: float, steps: int, series: str, standards: Mapping, card: str = "cover", lag_s: float = 0.0
+    guess_s: float, steps: int, series: str, settings: Mapping, card: str = "cover", lag_s: float = 0.0
 ) -> StepTestPlan:
     """Times and card moves of a moving-card test around a guess.
 
@@ -82,28 +82,28 @@ def plan_moving_card(
         lag_s: start-up lag of the lamp, s.
 
     Raises:
-        OutOfRange: a value is absurd or unknown.
-        Refused: an interval is too short for a hand; the reason offers the slower plans.
+        InvalidInput: a value is absurd or unknown.
+        RuleViolation: an interval is too short for a hand; the reason offers the slower plans.
     """
     require_positive(guess_s, "The guess", "guess_s")
-    longest = standards["steptest.longest_s"]
-    require_between(guess_s, standards["steptest.shortest_s"], longest, "The guess, in seconds,", "guess_s")
+    longest = settings["steptest.longest_s"]
+    require_between(guess_s, settings["steptest.shortest_s"], longest, "The guess, in seconds,", "guess_s")
     if steps != int(steps):
-        raise OutOfRange(f"The number of steps must be whole; {steps:g} was given.", "steps")
-    require_between(steps, 3, standards["steptest.most_steps"], "The number of steps", "steps")
-    require_between(lag_s, 0, standards["exposure.longest_lag_s"], "The lamp's start-up lag, in seconds,", "lag_s")
+        raise InvalidInput(f"The number of steps must be whole; {steps:g} was given.", "steps")
+    require_between(steps, 3, settings["steptest.most_steps"], "The number of steps", "steps")
+    require_between(lag_s, 0, settings["exposure.longest_lag_s"], "The lamp's start-up lag, in seconds,", "lag_s")
     if series not in SERIES:
-        raise OutOfRange(f"“{series}” is not a series: {', '.join(SERIES)}.", "series")
+        raise InvalidInput(f"“{series}” is not a series: {', '.join(SERIES)}.", "series")
     if card not in CARDS:
-        raise OutOfRange(f"“{card}” is not a way to move the card: {', '.join(CARDS)}.", "card")
+        raise InvalidInput(f"“{card}” is not a way to move the card: {', '.join(CARDS)}.", "card")
     times = series_times(guess_s, int(steps), series)
     if times[0] > longest:
-        raise OutOfRange(
+        raise InvalidInput(
             f"Strip 1 would get {show_seconds(times[0])}, more than {show_seconds(longest)}: fewer steps or a shorter "
             "guess.",
             "guess_s",
         )
-    _refuse_hurried(times, guess_s, series, standards)
+    _refuse_hurried(times, guess_s, series, settings)
     return StepTestPlan(guess_s, series, card, times, _moves(times, card, lag_s), round(times[0] + lag_s, 1), lag_s)
 
 
@@ -115,9 +115,9 @@ def series_times(guess_s: float, steps: int, series: str) -> tuple[float, ...]:
     return tuple(round(guess_s * ratio ** (middle - k), 1) for k in range(steps))
 
 
-def slower_plans(guess_s: float, steps: int, series: str, standards: Mapping) -> list[Alternative]:
+def slower_plans(guess_s: float, steps: int, series: str, settings: Mapping) -> list[Alternative]:
     """Plans around the same guess that a hand can do: coarser series first, then fewer steps."""
-    least = standards["steptest.least_interval_s"]
+    least = settings["steptest.least_interval_s"]
     coarser = [s for s in ("4thrt2", "cbrt2", "sqrt2", "arithmetic") if s != series]
     if series in RATIOS:
         coarser = [s for s in coarser if s not in RATIOS or RATIOS[s] > RATIOS[series]]
@@ -137,18 +137,18 @@ def _shortest_interval(times: Sequence[float]) -> float:
     return round(min([*gaps, times[-1]]), 1)
 
 
-def _refuse_hurried(times: Sequence[float], guess_s: float, series: str, standards: Mapping) -> None:
-    least, shortest = standards["steptest.least_interval_s"], _shortest_interval(times)
+def _refuse_hurried(times: Sequence[float], guess_s: float, series: str, settings: Mapping) -> None:
+    least, shortest = settings["steptest.least_interval_s"], _shortest_interval(times)
     if shortest >= least:
         return
-    offers = slower_plans(guess_s, len(times), series, standards)
+    offers = slower_plans(guess_s, len(times), series, settings)
     offered = (
         "Slower: " + "; ".join(o.words for o in offers) + "."
         if offers
         else "No card series around this guess is slow enough: move the lamp back (twice the distance gives four times "
         "the time) or expose separate screens."
     )
-    raise Refused(
+    raise RuleViolation(
         f"The shortest interval would be {show_seconds(shortest)}; a hand needs {show_seconds(least)}. {offered}",
         field="series",
     )
@@ -169,36 +169,36 @@ def effective_times(plan: StepTestPlan, move_taps_s: Sequence[float], off_s: flo
         off_s: seconds after light on when the lamp went off.
 
     Raises:
-        OutOfRange: taps are missing, too many, out of order, or after lamp off.
+        InvalidInput: taps are missing, too many, out of order, or after lamp off.
     """
     if len(move_taps_s) != len(plan.moves):
-        raise OutOfRange(f"{len(plan.moves)} card moves belong to this test; {len(move_taps_s)} were tapped.", "taps")
+        raise InvalidInput(f"{len(plan.moves)} card moves belong to this test; {len(move_taps_s)} were tapped.", "taps")
     ordered = [0.0, *move_taps_s, off_s]
     if any(b < a for a, b in itertools.pairwise(ordered)):
-        raise OutOfRange("The taps are not in the order of time.", "taps")
+        raise InvalidInput("The taps are not in the order of time.", "taps")
     got = {1: off_s - plan.lag_s}
     for move, tap in zip(plan.moves, move_taps_s, strict=True):
         opened, closed = (0.0, tap) if plan.card == "cover" else (tap, off_s)
         got[move.strip] = closed - max(opened, plan.lag_s)
     if min(got.values()) <= 0:
-        raise OutOfRange("A strip got no light at all: it was covered before the lamp had started.", "taps")
+        raise InvalidInput("A strip got no light at all: it was covered before the lamp had started.", "taps")
     return tuple(round(got[strip], 2) for strip in sorted(got))
 
 
-def plan_one_exposure(time_s: float, factors: Sequence[float], standards: Mapping, lag_s: float = 0.0) -> StepTestPlan:
+def plan_one_exposure(time_s: float, factors: Sequence[float], settings: Mapping, lag_s: float = 0.0) -> StepTestPlan:
     """One exposure through a film of known factors: strip 1, 2, … get their share of its light.
 
     Args:
         time_s: the one exposure, s. factors: share of the light through each step, in (0, 1], three or more.
 
     Raises:
-        OutOfRange: an absurd time, or factors that no film has.
+        InvalidInput: an absurd time, or factors that no film has.
     """
     require_between(
-        time_s, standards["steptest.shortest_s"], standards["steptest.longest_s"], "The exposure, in s,", "guess_s"
+        time_s, settings["steptest.shortest_s"], settings["steptest.longest_s"], "The exposure, in s,", "guess_s"
     )
     if len(factors) < 3 or len(set(factors)) != len(factors):
-        raise OutOfRange("Give three factors at least, each once.", "factors")
+        raise InvalidInput("Give three factors at least, each once.", "factors")
     for factor in factors:
         require_between(factor, _LEAST_FACTOR, 1, "A factor", "factors")
     times = tuple(round(time_s * f, 2) for f in sorted(factors, reverse=True))
@@ -208,7 +208,7 @@ def plan_one_exposure(time_s: float, factors: Sequence[float], standards: Mappin
 def factored_times(factors: Sequence[float], lag_s: float, off_s: float) -> tuple[float, ...]:
     """Seconds of light each step of a factor film or grey scale really got, its clearest step first."""
     if off_s <= lag_s:
-        raise OutOfRange("The lamp was off before it had started.", "taps")
+        raise InvalidInput("The lamp was off before it had started.", "taps")
     return tuple(round((off_s - lag_s) * f, 2) for f in sorted(factors, reverse=True))
 
 
@@ -222,32 +222,38 @@ class Suggestion:
     reason: str
 
 
-def suggest(cured_s: Sequence[float], closes_s: Sequence[float], standards: Mapping) -> Suggestion:
+def suggest(cured_s: Sequence[float], closes_s: Sequence[float], settings: Mapping) -> Suggestion:
     """A test whose steps span where both ends of the window may lie, in the finest series that does.
 
     Args:
         cured_s, closes_s: (best, low, high) of full cure and of closing as predicted, s.
     """
     low, high = min(cured_s), max(closes_s)
-    guess, most = math.sqrt(low * high), int(standards["steptest.suggest_most"])
+    guess, most = math.sqrt(low * high), int(settings["steptest.suggest_most"])
     for series in ("4thrt2", "cbrt2", "sqrt2"):
         # One step more at each end, so that both ends are bracketed.
         steps = math.ceil(math.log(high / low) / math.log(RATIOS[series])) + 3
         shortest = _shortest_interval(series_times(guess, min(steps, most), series))
-        if steps <= most and shortest >= standards["steptest.least_interval_s"]:
+        if steps <= most and shortest >= settings["steptest.least_interval_s"]:
             return Suggestion(
-                guess, series, steps, f"Spans {show_seconds(low)} to {show_seconds(high)}, between which full cure and "
+                guess,
+                series,
+                steps,
+                f"Spans {show_seconds(low)} to {show_seconds(high)}, between which full cure and "
                 f"closing lie nine times in ten, in {steps} steps of {SERIES_WORDS[series]}.",
-            )  # fmt: skip
+            )
     return Suggestion(
-        guess, "sqrt2", most, f"Full cure and closing may lie anywhere from {show_seconds(low)} to {show_seconds(high)}: a "
+        guess,
+        "sqrt2",
+        most,
+        f"Full cure and closing may lie anywhere from {show_seconds(low)} to {show_seconds(high)}: a "
         "coarse test first.",
-    )  # fmt: skip
+    )
 
 
-def too_coarse_for_photo(times_s: Sequence[float], standards: Mapping) -> str:
+def too_coarse_for_photo(times_s: Sequence[float], settings: Mapping) -> str:
     """Why a photo of these steps would read less well than it could, in words; empty when they will do."""
-    ordered, fewest, widest = sorted(times_s), standards["photo.steps"], standards["photo.ratio"]
+    ordered, fewest, widest = sorted(times_s), settings["photo.steps"], settings["photo.ratio"]
     ratio = max(b / a for a, b in itertools.pairwise(ordered))
     if len(ordered) >= fewest and ratio <= widest:
         return ""
@@ -257,16 +263,16 @@ def too_coarse_for_photo(times_s: Sequence[float], standards: Mapping) -> str:
     )
 
 
-def strip_edges_mm(length_mm: float, steps: int, standards: Mapping) -> tuple[float, ...]:
+def strip_edges_mm(length_mm: float, steps: int, settings: Mapping) -> tuple[float, ...]:
     """Where the card's edge stands, mm from the start of strip 1: `steps` + 1 edges of equal strips.
 
     Raises:
-        OutOfRange: a strip would be too narrow to read.
+        InvalidInput: a strip would be too narrow to read.
     """
     require_between(length_mm, 10, 5000, "The test's length, in mm,", "length_mm")
-    width, least = length_mm / steps, standards["steptest.least_strip_mm"]
+    width, least = length_mm / steps, settings["steptest.least_strip_mm"]
     if width < least:
-        raise OutOfRange(
+        raise InvalidInput(
             f"{steps} strips on {length_mm:g} mm are {width:.1f} mm each; at least {least:g} mm can be read. "
             f"Make the test {least * steps:g} mm long or take fewer steps.",
             "length_mm",

@@ -5,7 +5,7 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusions import Conclusion, OutOfRange, require_between, require_positive
+from frimble.core.conclusions import Conclusion, InvalidInput, require_between, require_positive
 from frimble.core.units import show_seconds
 
 GRADES = ("under", "short", "good", "closing", "over")
@@ -69,7 +69,7 @@ class Window:
 
 
 @dataclass(frozen=True)
-class Reading:
+class StepTestResult:
     """What a graded step test says.
 
     Attributes:
@@ -95,7 +95,7 @@ class Reading:
         return not self.recommended.refused
 
 
-def read_grades(steps: Sequence[StepGrade], school: str, wanted_opening_um: float, standards: Mapping) -> Reading:
+def read_grades(steps: Sequence[StepGrade], school: str, wanted_opening_um: float, settings: Mapping) -> StepTestResult:
     """Conclude from graded steps.
 
     A strip graded good counts as closing when its finest clear opening is coarser than the wanted detail, and as short
@@ -107,9 +107,9 @@ def read_grades(steps: Sequence[StepGrade], school: str, wanted_opening_um: floa
         wanted_opening_um: finest detail that must stay open, µm.
 
     Raises:
-        OutOfRange: too few steps, a repeated or absurd time, an unknown grade or school.
+        InvalidInput: too few steps, a repeated or absurd time, an unknown grade or school.
     """
-    ordered = _checked(steps, school, wanted_opening_um, standards)
+    ordered = _checked(steps, school, wanted_opening_um, settings)
     judged = [(s, judged_grade(s, wanted_opening_um)) for s in ordered]
     if found := _contradictions(judged):
         return _contradictory(found)
@@ -122,27 +122,27 @@ def read_grades(steps: Sequence[StepGrade], school: str, wanted_opening_um: floa
     window = _window(judged)
     if not good:
         return _no_good_step(judged, window)
-    return _with_window(ordered, good, window, school, wanted_opening_um, standards)
+    return _with_window(ordered, good, window, school, wanted_opening_um, settings)
 
 
-def _checked(steps, school, wanted_opening_um, standards) -> list[StepGrade]:
+def _checked(steps, school, wanted_opening_um, settings) -> list[StepGrade]:
     if school not in SCHOOLS:
-        raise OutOfRange(f"“{school}” is not a school: {', '.join(SCHOOLS)}.", "school")
+        raise InvalidInput(f"“{school}” is not a school: {', '.join(SCHOOLS)}.", "school")
     require_positive(wanted_opening_um, "The finest wanted opening", "wanted_opening_um")
     if len(steps) < 3:
-        raise OutOfRange(f"Three steps at least are needed; {len(steps)} were graded.", "grades")
+        raise InvalidInput(f"Three steps at least are needed; {len(steps)} were graded.", "grades")
     for step in steps:
         require_positive(step.time_s, f"The time of strip {step.strip}", f"strip {step.strip}")
         if step.grade not in GRADES:
-            raise OutOfRange(f"Strip {step.strip}: grade it {', '.join(GRADES)}.", f"strip {step.strip}")
+            raise InvalidInput(f"Strip {step.strip}: grade it {', '.join(GRADES)}.", f"strip {step.strip}")
         for value, what in ((step.finest_opening_um, "opening"), (step.thinnest_line_um, "line")):
             if value is not None:
-                least, most = standards["steptest.loupe_least_um"], standards["steptest.loupe_most_um"]
+                least, most = settings["steptest.loupe_least_um"], settings["steptest.loupe_most_um"]
                 require_between(value, least, most, f"Strip {step.strip}: the {what}, in µm,", f"strip {step.strip}")
     ordered = sorted(steps, key=lambda s: s.time_s)
     for a, b in itertools.pairwise(ordered):
         if a.time_s == b.time_s:
-            raise OutOfRange(f"Strips {a.strip} and {b.strip} have the same time.", f"strip {b.strip}")
+            raise InvalidInput(f"Strips {a.strip} and {b.strip} have the same time.", f"strip {b.strip}")
     return ordered
 
 
@@ -195,7 +195,7 @@ def _edge(before: list[float], after: list[float]) -> Edge | None:
     return Edge(math.sqrt(before[-1] * after[0]), before[-1], after[0])
 
 
-def _with_window(ordered, good, window, school, wanted_um, standards) -> Reading:
+def _with_window(ordered, good, window, school, wanted_um, settings) -> StepTestResult:
     shortest, longest = good[0].time_s, good[-1].time_s
     by_school = {"middle": math.sqrt(shortest * longest), "cure": longest, "detail": shortest}
     low = window.cured.value_s if window.cured else shortest
@@ -208,17 +208,17 @@ def _with_window(ordered, good, window, school, wanted_um, standards) -> Reading
     if not bracketed:
         return _not_bracketed(ordered, good, window, by_school, value, low, high, reason, coarseness)
     next_test, guess = "", None
-    if coarseness > standards["steptest.coarse_above"] and len(good) < 3:
+    if coarseness > settings["steptest.coarse_above"] and len(good) < 3:
         next_test = (
             f"The window is known to ±{coarseness * 100:.0f} %. A second test from {show_seconds(window.cured.low_s)} "
             f"to {show_seconds(window.closes.high_s)} in finer steps would narrow it."
         )
         guess = math.sqrt(window.cured.low_s * window.closes.high_s)
     recommended = Conclusion(value, "s", "calibrated", reason, "measured here", low, high, next_test)
-    return Reading("window", recommended, window, by_school, coarseness, (), next_test, guess)
+    return StepTestResult("window", recommended, window, by_school, coarseness, (), next_test, guess)
 
 
-def _not_bracketed(ordered, good, window, by_school, value, low, high, reason, coarseness) -> Reading:
+def _not_bracketed(ordered, good, window, by_school, value, low, high, reason, coarseness) -> StepTestResult:
     if window.closes is None and window.cured is None:
         words = (
             "Every step is good: the window is wider than the test. Widen both ways: a coarser series around "
@@ -238,10 +238,10 @@ def _not_bracketed(ordered, good, window, by_school, value, low, high, reason, c
             f"{show_seconds(guess)}."
         )
     provisional = Conclusion(value, "s", "not bracketed", f"{reason} {words}", "measured here", low, high, words)
-    return Reading("not bracketed", provisional, window, by_school, coarseness, (), words, guess)
+    return StepTestResult("not bracketed", provisional, window, by_school, coarseness, (), words, guess)
 
 
-def _no_good_step(judged, window) -> Reading:
+def _no_good_step(judged, window) -> StepTestResult:
     """Grades jump from uncured to closing: the window is narrower than a step, or shut."""
     low, high = window.cured.low_s, window.cured.high_s
     middle = math.sqrt(low * high)
@@ -253,7 +253,7 @@ def _no_good_step(judged, window) -> Reading:
     return _refusal("no good step", f"No step is both cured and clear. {words}", words, middle, window)
 
 
-def _all_under(ordered) -> Reading:
+def _all_under(ordered) -> StepTestResult:
     longest = ordered[-1].time_s
     words = f"Start again with a guess of {show_seconds(2 * longest)}: double the longest step."
     return _refusal(
@@ -261,7 +261,7 @@ def _all_under(ordered) -> Reading:
     )
 
 
-def _all_over(ordered, judged) -> Reading:
+def _all_over(ordered, judged) -> StepTestResult:
     shortest = ordered[0].time_s
     words = f"Start again with a guess of {show_seconds(shortest / 2)}: half the shortest step."
     reason = f"Every step has begun to close, even {show_seconds(shortest)}. {words}"
@@ -270,15 +270,15 @@ def _all_over(ordered, judged) -> Reading:
     return _refusal("all over", reason, words, shortest / 2)
 
 
-def _contradictory(found) -> Reading:
+def _contradictory(found) -> StepTestResult:
     words = "Look again at the named steps and grade them anew; if they stand, repeat the test."
     return _refusal("contradictory", f"{found[0]} {words}", words, None, contradictions=found)
 
 
-def _refusal(outcome, reason, next_test, guess, window=None, contradictions=()) -> Reading:
+def _refusal(outcome, reason, next_test, guess, window=None, contradictions=()) -> StepTestResult:
     recommended = Conclusion(None, "s", outcome, reason, "measured here", next_best_measurement=next_test)
     window = window or Window(None, None)
-    return Reading(outcome, recommended, window, {}, None, tuple(contradictions), next_test, guess)
+    return StepTestResult(outcome, recommended, window, {}, None, tuple(contradictions), next_test, guess)
 
 
 def _school_words(school: str, count: int) -> str:

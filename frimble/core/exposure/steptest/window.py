@@ -28,7 +28,7 @@ _NEGLIGIBLE = 1e-6
 
 
 @dataclass(frozen=True)
-class Seen:
+class StepObservation:
     """One step as one reader saw it: s of light, and whether it is past the end that is asked for."""
 
     time_s: float
@@ -36,7 +36,7 @@ class Seen:
 
 
 @dataclass(frozen=True)
-class Measured:
+class WindowEndMeasurement:
     """An end of the window as measured on a photo: s, and its standard deviation in ln."""
 
     time_s: float
@@ -71,14 +71,14 @@ class WindowFit:
 
 
 @dataclass(frozen=True)
-class Worth:
+class InformationGain:
     """Two more steps at these times, s, would narrow the end's interval to this share of what it is, on average."""
 
     times_s: tuple[float, float]
     narrower: float
 
 
-def fit_edge(seen: Sequence[Seen], measured: Sequence[Measured] = ()) -> EdgeFit | None:
+def fit_edge(seen: Sequence[StepObservation], measured: Sequence[WindowEndMeasurement] = ()) -> EdgeFit | None:
     """The end of the window that these steps and photos tell of; None without any."""
     if not seen and not measured:
         return None
@@ -87,7 +87,9 @@ def fit_edge(seen: Sequence[Seen], measured: Sequence[Measured] = ()) -> EdgeFit
 
 # A page asks for one fit several times, and so does the next page.
 @lru_cache(maxsize=256)
-def _fitted(seen: tuple[Seen, ...], measured: tuple[Measured, ...]) -> tuple[EdgeFit, np.ndarray, np.ndarray]:
+def _fitted(
+    seen: tuple[StepObservation, ...], measured: tuple[WindowEndMeasurement, ...]
+) -> tuple[EdgeFit, np.ndarray, np.ndarray]:
     """(the fit, grid of ln s, its weights by place and reader's error)."""
     known = [math.log(s.time_s) for s in seen] + [math.log(m.time_s) for m in measured]
     at = np.arange(min(known) - _BEYOND, max(known) + _BEYOND, _GRID)
@@ -119,9 +121,11 @@ def _told(at, weight, bracketed) -> EdgeFit:
 
 
 def fit_window(
-    readings: Sequence[Sequence[StepGrade]], wanted_um: float, cured: Sequence[Measured] = (),
-    closes: Sequence[Measured] = (),
-) -> WindowFit:  # fmt: skip
+    readings: Sequence[Sequence[StepGrade]],
+    wanted_um: float,
+    cured: Sequence[WindowEndMeasurement] = (),
+    closes: Sequence[WindowEndMeasurement] = (),
+) -> WindowFit:
     """The window from several readings: by whom and of which test does not matter, so long as the combination is one.
 
     Args:
@@ -148,11 +152,13 @@ def _widened(fit: EdgeFit | None, each: Sequence[EdgeFit | None]) -> EdgeFit | N
     return EdgeFit(fit.value_s, fit.low_s / reach, fit.high_s * reach, wider, fit.error, fit.bracketed)
 
 
-def seen_of(readings: Sequence[Sequence[StepGrade]], wanted_um: float) -> tuple[list[Seen], list[Seen]]:
+def seen_of(
+    readings: Sequence[Sequence[StepGrade]], wanted_um: float
+) -> tuple[list[StepObservation], list[StepObservation]]:
     """Every graded step as past full cure or not, and as past closing or not."""
     steps = [(s.time_s, GRADES.index(judged_grade(s, wanted_um))) for s in itertools.chain(*readings)]
     good, closing = GRADES.index("good"), GRADES.index("closing")
-    return [Seen(t, g >= good) for t, g in steps], [Seen(t, g >= closing) for t, g in steps]
+    return [StepObservation(t, g >= good) for t, g in steps], [StepObservation(t, g >= closing) for t, g in steps]
 
 
 def _disagreements(readings, wanted_um) -> tuple[str, ...]:
@@ -169,13 +175,13 @@ def _disagreements(readings, wanted_um) -> tuple[str, ...]:
     return tuple(told)
 
 
-def two_more(seen: Sequence[Seen], measured: Sequence[Measured] = ()) -> Worth | None:
+def two_more(seen: Sequence[StepObservation], measured: Sequence[WindowEndMeasurement] = ()) -> InformationGain | None:
     """The two further steps that would narrow an end most, on average over how they come out; None where unbracketed."""
     return _two_more(tuple(seen), tuple(measured)) if seen or measured else None
 
 
 @lru_cache(maxsize=256)
-def _two_more(seen: tuple[Seen, ...], measured: tuple[Measured, ...]) -> Worth | None:
+def _two_more(seen: tuple[StepObservation, ...], measured: tuple[WindowEndMeasurement, ...]) -> InformationGain | None:
     fit, at, weight = _fitted(seen, measured)
     if not fit.bracketed:
         return None
@@ -184,16 +190,16 @@ def _two_more(seen: tuple[Seen, ...], measured: tuple[Measured, ...]) -> Worth |
     places = [math.exp(v) for v in np.linspace(math.log(fit.low_s), math.log(fit.high_s), 7)]
     pairs = list(itertools.combinations(places, 2))
     best = min(pairs, key=lambda pair: _expected_sd(at, weight, pair))
-    return Worth(best, min(1.0, _expected_sd(at, weight, best) / fit.sd))
+    return InformationGain(best, min(1.0, _expected_sd(at, weight, best) / fit.sd))
 
 
 def _expected_sd(at, weight, times) -> float:
     """Mean standard deviation of the end after two more steps."""
-    chance = [special.ndtr((math.log(t) - at)[:, None] / _ERRORS) for t in times]
+    rng = [special.ndtr((math.log(t) - at)[:, None] / _ERRORS) for t in times]
     total = 0.0
     for outcome in itertools.product((True, False), repeat=len(times)):
         after = weight
-        for past, share in zip(outcome, chance, strict=True):
+        for past, share in zip(outcome, rng, strict=True):
             after = after * (share if past else 1 - share)
         known = after.sum()
         if known > 1e-9:

@@ -10,8 +10,8 @@ from frimble.core.exposure.target.geometry import (
     PITCH_WIDTHS,
     SCALE_BAR_MM,
     Fiducial,
-    Patch,
     Target,
+    TargetPatch,
     dot_pitch_px,
     dot_pixels,
 )
@@ -88,24 +88,27 @@ def _fiducial(fiducial: Fiducial, px: float) -> Iterator[Shape]:
         for column, standing in enumerate(cells):
             if standing:
                 yield Rect(
-                    outer.x + edges[column], outer.y + edges[row], edges[column + 1] - edges[column],
-                    edges[row + 1] - edges[row], False,
-                )  # fmt: skip
+                    outer.x + edges[column],
+                    outer.y + edges[row],
+                    edges[column + 1] - edges[column],
+                    edges[row + 1] - edges[row],
+                    False,
+                )
 
 
-def _open(patch: Patch, px: float) -> Iterator[Shape]:
+def _open(patch: TargetPatch, px: float) -> Iterator[Shape]:
     yield _rect(patch, px)
 
 
-def _solid(patch: Patch, px: float) -> Iterator[Shape]:
+def _solid(patch: TargetPatch, px: float) -> Iterator[Shape]:
     return iter(())
 
 
-def _openings(patch: Patch, px: float) -> Iterator[Shape]:
+def _openings(patch: TargetPatch, px: float) -> Iterator[Shape]:
     yield from _ruled(_rect(patch, px), round(patch.width_um / 1000 * px), True)
 
 
-def _lines(patch: Patch, px: float) -> Iterator[Shape]:
+def _lines(patch: TargetPatch, px: float) -> Iterator[Shape]:
     ground = _rect(patch, px)
     yield ground
     yield from _ruled(ground, round(patch.width_um / 1000 * px), False)
@@ -118,7 +121,7 @@ def _ruled(box: Rect, width: int, black: bool) -> Iterator[Shape]:
         yield Rect(box.x + k * pitch + width, box.y, width, box.height, black)
 
 
-def _dots(patch: Patch, px: float) -> Iterator[Shape]:
+def _dots(patch: TargetPatch, px: float) -> Iterator[Shape]:
     """Round dots on a square grid of whole pixels: black on clear below half, clear on black above."""
     box, pitch = _rect(patch, px), dot_pitch_px(1 / px)
     radius, _ = dot_pixels(min(patch.tint, 1 - patch.tint), pitch)
@@ -129,7 +132,7 @@ def _dots(patch: Patch, px: float) -> Iterator[Shape]:
             yield Disc(box.x + (column + 0.5) * pitch, box.y + (row + 0.5) * pitch, radius, patch.tint < 0.5)
 
 
-def _type(patch: Patch, px: float) -> Iterator[Shape]:
+def _type(patch: TargetPatch, px: float) -> Iterator[Shape]:
     box, y = _rect(patch, px), 0.0
     for points in _TYPE_PT:
         height = points * MM_PER_POINT * 0.7 * px
@@ -139,7 +142,7 @@ def _type(patch: Patch, px: float) -> Iterator[Shape]:
         )
 
 
-def _ring(patch: Patch, px: float) -> Iterator[Shape]:
+def _ring(patch: TargetPatch, px: float) -> Iterator[Shape]:
     """Rings inside one another, openings in every direction at once."""
     box = _rect(patch, px)
     x, y = box.x + box.width / 2, box.y + box.height / 2
@@ -153,7 +156,7 @@ def _ring(patch: Patch, px: float) -> Iterator[Shape]:
             return
 
 
-def _number(patch: Patch, px: float) -> Iterator[Shape]:
+def _number(patch: TargetPatch, px: float) -> Iterator[Shape]:
     box = _rect(patch, px)
     yield Words(box.x + 0.5 * px, box.y + box.height - 0.8 * px, box.height * 0.7, str(patch.step))
 

@@ -11,7 +11,7 @@ from dataclasses import dataclass, fields
 
 import numpy as np
 
-from frimble.core.conclusions import OutOfRange, require_between
+from frimble.core.conclusions import InvalidInput, require_between
 from frimble.core.units import MM_PER_INCH
 
 FORMAT = "step-test film 1"
@@ -32,7 +32,7 @@ _ID_SETS = 16
 
 
 @dataclass(frozen=True)
-class Box:
+class Rectangle:
     """A rectangle on the sheet, mm from its top left corner, y down."""
 
     x_mm: float
@@ -46,14 +46,14 @@ class Box:
 
 
 @dataclass(frozen=True)
-class Strip(Box):
+class Strip(Rectangle):
     """One step: `index` 1, 2, … from the left."""
 
     index: int = 0
 
 
 @dataclass(frozen=True)
-class Patch(Box):
+class TargetPatch(Rectangle):
     """One part of a strip.
 
     Attributes:
@@ -75,7 +75,7 @@ class Patch(Box):
 
 
 @dataclass(frozen=True)
-class Fiducial(Box):
+class Fiducial(Rectangle):
     """A square marker: clear pattern on a black ground, so that it is dark on bright when the stencil is lit through."""
 
     number: int = 0
@@ -90,8 +90,8 @@ class Target:
     height_mm: float
     steps: tuple[Strip, ...]
     fiducials: tuple[Fiducial, ...]
-    patches: tuple[Patch, ...]
-    scale_bar: Box
+    patches: tuple[TargetPatch, ...]
+    scale_bar: Rectangle
 
     @property
     def pixel_mm(self) -> float:
@@ -101,10 +101,10 @@ class Target:
     def pixel_um(self) -> float:
         return self.pixel_mm * 1000
 
-    def patches_of(self, step: int, kind: str) -> list[Patch]:
+    def patches_of(self, step: int, kind: str) -> list[TargetPatch]:
         return [p for p in self.patches if p.step == step and p.kind == kind]
 
-    def patches_of_kind(self, kind: str) -> list[Patch]:
+    def patches_of_kind(self, kind: str) -> list[TargetPatch]:
         return [p for p in self.patches if p.kind == kind]
 
     @property
@@ -120,17 +120,18 @@ class Target:
         return tuple(round(edge - edges[0], 2) for edge in edges)
 
 
-def design(steps: int, dpi: int, standards: Mapping) -> Target:
+def design(steps: int, dpi: int, settings: Mapping) -> Target:
     """The film for a number of steps on a printer of `dpi`.
 
     Raises:
-        OutOfRange: too few or many steps, or a resolution no film printer has.
+        InvalidInput: too few or many steps, or a resolution no film printer has.
     """
-    require_between(steps, 3, standards["target.most_steps"], "The number of steps", "steps")
-    require_between(dpi, standards["target.least_dpi"], standards["target.most_dpi"], "The printer's resolution, in dpi,",
-                    "dpi")  # fmt: skip
+    require_between(steps, 3, settings["target.most_steps"], "The number of steps", "steps")
+    require_between(
+        dpi, settings["target.least_dpi"], settings["target.most_dpi"], "The printer's resolution, in dpi,", "dpi"
+    )
     if steps != int(steps) or dpi != int(dpi):
-        raise OutOfRange("Steps and dpi are whole numbers.", "steps")
+        raise InvalidInput("Steps and dpi are whole numbers.", "steps")
     return _Layout(int(steps), int(dpi)).target()
 
 
@@ -163,7 +164,7 @@ class _Layout:
         patches = tuple(p for s in strips for p in self._parts(s))
         width, height = (self._whole(v) for v in SHEET_MM)
         left = self._whole((SHEET_MM[0] - SCALE_BAR_MM) / 2)
-        bar = Box(left, self._whole(SHEET_MM[1] - _ROW_MM - 1.6), self._whole(SCALE_BAR_MM), self._whole(0.5))
+        bar = Rectangle(left, self._whole(SHEET_MM[1] - _ROW_MM - 1.6), self._whole(SCALE_BAR_MM), self._whole(0.5))
         return Target(self.dpi, width, height, strips, tuple(self._fiducials(strips)), patches, bar)
 
     def _whole(self, mm: float) -> float:
@@ -188,9 +189,16 @@ class _Layout:
         y = _ROW_MM + 0.4
         for kind, high, um, tint in plan:
             yield self._box(
-                Patch, strip.x_mm + _GAP_MM, y + _GAP_MM / 2, strip.width_mm - 2 * _GAP_MM, high - _GAP_MM,
-                step=strip.index, kind=kind, width_um=self._width(um), tint=self._tint(tint) if kind == "dots" else tint,
-            )  # fmt: skip
+                TargetPatch,
+                strip.x_mm + _GAP_MM,
+                y + _GAP_MM / 2,
+                strip.width_mm - 2 * _GAP_MM,
+                high - _GAP_MM,
+                step=strip.index,
+                kind=kind,
+                width_um=self._width(um),
+                tint=self._tint(tint) if kind == "dots" else tint,
+            )
             y += high
 
     def _width(self, um: float) -> float:
@@ -218,11 +226,16 @@ class _Layout:
 def to_json(target: Target) -> str:
     """The film's geometry as JSON text; `from_json` reads it back."""
     plain = {
-        "format": FORMAT, "dpi": target.dpi, "width_mm": target.width_mm, "height_mm": target.height_mm,
-        "steps": [_plain(s) for s in target.steps], "fiducials": [_plain(f) for f in target.fiducials],
-        "patches": [_plain(p) for p in target.patches], "scale_bar": _plain(target.scale_bar),
+        "format": FORMAT,
+        "dpi": target.dpi,
+        "width_mm": target.width_mm,
+        "height_mm": target.height_mm,
+        "steps": [_plain(s) for s in target.steps],
+        "fiducials": [_plain(f) for f in target.fiducials],
+        "patches": [_plain(p) for p in target.patches],
+        "scale_bar": _plain(target.scale_bar),
         "card_edges_mm": target.card_edges_mm,
-    }  # fmt: skip
+    }
     return json.dumps(plain, indent=1)
 
 
@@ -234,23 +247,27 @@ def from_json(text: str) -> Target:
     """A film's geometry from JSON text.
 
     Raises:
-        OutOfRange: it is not the geometry of such a film.
+        InvalidInput: it is not the geometry of such a film.
     """
     try:
         plain = json.loads(text)
         if plain["format"] != FORMAT:
-            raise OutOfRange(f"This is not a {FORMAT}: it says “{plain['format']}”.", "target")
+            raise InvalidInput(f"This is not a {FORMAT}: it says “{plain['format']}”.", "target")
         target = Target(
-            int(plain["dpi"]), float(plain["width_mm"]), float(plain["height_mm"]),
-            tuple(Strip(**s) for s in plain["steps"]), tuple(Fiducial(**f) for f in plain["fiducials"]),
-            tuple(Patch(**p) for p in plain["patches"]), Box(**plain["scale_bar"]),
-        )  # fmt: skip
+            int(plain["dpi"]),
+            float(plain["width_mm"]),
+            float(plain["height_mm"]),
+            tuple(Strip(**s) for s in plain["steps"]),
+            tuple(Fiducial(**f) for f in plain["fiducials"]),
+            tuple(TargetPatch(**p) for p in plain["patches"]),
+            Rectangle(**plain["scale_bar"]),
+        )
     except (ValueError, KeyError, TypeError, AttributeError) as error:
-        if isinstance(error, OutOfRange):
+        if isinstance(error, InvalidInput):
             raise
-        raise OutOfRange("The geometry file cannot be read: give the JSON written with the film.", "target") from None
+        raise InvalidInput("The geometry file cannot be read: give the JSON written with the film.", "target") from None
     if not _sound(target):
-        raise OutOfRange("The geometry file has no steps, fiducials or patches a reading could use.", "target")
+        raise InvalidInput("The geometry file has no steps, fiducials or patches a reading could use.", "target")
     return target
 
 

@@ -92,8 +92,9 @@ def pdf(target: Target) -> bytes:
     point = 1 / MM_PER_POINT
     canvas = Canvas(out, pagesize=tuple(v * point for v in _PAGE_MM), invariant=1)
     canvas.setTitle("Step-test film")
-    canvas.translate(*((page - sheet) / 2 * point for page, sheet in zip(
-        _PAGE_MM, (target.width_mm, target.height_mm), strict=True)))  # fmt: skip
+    canvas.translate(
+        *((page - sheet) / 2 * point for page, sheet in zip(_PAGE_MM, (target.width_mm, target.height_mm), strict=True))
+    )
     canvas.scale(*[target.pixel_mm * point] * 2)
     rows = target.height_mm / target.pixel_mm
     for shape in shapes_of(target):

@@ -4,7 +4,7 @@ import math
 
 from scipy import stats
 
-from frimble.core.conclusions import Refused
+from frimble.core.conclusions import RuleViolation
 from frimble.core.exposure.steptest import comparison
 from frimble.core.exposure.steptest.window import EdgeFit, WindowFit
 from frimble.core.stencil import alternatives
@@ -24,7 +24,7 @@ def side(name, cured, closes=None, screen="Q-014", **made):
 
 class TrialTests(CoreCase):
     def compare(self, one, other):
-        return comparison.compare(one, other, self.standards)
+        return comparison.compare(one, other, self.house_settings)
 
     def test_two_screens_widen_the_answer(self):
         one, film = side("Test 1", edge(20)), {"film": "Oiled sheet"}
@@ -33,7 +33,7 @@ class TrialTests(CoreCase):
         self.assertEqual((near.verdict, apart.verdict), ("a difference", "no difference seen"))
         self.assertIn("two screens, Q-014 and Q-015", apart.reason)
         # Source: scipy, normal distribution: independent variances add.
-        spread = math.hypot(0.05, 0.05, self.standards["steptest.screens_differ"])
+        spread = math.hypot(0.05, 0.05, self.house_settings["steptest.screens_differ"])
         self.assertAlmostEqual(math.log(apart.high / apart.value), stats.norm(0, spread).interval(0.9)[1], places=3)
 
     def test_one_difference_is_what_moved_the_time(self):
@@ -59,7 +59,7 @@ class TrialTests(CoreCase):
 
     def test_an_end_that_was_not_bracketed_is_refused(self):
         for other in (None, edge(30, bracketed=False)):
-            with self.assertRaises(Refused) as caught:
+            with self.assertRaises(RuleViolation) as caught:
                 self.compare(side("1", edge(20)), side("2", other))
             self.assertIn("not bracketed", caught.exception.reason)
 
@@ -75,7 +75,7 @@ class TrialTests(CoreCase):
 
 class WashedTests(CoreCase):
     def told(self, washed, planned=(40, 90)):
-        return against_protocol(washed, planned, self.standards)
+        return against_protocol(washed, planned, self.house_settings)
 
     def test_a_wash_within_what_a_hand_keeps_is_the_planned_one(self):
         self.assertEqual(self.told((40, 90)), "")

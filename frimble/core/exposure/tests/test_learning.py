@@ -7,10 +7,10 @@ from dataclasses import replace
 import numpy as np
 from scipy import stats
 
-from frimble.core.conclusions import Conclusion, Refused
+from frimble.core.conclusions import Conclusion, RuleViolation
 from frimble.core.exposure.chart import drift, production
 from frimble.core.exposure.chart import learning as exposure_learning
-from frimble.core.exposure.chart.learning import CellFacts, Tested
+from frimble.core.exposure.chart.learning import CalibratedTest, CellFacts
 from frimble.core.exposure.light import source as light_source
 from frimble.core.exposure.steptest import factorfilm as factor_film
 from frimble.core.exposure.steptest import greyscale as grey_scale
@@ -24,7 +24,7 @@ ORDINARY = CellFacts(147, False, 0.06, "Saltern Dual", "Lantern A", 500)
 
 class ShopsTests(CoreCase):
     def test_after_twelve_tests_two_hundred_hidden_shops_are_foretold(self):
-        told = [exposure_shops.foretold(seed, self.standards) for seed in range(200)]
+        told = [exposure_shops.predicted(seed, self.house_settings) for seed in range(200)]
         self.assertLess(statistics.median(v for t in told for v in t.off), 0.15)
         held = statistics.mean(v for t in told for v in t.held)
         self.assertTrue(0.85 <= held <= 0.97, held)
@@ -33,7 +33,7 @@ class ShopsTests(CoreCase):
 
 class PredictionTests(CoreCase):
     def setUp(self):
-        self.none = exposure_learning.learn([], self.standards)
+        self.none = exposure_learning.learn([], self.house_settings)
 
     def test_without_tests_it_says_so_and_is_wide(self):
         told = exposure_learning.predict(ORDINARY, self.none)
@@ -43,7 +43,7 @@ class PredictionTests(CoreCase):
         self.assertTrue(told.low < 15 and told.high > 200)
 
     def test_a_test_of_one_cell_tells_of_its_neighbours(self):
-        known = exposure_learning.learn([Tested(ORDINARY, (28, 40), (60, 85))], self.standards)
+        known = exposure_learning.learn([CalibratedTest(ORDINARY, (28, 40), (60, 85))], self.house_settings)
         near = exposure_learning.predict(replace(ORDINARY, stencil_um=157), known)
         self.assertLess(math.log(near.high / near.low), 0.5 * math.log(2) + 0.5)
         self.assertLess(known.prediction(ORDINARY).cure.prior_share, self.none.prediction(ORDINARY).cure.prior_share)
@@ -55,7 +55,7 @@ class PredictionTests(CoreCase):
         self.assertAlmostEqual(told[0][1], math.e, places=3)
 
     def test_the_test_that_teaches_most_is_of_what_is_least_known(self):
-        known = exposure_learning.learn([Tested(ORDINARY, (28, 40))], self.standards)
+        known = exposure_learning.learn([CalibratedTest(ORDINARY, (28, 40))], self.house_settings)
         strange = replace(ORDINARY, lamp="Yard lamp", distance_mm=900)
         self.assertEqual(exposure_learning.teaches_most([ORDINARY, strange, replace(strange, yellow=True)], known), 2)
         self.assertIsNone(exposure_learning.teaches_most([], known))
@@ -63,30 +63,34 @@ class PredictionTests(CoreCase):
 
 class SuggestTests(CoreCase):
     def test_steps_bracket_where_both_ends_may_lie(self):
-        told = steptest.suggest((30, 24, 38), (60, 45, 80), self.standards)
+        told = steptest.suggest((30, 24, 38), (60, 45, 80), self.house_settings)
         times = steptest.series_times(told.guess_s, told.steps, told.series)
         self.assertTrue(min(times) < 24 and max(times) > 80)
 
     def test_the_less_is_known_the_coarser_it_is(self):
-        near = steptest.suggest((100, 96, 104), (150, 140, 160), self.standards)
-        far = steptest.suggest((100, 20, 500), (150, 30, 900), self.standards)
+        near = steptest.suggest((100, 96, 104), (150, 140, 160), self.house_settings)
+        far = steptest.suggest((100, 20, 500), (150, 30, 900), self.house_settings)
         self.assertEqual(far.series, "sqrt2")
         self.assertNotEqual(near.series, "sqrt2")
 
     def test_a_photo_wants_nine_steps_close_together(self):
         # From memory: nine steps or more with a ratio of 1.35 at most were read best.
         fine = steptest.series_times(30, 9, "cbrt2")
-        self.assertEqual(steptest.too_coarse_for_photo(fine, self.standards), "")
-        self.assertIn("here are 7, up to ×1.26", steptest.too_coarse_for_photo(fine[1:-1], self.standards))
+        self.assertEqual(steptest.too_coarse_for_photo(fine, self.house_settings), "")
+        self.assertIn("here are 7, up to ×1.26", steptest.too_coarse_for_photo(fine[1:-1], self.house_settings))
         coarse = steptest.series_times(30, 9, "sqrt2")
-        self.assertIn("up to ×1.42", steptest.too_coarse_for_photo(coarse, self.standards))
+        self.assertIn("up to ×1.42", steptest.too_coarse_for_photo(coarse, self.house_settings))
 
     def test_a_factor_film_gives_each_step_its_share(self):
-        plan = steptest.plan_one_exposure(60, factor_film.USUAL_FACTORS, self.standards, 0.3)
+        plan = steptest.plan_one_exposure(60, factor_film.USUAL_FACTORS, self.house_settings, 0.3)
         self.assertEqual(plan.times_s, (60, 42, 30, 19.8, 15))
         self.assertEqual(steptest.factored_times((1.0, 0.5, 0.25), 0.3, 40.3), (40, 20, 10))
-        self.assertOutOfRange("factors", "three factors", steptest.plan_one_exposure, 60, (1.0, 0.5), self.standards)
-        self.assertOutOfRange("factors", "between", steptest.plan_one_exposure, 60, (1.0, 0.5, 1.5), self.standards)
+        self.assertOutOfRange(
+            "factors", "three factors", steptest.plan_one_exposure, 60, (1.0, 0.5), self.house_settings
+        )
+        self.assertOutOfRange(
+            "factors", "between", steptest.plan_one_exposure, 60, (1.0, 0.5, 1.5), self.house_settings
+        )
 
 
 class GreyScaleTests(CoreCase):
@@ -94,21 +98,21 @@ class GreyScaleTests(CoreCase):
         # Source: ISO 5-2, T = 10^−D: 0.15 of density is 1.41 of light; two steps double it.
         self.assertAlmostEqual(grey_scale.LIGHT_A_STEP, math.sqrt(2), delta=0.002)
         # Common practice, no source. Read 5 where 7 is wanted: twice the time; 8 for 7: 0.71 of it.
-        self.assertAlmostEqual(grey_scale.best_time(40, 5, self.standards).value, 80, delta=0.5)
-        self.assertAlmostEqual(grey_scale.best_time(40, 8, self.standards).value, 40 / math.sqrt(2), delta=0.1)
-        self.assertEqual(grey_scale.best_time(40, 7, self.standards).verdict, "right")
+        self.assertAlmostEqual(grey_scale.best_time(40, 5, self.house_settings).value, 80, delta=0.5)
+        self.assertAlmostEqual(grey_scale.best_time(40, 8, self.house_settings).value, 40 / math.sqrt(2), delta=0.1)
+        self.assertEqual(grey_scale.best_time(40, 7, self.house_settings).verdict, "right")
 
     def test_the_ends_are_not_bracketed(self):
-        self.assertEqual(grey_scale.best_time(40, 21, self.standards).verdict, "not bracketed")
-        self.assertEqual(grey_scale.as_reading(40, 1, self.standards).outcome, "not bracketed")
-        self.assertOutOfRange("solid_step", "between 1 and 21", grey_scale.best_time, 40, 22, self.standards)
+        self.assertEqual(grey_scale.best_time(40, 21, self.house_settings).verdict, "not bracketed")
+        self.assertEqual(grey_scale.as_reading(40, 1, self.house_settings).outcome, "not bracketed")
+        self.assertOutOfRange("solid_step", "between 1 and 21", grey_scale.best_time, 40, 22, self.house_settings)
 
 
 class DriftTests(CoreCase):
     def test_strips_are_charted_with_the_handbooks_weighted_mean(self):
         # Source: NIST/SEMATECH e-Handbook, 6.3.2.4, the example of a process at 50, weight 0.3: 50.60, 49.52, 50.56.
         at_7 = drift.Baseline(7, 0, 1)
-        found = drift.drift_of([9, 4, 10, 6.3, 7.1], self.standards, at_7).chart.drift
+        found = drift.drift_of([9, 4, 10, 6.3, 7.1], self.house_settings, at_7).chart.drift
         for k, value in enumerate((7.60, 6.52, 7.56, 7.18, 7.16)):
             self.assertAlmostEqual(found[k], value, delta=0.01)
 
@@ -116,47 +120,47 @@ class DriftTests(CoreCase):
         for aim in (7, 5.5):
             steps = [aim, aim, aim - 0.5, aim, aim + 0.5, *[aim] * 12]
             for count in range(5, len(steps)):
-                found = drift.drift_of(steps[:count], self.standards)
+                found = drift.drift_of(steps[:count], self.house_settings)
                 self.assertIsNone(found.signal)
                 self.assertEqual(found.factor.value, 1)
 
     def test_a_fading_lamp_is_noticed_and_followed_within_bounds(self):
-        found = drift.drift_of([7, 7, 6.5, 7, 7, 7, 6.5, 6.5, 6, 6.5, 6, 6], self.standards)
+        found = drift.drift_of([7, 7, 6.5, 7, 7, 7, 6.5, 6.5, 6, 6.5, 6, 6], self.house_settings)
         self.assertIsNotNone(found.signal)
         self.assertTrue(1.05 < found.factor.value <= 1.3)
-        far = drift.drift_of([7, 7, 7, 5, 4, 4, 4], self.standards)
+        far = drift.drift_of([7, 7, 7, 5, 4, 4, 4], self.house_settings)
         self.assertAlmostEqual(far.factor.value, 1.3)
         self.assertIn("more than that wants a step test", far.factor.reason)
 
     def test_few_strips_tell_nothing(self):
-        self.assertIsNone(drift.drift_of([7, 6, 6], self.standards))
-        self.assertIsNone(drift.baseline_of([7, 6], self.standards))
+        self.assertIsNone(drift.drift_of([7, 6, 6], self.house_settings))
+        self.assertIsNone(drift.baseline_of([7, 6], self.house_settings))
 
     def test_a_centre_from_few_strips_widens_what_chance_explains(self):
         # Source: NIST/SEMATECH e-Handbook, 6.3.2.4: limits 3 sigma sqrt(weight / (2 - weight)) about a known centre; the
         # variance of a centre that is a mean of n adds sigma² / n.
-        few, many = (drift.baseline_of([7] * n, self.standards) for n in (6, 40))
+        few, many = (drift.baseline_of([7] * n, self.house_settings) for n in (6, 40))
         self.assertEqual((few.strips, many.strips), (3, 10))
-        sigma = self.standards["drift.sigma_steps"]
+        sigma = self.house_settings["drift.sigma_steps"]
         self.assertAlmostEqual(
             control_chart.drift_reach(sigma, centre_sd=many.sd), 3 * sigma * math.sqrt(0.3 / 1.7 + 0.1)
         )
-        low = drift.drift_of([6.3] * 6, self.standards, drift.Baseline(7, 0, 10))
-        unsure = drift.drift_of([6.3] * 6, self.standards, drift.Baseline(7, 0.25, 3))
+        low = drift.drift_of([6.3] * 6, self.house_settings, drift.Baseline(7, 0, 10))
+        unsure = drift.drift_of([6.3] * 6, self.house_settings, drift.Baseline(7, 0.25, 3))
         self.assertIsNotNone(low.signal)
         self.assertIsNone(unsure.signal)
 
     def test_steady_strips_seldom_cry_and_half_a_step_is_soon_seen(self):
         # Source: NIST/SEMATECH e-Handbook, 6.3.2: the run rules together cry once in some 92 values of a steady process.
-        chance = np.random.default_rng(11)
+        rng = np.random.default_rng(11)
         read = lambda steps: np.round(2 * steps) / 2  # noqa: E731
         cries, lags = 0, []
         for _ in range(40):
-            centre = chance.uniform(5.5, 8.5)
-            steady = read(centre + chance.normal(0, 0.35, 40))
-            cries += sum(drift.drift_of(steady[:n], self.standards).signal is not None for n in range(5, 41))
-            fading = read(centre - 0.5 * (np.arange(50) >= 20) + chance.normal(0, 0.35, 50))
-            seen = (n - 20 for n in range(21, 51) if drift.drift_of(fading[:n], self.standards).signal)
+            centre = rng.uniform(5.5, 8.5)
+            steady = read(centre + rng.normal(0, 0.35, 40))
+            cries += sum(drift.drift_of(steady[:n], self.house_settings).signal is not None for n in range(5, 41))
+            fading = read(centre - 0.5 * (np.arange(50) >= 20) + rng.normal(0, 0.35, 50))
+            seen = (n - 20 for n in range(21, 51) if drift.drift_of(fading[:n], self.house_settings).signal)
             lags.append(next(seen, 30))
         self.assertLess(cries / (40 * 36), 0.05)
         self.assertLessEqual(np.median(lags), 12)
@@ -180,7 +184,7 @@ class LightTests(CoreCase):
         # Source: inverse-square law: half as far again, 2.25 times the time.
         self.assertAlmostEqual(light_source.distance_factor("point", 400, 600).value, 2.25)
         for geometry in ("tubes", "panel", "sun"):
-            with self.assertRaises(Refused):
+            with self.assertRaises(RuleViolation):
                 light_source.distance_factor(geometry, 400, 600)
 
     def test_corners_lose_by_the_fourth_power_of_the_cosine(self):
@@ -189,48 +193,50 @@ class LightTests(CoreCase):
         self.assertAlmostEqual(light_source.corner_share(1000, 350), math.cos(math.atan(0.35)) ** 4)
 
     def test_a_field_is_judged_by_its_darkest_place(self):
-        found = light_source.field_of([[8, 9, 8], [9, 10, 9], [8, 9, 8]], self.standards)
+        found = light_source.field_of([[8, 9, 8], [9, 10, 9], [8, 9, 8]], self.house_settings)
         self.assertEqual(found.verdict.verdict, "uneven")
         self.assertAlmostEqual(found.least, 0.8)
         self.assertEqual(found.usable[0], (False, True, False))
         self.assertTrue(0.5 < found.usable_share < 0.95)
-        self.assertEqual(light_source.field_of([[9, 9.5, 9]] * 3, self.standards).verdict.verdict, "even")
-        self.assertOutOfRange("field", "three rows", light_source.field_of, [[1, 2], [3, 4]], self.standards)
+        self.assertEqual(light_source.field_of([[9, 9.5, 9]] * 3, self.house_settings).verdict.verdict, "even")
+        self.assertOutOfRange("field", "three rows", light_source.field_of, [[1, 2], [3, 4]], self.house_settings)
         self.assertOutOfRange(
-            "field", "more than 0", light_source.field_of, [[1, 1, 1], [1, 0, 1], [1, 1, 1]], self.standards
+            "field", "more than 0", light_source.field_of, [[1, 1, 1], [1, 0, 1], [1, 1, 1]], self.house_settings
         )
 
     def test_nine_grey_scales_exposed_at_once_tell_the_field(self):
         # Source: ISO 5-2: two steps of 0.15 are half the light.
-        found = light_source.field_of(light_source.light_of_steps([[5, 6, 5], [6, 7, 6], [5, 6, 5]]), self.standards)
+        found = light_source.field_of(
+            light_source.light_of_steps([[5, 6, 5], [6, 7, 6], [5, 6, 5]]), self.house_settings
+        )
         self.assertAlmostEqual(found.least, 0.5, delta=0.002)
         self.assertOutOfRange("field", "between 1 and 21", light_source.light_of_steps, [[7, 7, 30]])
 
     def test_fading_is_read_off_the_meter(self):
         # By hand: light that halves in 1000 h is at √½ after 500.
         readings = [(h, 8 * 0.5 ** (h / 1000)) for h in (0, 200, 400, 600)]
-        found = light_source.fading(readings, 500, self.standards)
+        found = light_source.fading(readings, 500, self.house_settings)
         self.assertAlmostEqual(found.value, math.sqrt(0.5), delta=0.01)
         self.assertEqual(found.verdict, "measured")
         self.assertTrue(found.low < math.sqrt(0.5) < found.high)
-        self.assertEqual(light_source.fading([], 500, self.standards).verdict, "estimate")
+        self.assertEqual(light_source.fading([], 500, self.house_settings).verdict, "estimate")
 
     def test_readings_close_together_tell_little_of_what_a_new_lamp_gave(self):
         # Source: scipy's line through the same readings: its slope's standard error, carried on to nought hours.
         readings = [(1000 + 10 * k, 5.0 + 0.05 * (-1) ** k) for k in range(6)]
         line = stats.linregress(*np.array([(h / 1000, math.log(v)) for h, v in readings]).T)
         self.assertGreater(line.stderr * 1.05, 0.2)
-        found = light_source.fading(readings, 1050, self.standards)
+        found = light_source.fading(readings, 1050, self.house_settings)
         self.assertEqual(found.verdict, "estimate")
         self.assertGreater(math.log(found.high / found.low), 0.3)
 
     def test_the_next_test_by_lamp_hours(self):
         # By hand: 200 h hold, 140 are gone, at 4 h a day the other 60 last 15 days.
-        found = light_source.retest_due(1000, 1140, 4, self.standards)
+        found = light_source.retest_due(1000, 1140, 4, self.house_settings)
         self.assertEqual((found.value, found.verdict), (60, "holds"))
         self.assertIn("in some 15 days", found.reason)
-        self.assertIn("Read its hours again", light_source.retest_due(1000, 1140, None, self.standards).reason)
-        self.assertEqual(light_source.retest_due(1000, 1200, 4, self.standards).verdict, "due")
+        self.assertIn("Read its hours again", light_source.retest_due(1000, 1140, None, self.house_settings).reason)
+        self.assertEqual(light_source.retest_due(1000, 1200, 4, self.house_settings).verdict, "due")
 
     def test_units_and_seconds_are_the_same_dose(self):
         self.assertEqual(light_source.time_for_units(light_source.units_for(30, 4), 4), 30)
@@ -241,17 +247,18 @@ class ProductionTests(CoreCase):
 
     def test_factors_multiply_and_are_all_named(self):
         factors = [
-            production.Factor("control strips", 1.1, 1.05, 1.15, "drift"), production.sun_factor(3, 3 / 1.05),
-        ]  # fmt: skip
-        found = production.production_time(self.chart, factors, self.standards)
+            production.Factor("control strips", 1.1, 1.05, 1.15, "drift"),
+            production.sun_factor(3, 3 / 1.05),
+        ]
+        found = production.production_time(self.chart, factors, self.house_settings)
         self.assertAlmostEqual(found.value, 40 * 1.1 * 1.05)
         self.assertIn("1.10 (control strips) × 1.05 (sun by the meter) = 46.2 s", found.reason)
         self.assertTrue(found.low < found.value < found.high)
 
     def test_too_far_from_what_was_tested_is_refused(self):
-        found = production.production_time(self.chart, [production.sun_factor(3, 1)], self.standards)
+        found = production.production_time(self.chart, [production.sun_factor(3, 1)], self.house_settings)
         self.assertTrue(found.refused)
         self.assertIn("wants a step test", found.reason)
 
     def test_nothing_moved_leaves_the_time(self):
-        self.assertEqual(production.production_time(self.chart, [], self.standards), self.chart)
+        self.assertEqual(production.production_time(self.chart, [], self.house_settings), self.chart)

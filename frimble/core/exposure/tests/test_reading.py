@@ -17,7 +17,7 @@ class ReadingTests(CoreCase):
             StepGrade(len(times) - i, t, LETTERS[g], opening, line)
             for i, (t, g, opening, line) in enumerate(zip(times, letters, openings, lines, strict=True))
         ]
-        return read_grades(steps, school, wanted, self.standards)
+        return read_grades(steps, school, wanted, self.house_settings)
 
     def test_the_middle_of_two_good_steps_is_their_geometric_middle(self):
         # Common practice, no source. Between two good steps take the geometric middle: √(10.5 × 14) = 12.1 s.
@@ -120,16 +120,16 @@ class ReadingTests(CoreCase):
 
     def test_recommended_times_fall_in_the_true_window_of_simulated_coats(self):
         """Coats whose constants the reading does not know, graded step by step by the simulator."""
-        chance = random.Random(7)
+        rng = random.Random(7)
         # Source: Jacobs, Rapid Prototyping & Manufacturing (1992): cure is logarithmic in dose; the simulator's law.
         inside = tried = 0
         for _ in range(200):
             coat = SimulatedCoat(
-                gel_s=chance.uniform(1.5, 20), cure_ratio=chance.uniform(4, 6), latitude=chance.uniform(1.5, 2.2)
+                gel_s=rng.uniform(1.5, 20), cure_ratio=rng.uniform(4, 6), latitude=rng.uniform(1.5, 2.2)
             )
-            guess = coat.full_cure_s * chance.uniform(0.7, 1.8)
+            guess = coat.full_cure_s * rng.uniform(0.7, 1.8)
             times = [guess * 2 ** ((3.5 - k) / 2) for k in range(8)]
-            found = read_grades(read_test(coat, times), "middle", coat.detail_um, self.standards)
+            found = read_grades(read_test(coat, times), "middle", coat.detail_um, self.house_settings)
             if found.outcome == "window":
                 tried += 1
                 inside += coat.full_cure_s <= found.recommended.value <= coat.full_cure_s * coat.latitude

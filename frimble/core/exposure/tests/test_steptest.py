@@ -1,7 +1,7 @@
 import itertools
 import math
 
-from frimble.core.conclusions import Refused
+from frimble.core.conclusions import RuleViolation
 from frimble.core.exposure import timer
 from frimble.core.exposure.light import dose
 from frimble.core.exposure.steptest import factorfilm as factor_film
@@ -18,7 +18,7 @@ from frimble.core.testing.case import CoreCase
 
 class PlanTests(CoreCase):
     def plan(self, *arguments, **named):
-        return plan_moving_card(*arguments, standards=self.standards, **named)
+        return plan_moving_card(*arguments, settings=self.house_settings, **named)
 
     def test_a_series_with_ratio_root_two_doubles_every_second_step(self):
         # Source: arithmetic of the √2 series; one stop of light is a factor of two.
@@ -68,33 +68,39 @@ class PlanTests(CoreCase):
         self.assertOutOfRange("taps", "no light at all", effective_times, plan, [1, 20], 60)
 
     def test_moves_a_hand_cannot_make_are_refused_with_a_slower_series(self):
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(RuleViolation) as caught:
             self.plan(12, 8, "4thrt2")
         # Common practice, no source. A hand needs about 2 s between moves.
         self.assertIn("a hand needs 2 s", caught.exception.reason)
         self.assertIn("equal seconds, 8 steps", caught.exception.reason)
-        for offer in slower_plans(12, 8, "4thrt2", self.standards):
+        for offer in slower_plans(12, 8, "4thrt2", self.house_settings):
             times = series_times(12, offer.steps, offer.series)
             gaps = [a - b for a, b in itertools.pairwise(times)]
             self.assertGreaterEqual(min(*gaps, times[-1]), 2)
 
     def test_a_guess_too_short_for_any_card_says_what_else(self):
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(RuleViolation) as caught:
             self.plan(1, 8, "sqrt2")
         self.assertIn("move the lamp back", caught.exception.reason)
 
     def test_absurd_input_is_refused_beside_its_field(self):
         for field, arguments in (
-            ("guess_s", (0, 8, "sqrt2")), ("guess_s", (-3, 8, "sqrt2")), ("guess_s", (float("nan"), 8, "sqrt2")),
-            ("guess_s", (99999, 8, "sqrt2")), ("steps", (20, 2, "sqrt2")), ("steps", (20, 400, "sqrt2")),
-            ("steps", (20, 4.5, "sqrt2")), ("series", (20, 8, "fibonacci")), ("guess_s", (3000, 8, "sqrt2")),
-        ):  # fmt: skip
+            ("guess_s", (0, 8, "sqrt2")),
+            ("guess_s", (-3, 8, "sqrt2")),
+            ("guess_s", (float("nan"), 8, "sqrt2")),
+            ("guess_s", (99999, 8, "sqrt2")),
+            ("steps", (20, 2, "sqrt2")),
+            ("steps", (20, 400, "sqrt2")),
+            ("steps", (20, 4.5, "sqrt2")),
+            ("series", (20, 8, "fibonacci")),
+            ("guess_s", (3000, 8, "sqrt2")),
+        ):
             with self.subTest(arguments):
                 self.assertOutOfRange(field, "", self.plan, *arguments)
 
     def test_strips_are_equal_and_wide_enough_to_read(self):
-        self.assertEqual(strip_edges_mm(240, 8, self.standards), (0, 30, 60, 90, 120, 150, 180, 210, 240))
-        self.assertOutOfRange("length_mm", "at least 12 mm", strip_edges_mm, 60, 8, self.standards)
+        self.assertEqual(strip_edges_mm(240, 8, self.house_settings), (0, 30, 60, 90, 120, 150, 180, 210, 240))
+        self.assertOutOfRange("length_mm", "at least 12 mm", strip_edges_mm, 60, 8, self.house_settings)
 
 
 class FactorFilmTests(CoreCase):

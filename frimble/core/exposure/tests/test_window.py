@@ -8,14 +8,14 @@ import statsmodels.api as sm
 
 from frimble.core.exposure.steptest import window as window_fit
 from frimble.core.exposure.steptest.reading import StepGrade
-from frimble.core.exposure.steptest.window import Measured, Seen
+from frimble.core.exposure.steptest.window import StepObservation, WindowEndMeasurement
 from frimble.core.testing.case import CoreCase
 
 TIMES = (10, 14, 20, 28, 40, 56, 80)
 
 
 def seen(edge, times=TIMES):
-    return [Seen(t, t > edge) for t in times]
+    return [StepObservation(t, t > edge) for t in times]
 
 
 def graded(words, times=TIMES):
@@ -26,10 +26,10 @@ def graded(words, times=TIMES):
 class EdgeTests(CoreCase):
     def test_many_unsure_readings_agree_with_a_probit_fit(self):
         # Source: statsmodels, maximum-likelihood probit on ln time; interval by the delta method.
-        chance = np.random.default_rng(4)
-        times = np.exp(chance.uniform(2, 4.6, 500))
-        past = np.log(times) + chance.normal(0, 0.3, 500) > 3.3
-        found = window_fit.fit_edge([Seen(float(t), bool(p)) for t, p in zip(times, past, strict=True)])
+        rng = np.random.default_rng(4)
+        times = np.exp(rng.uniform(2, 4.6, 500))
+        past = np.log(times) + rng.normal(0, 0.3, 500) > 3.3
+        found = window_fit.fit_edge([StepObservation(float(t), bool(p)) for t, p in zip(times, past, strict=True)])
         other = sm.Probit(past.astype(float), sm.add_constant(np.log(times))).fit(disp=0)
         a, b = other.params
         gradient = np.array([-1 / b, a / b**2])
@@ -39,10 +39,10 @@ class EdgeTests(CoreCase):
 
     def test_a_logit_fit_puts_the_end_at_the_same_place(self):
         # Source: statsmodels, maximum-likelihood logit on ln time: another curve with the same middle.
-        chance = np.random.default_rng(8)
-        times = np.exp(chance.uniform(2.4, 4.2, 300))
-        past = np.log(times) + chance.logistic(0, 0.12, 300) > 3.3
-        found = window_fit.fit_edge([Seen(float(t), bool(p)) for t, p in zip(times, past, strict=True)])
+        rng = np.random.default_rng(8)
+        times = np.exp(rng.uniform(2.4, 4.2, 300))
+        past = np.log(times) + rng.logistic(0, 0.12, 300) > 3.3
+        found = window_fit.fit_edge([StepObservation(float(t), bool(p)) for t, p in zip(times, past, strict=True)])
         a, b = sm.Logit(past.astype(float), sm.add_constant(np.log(times))).fit(disp=0).params
         self.assertAlmostEqual(found.value_s / math.exp(-a / b), 1, delta=0.015)
 
@@ -65,16 +65,16 @@ class EdgeTests(CoreCase):
         self.assertAlmostEqual(np.mean(after) / window_fit.fit_edge(seen(33)).sd, worth.narrower, delta=0.12)
 
     def test_one_side_only_is_said_and_nothing_is_nothing(self):
-        self.assertFalse(window_fit.fit_edge([Seen(t, True) for t in TIMES]).bracketed)
+        self.assertFalse(window_fit.fit_edge([StepObservation(t, True) for t in TIMES]).bracketed)
         self.assertIsNone(window_fit.fit_edge([]))
-        self.assertIsNone(window_fit.two_more([Seen(t, True) for t in TIMES]))
+        self.assertIsNone(window_fit.two_more([StepObservation(t, True) for t in TIMES]))
 
     def test_a_photo_counts_by_how_well_it_measured(self):
         # By hand: with a flat prior and no steps the photo's own value and spread come back.
-        found = window_fit.fit_edge([], [Measured(33, 0.04)])
+        found = window_fit.fit_edge([], [WindowEndMeasurement(33, 0.04)])
         self.assertAlmostEqual(found.value_s, 33, delta=0.2)
         self.assertAlmostEqual(found.sd, 0.04, delta=0.002)
-        both = window_fit.fit_edge(seen(33), [Measured(33, 0.04)])
+        both = window_fit.fit_edge(seen(33), [WindowEndMeasurement(33, 0.04)])
         self.assertLess(both.sd, 0.04)
 
 

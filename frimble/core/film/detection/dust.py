@@ -4,14 +4,14 @@ import numpy as np
 from scipy.spatial import cKDTree
 
 from frimble.core.film.detection.holes import NEAR_LIMIT
-from frimble.core.film.detection.marks import MARK_MM, Marks, diameter_mm, passed_light
+from frimble.core.film.detection.marks import MARK_MM, SmallMarks, diameter_mm, passed_light
 from frimble.core.film.findings import Finding, Limits, pixel_box
 from frimble.core.film.scan.grid import Levels, Scan
 
 _ALONE_MM = 1.5
 
 
-def specks(scan: Scan, levels: Levels, limits: Limits, dark: Marks, meant: np.ndarray, left_out) -> list[Finding]:
+def specks(scan: Scan, levels: Levels, limits: Limits, dark: SmallMarks, meant: np.ndarray, left_out) -> list[Finding]:
     """Lone small dark marks that no letter, row or pattern explains."""
     small = dark.longest * scan.pixel_mm <= MARK_MM
     lone = np.flatnonzero(small & ~meant & ~left_out(dark.centres))
@@ -29,7 +29,7 @@ def specks(scan: Scan, levels: Levels, limits: Limits, dark: Marks, meant: np.nd
     return found
 
 
-def _accompanied(dark: Marks, lone: np.ndarray, scan: Scan) -> np.ndarray:
+def _accompanied(dark: SmallMarks, lone: np.ndarray, scan: Scan) -> np.ndarray:
     """Marks with two others or more close by: small lettering, dotted lines, texture."""
     if not len(lone):
         return np.zeros(0, bool)
@@ -38,7 +38,7 @@ def _accompanied(dark: Marks, lone: np.ndarray, scan: Scan) -> np.ndarray:
     return near > 2
 
 
-def _punctuation(dark: Marks, lone: np.ndarray, scan: Scan) -> np.ndarray:
+def _punctuation(dark: SmallMarks, lone: np.ndarray, scan: Scan) -> np.ndarray:
     """Marks beside a letter and about as thick as its strokes."""
     size = dark.longest * scan.pixel_mm
     fill = dark.areas / dark.boxes[:, 2:].prod(axis=1)

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 import cv2
 import numpy as np
 
-from frimble.core.film.detection.marks import MARK_MM, DarkMarks, Marks, dark_about, diameter_mm, passed_light
+from frimble.core.film.detection.marks import MARK_MM, DarkMarks, SmallMarks, dark_about, diameter_mm, passed_light
 from frimble.core.film.findings import Finding, Limits, pixel_box
 from frimble.core.film.scan.grid import Levels, Scan
 
@@ -24,7 +24,7 @@ _LARGEST_LETTER_MM = 25.0
 
 
 def holes_and_scratches(
-    scan: Scan, levels: Levels, limits: Limits, bright: Marks, meant: np.ndarray, dark: DarkMarks, left_out
+    scan: Scan, levels: Levels, limits: Limits, bright: SmallMarks, meant: np.ndarray, dark: DarkMarks, left_out
 ) -> list[Finding]:
     """Findings among bright marks.
 
@@ -43,13 +43,13 @@ def holes_and_scratches(
     return pinholes + scratches
 
 
-def _elongated(marks: Marks, scan: Scan) -> np.ndarray:
+def _elongated(marks: SmallMarks, scan: Scan) -> np.ndarray:
     """Marks long for their area: three times as long as wide or more."""
     length = np.hypot(marks.boxes[:, 2], marks.boxes[:, 3])
     return (length * scan.pixel_mm >= _LEAST_FRAGMENT_MM) & (marks.areas < 0.3 * length**2)
 
 
-def _in_letters(bright: Marks, spots: np.ndarray, dark: DarkMarks, scan: Scan) -> np.ndarray:
+def _in_letters(bright: SmallMarks, spots: np.ndarray, dark: DarkMarks, scan: Scan) -> np.ndarray:
     """Holes that are large for the dark shape they lie in: the counters of letters and figures."""
     flags = np.zeros(len(spots), bool)
     if not len(spots):
@@ -68,7 +68,7 @@ def _in_letters(bright: Marks, spots: np.ndarray, dark: DarkMarks, scan: Scan) -
     return flags
 
 
-def _punctuation(bright: Marks, spots: np.ndarray, scan: Scan) -> np.ndarray:
+def _punctuation(bright: SmallMarks, spots: np.ndarray, scan: Scan) -> np.ndarray:
     """Spots beside reversed letters and as thick as their strokes: dots on i and j, full stops."""
     letters = np.flatnonzero(
         (bright.longest * scan.pixel_mm > 0.8) & (bright.areas > 0.12 * bright.boxes[:, 2:].prod(axis=1))
@@ -234,7 +234,7 @@ def _siblings(strokes: list[_Stroke]) -> list[bool]:
     return flags
 
 
-def _letter_like(bright: Marks, scan: Scan) -> np.ndarray:
+def _letter_like(bright: SmallMarks, scan: Scan) -> np.ndarray:
     size = bright.longest * scan.pixel_mm
     return np.flatnonzero((size > 0.5) & (size < 8))
 

@@ -23,26 +23,26 @@ _TILE = 1024
 
 
 @dataclass(frozen=True)
-class Marks:
+class SmallMarks:
     """Connected marks of one polarity: boxes (n, 4) x, y, width, height and areas (n,) in pixels, centres (n, 2)."""
 
     boxes: np.ndarray
     areas: np.ndarray
     centres: np.ndarray
 
-    def of(self, picked: np.ndarray) -> "Marks":
-        return Marks(self.boxes[picked], self.areas[picked], self.centres[picked])
+    def of(self, picked: np.ndarray) -> "SmallMarks":
+        return SmallMarks(self.boxes[picked], self.areas[picked], self.centres[picked])
 
     @property
     def longest(self) -> np.ndarray:
         return self.boxes[:, 2:].max(axis=1)
 
 
-_NONE = Marks(np.zeros((0, 4), np.int32), np.zeros(0, np.int32), np.zeros((0, 2)))
+_NONE = SmallMarks(np.zeros((0, 4), np.int32), np.zeros(0, np.int32), np.zeros((0, 2)))
 
 
 @dataclass(frozen=True)
-class DarkMarks(Marks):
+class DarkMarks(SmallMarks):
     """Dark marks: first the small ones, then every larger shape, which is also held as labels on a grid `shrink` coarser."""
 
     labels: np.ndarray
@@ -67,7 +67,7 @@ class DarkMarks(Marks):
         return (self.labels[y : y + height, x : x + width] == label).astype(np.uint8)
 
 
-def bright_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> Marks:
+def bright_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> SmallMarks:
     """Everything bright, and narrower than a mark, that lies in black. `grey` is the scan's grey picture."""
     side = _odd(MARK_MM / scan.pixel_mm)
     rise = grey_code(levels.black + _SHOWS * levels.clear) - grey_code(levels.black)
@@ -104,8 +104,10 @@ def dark_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> Da
         np.concatenate([small.boxes, stats[large, :4] * shrink]),
         np.concatenate([small.areas, stats[large, 4] * shrink**2]),
         np.concatenate([small.centres, centres[large] * shrink]),
-        labels, number, shrink,
-    )  # fmt: skip
+        labels,
+        number,
+        shrink,
+    )
 
 
 def _shapes(grey: np.ndarray, bar: int, shrink: int):
@@ -119,7 +121,7 @@ def _most_about(values: np.ndarray) -> np.ndarray:
     return cv2.dilate(values, np.ones((3, 3), np.uint8))
 
 
-def _in_tiles(grey: np.ndarray, mask_of, side: int, wanted: np.ndarray, cell: int) -> Marks:
+def _in_tiles(grey: np.ndarray, mask_of, side: int, wanted: np.ndarray, cell: int) -> SmallMarks:
     """Marks of a mask worked in tiles, which keeps memory small; one longer than the overlap comes as pieces.
 
     Only tiles with a wanted cell are looked at, and of each the part that holds marks: labelling costs the same with
@@ -132,7 +134,7 @@ def _in_tiles(grey: np.ndarray, mask_of, side: int, wanted: np.ndarray, cell: in
     """
     wanted = _reaching_the_rim(wanted, grey.shape, cell)
 
-    def tile(corner: tuple[int, int]) -> Marks:
+    def tile(corner: tuple[int, int]) -> SmallMarks:
         row, column = corner
         if not wanted[
             row // cell : (row + _TILE + side) // cell + 1, column // cell : (column + _TILE + side) // cell + 1
@@ -146,12 +148,14 @@ def _in_tiles(grey: np.ndarray, mask_of, side: int, wanted: np.ndarray, cell: in
         # What touches the inner rim was met whole in the tile before, unless it is too long to be a mark.
         before = (begins == 0) & (ends < 2 * side) & (np.array([column, row]) > 0)
         found = found.of((begins < _TILE).all(axis=1) & ~before.any(axis=1))
-        return Marks(found.boxes + np.array([column, row, 0, 0]), found.areas, found.centres + np.array([column, row]))
+        return SmallMarks(
+            found.boxes + np.array([column, row, 0, 0]), found.areas, found.centres + np.array([column, row])
+        )
 
     corners = [(r, c) for r in range(0, len(grey), _TILE) for c in range(0, grey.shape[1], _TILE)]
     with ThreadPoolExecutor(2) as pool:  # image passes let go of the interpreter
         tiles = list(pool.map(tile, corners))
-    return Marks(*(np.concatenate([getattr(t, n) for t in tiles]) for n in ("boxes", "areas", "centres")))
+    return SmallMarks(*(np.concatenate([getattr(t, n) for t in tiles]) for n in ("boxes", "areas", "centres")))
 
 
 def _reaching_the_rim(wanted: np.ndarray, shape: tuple[int, int], cell: int) -> np.ndarray:
@@ -160,20 +164,22 @@ def _reaching_the_rim(wanted: np.ndarray, shape: tuple[int, int], cell: int) -> 
     return np.pad(wanted, missing, constant_values=True)
 
 
-def _connected(mask) -> Marks:
+def _connected(mask) -> SmallMarks:
     x, y, width, height = cv2.boundingRect(mask)
     part = np.ascontiguousarray(mask[y : y + height, x : x + width])
     if not part.size:
         return _NONE
     count, _, stats, centres = cv2.connectedComponentsWithStats(part, connectivity=8)
-    return Marks(stats[1:count, :4] + np.array([x, y, 0, 0]), stats[1:count, 4], centres[1:count] + np.array([x, y]))
+    return SmallMarks(
+        stats[1:count, :4] + np.array([x, y, 0, 0]), stats[1:count, 4], centres[1:count] + np.array([x, y])
+    )
 
 
 def _odd(length) -> int:
     return max(3, round(length) | 1)
 
 
-def lattice_of(marks: Marks, scan: Scan) -> tuple[np.ndarray, Lattice]:
+def lattice_of(marks: SmallMarks, scan: Scan) -> tuple[np.ndarray, Lattice]:
     """(numbers of the marks small enough to be dots, which of those belong to a pattern)."""
     small = np.flatnonzero(marks.longest * scan.pixel_mm <= MARK_MM)
     return small, find_lattice(marks.centres[small], marks.areas[small], _CROWD_MM / scan.pixel_mm)

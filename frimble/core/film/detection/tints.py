@@ -7,7 +7,7 @@ import numpy as np
 
 from frimble.core.film.detection.holes import NEAR_LIMIT
 from frimble.core.film.detection.lattice import Lattice
-from frimble.core.film.detection.marks import Marks, diameter_mm
+from frimble.core.film.detection.marks import SmallMarks, diameter_mm
 from frimble.core.film.findings import Finding, Limits, Tint, pixel_box
 from frimble.core.film.scan.grid import Levels, Scan
 from frimble.core.units import MM_PER_INCH
@@ -17,7 +17,7 @@ _SAMPLED = 80
 
 
 @dataclass(frozen=True)
-class Patch:
+class HalftonePatch:
     """A patch of dots (or holes): the tint, its members' centres (n, 2) and pitch in pixels."""
 
     tint: Tint
@@ -26,8 +26,8 @@ class Patch:
 
 
 def tints_of(
-    scan: Scan, levels: Levels, marks: Marks, small: np.ndarray, lattice: Lattice, holes: bool, left_out
-) -> list[Patch]:
+    scan: Scan, levels: Levels, marks: SmallMarks, small: np.ndarray, lattice: Lattice, holes: bool, left_out
+) -> list[HalftonePatch]:
     """Every lattice patch of a dozen dots or more."""
     if not len(small):
         return []
@@ -41,7 +41,7 @@ def tints_of(
     return found
 
 
-def _patch(scan, levels, dots: Marks, lattice, members, holes) -> Patch:
+def _patch(scan, levels, dots: SmallMarks, lattice, members, holes) -> HalftonePatch:
     pitch = float(np.median(lattice.pitch[members]))
     # Angles are of a square lattice: modulo 90°, averaged around the circle.
     around = np.exp(4j * np.radians(lattice.angle[members]))
@@ -58,10 +58,10 @@ def _patch(scan, levels, dots: Marks, lattice, members, holes) -> Patch:
         smallest_mm=diameter_mm(float(np.quantile(areas, 0.1))),
         holes=holes,
     )
-    return Patch(tint, dots.centres, pitch)
+    return HalftonePatch(tint, dots.centres, pitch)
 
 
-def _dot_areas(scan, levels, dots: Marks, pitch, angle, holes) -> np.ndarray:
+def _dot_areas(scan, levels, dots: SmallMarks, pitch, angle, holes) -> np.ndarray:
     """Area of a sample of dots, mm²: the light that one lattice cell about each stops (or passes)."""
     step = max(1, len(dots.areas) // _SAMPLED)
     areas = []
@@ -80,7 +80,7 @@ def _dot_areas(scan, levels, dots: Marks, pitch, angle, holes) -> np.ndarray:
     return np.array(areas)
 
 
-def too_small(patches: list[Patch], limits: Limits) -> list[Finding]:
+def too_small(patches: list[HalftonePatch], limits: Limits) -> list[Finding]:
     """A finding for each patch whose smallest dot or hole is under what holds."""
     return [
         Finding("small_dot", p.tint.x_mm, p.tint.y_mm, p.tint.width_mm, p.tint.height_mm, p.tint.smallest_mm)

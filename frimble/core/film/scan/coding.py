@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 
 ENCODINGS: dict[str, str] = {"srgb": "sRGB curve", "linear": "linear"}
 
@@ -13,7 +13,7 @@ def light_of(codes: np.ndarray | Sequence[float], encoding: str, bits: int) -> n
     """Share of white for codes of any shape, float64; codes may be means and so need not be whole.
 
     Raises:
-        OutOfRange: an unknown encoding.
+        InvalidInput: an unknown encoding.
 
     Source: IEC 61966-2-1, the sRGB transfer curve.
     """
@@ -44,4 +44,4 @@ def encode(light: np.ndarray, encoding: str, bits: int) -> np.ndarray:
 
 def _check(encoding: str) -> None:
     if encoding not in ENCODINGS:
-        raise OutOfRange(f"“{encoding}” is not a coding: {', '.join(ENCODINGS)}.", "encoding")
+        raise InvalidInput(f"“{encoding}” is not a coding: {', '.join(ENCODINGS)}.", "encoding")

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.film.scan.grid import Scan
 from frimble.core.film.wedge.definition import Wedge
 
@@ -54,7 +54,7 @@ def wedge_curve(scan: Scan, wedge: Wedge, share: np.ndarray, noise: float) -> Cu
         share: (n,) mean share of white of each patch, evened for the scanner's illumination. noise: black's sigma, codes.
 
     Raises:
-        OutOfRange: the patches do not darken as their densities rise: there is no such wedge here.
+        InvalidInput: the patches do not darken as their densities rise: there is no such wedge here.
     """
     order = np.argsort(wedge.densities)
     densities, light = np.array(wedge.densities)[order], np.maximum(np.asarray(share, float)[order], 1e-6)
@@ -81,13 +81,13 @@ def _must_darken(scan, densities, light, wedge) -> None:
     span = np.log10(light[0] / light[-1])
     if len(wrong) > 0 and not _deep(light, wrong[0]):
         patch = int(wrong[0]) + 2
-        raise OutOfRange(
+        raise InvalidInput(
             f"There is no such wedge at {wedge.x_mm:g}, {wedge.y_mm:g} mm: patch {patch} is no darker than the one before. "
             "Place it again, or check its densities.",
             "wedge",
         )
     if span < 0.5 * min(densities[-1] - densities[0], 2.0):
-        raise OutOfRange(
+        raise InvalidInput(
             f"There is no such wedge at {wedge.x_mm:g}, {wedge.y_mm:g} mm: its patches differ by {span:.2f} where "
             f"{densities[-1] - densities[0]:.2f} is claimed.",
             "wedge",

@@ -18,7 +18,7 @@ _WEDGE_MARGIN_MM = 1.5
 
 
 @dataclass(frozen=True)
-class Reading:
+class DensityMap:
     """What is known of a scan before marks are looked for; kept so that a page can tell the density under a pointer."""
 
     scan: Scan
@@ -34,14 +34,14 @@ class Reading:
 
 def read_densities(
     scan: Scan, cells: Cells, levels: Levels, wedge: Wedge | None = None, find_wedge_of: Sequence[float] | None = None
-) -> Reading:
+) -> DensityMap:
     """Density of every cell of the sheet, and notes on how it was come by.
 
     Args:
         wedge: a reference wedge where it was placed. find_wedge_of: densities of a wedge to be found; ignored when placed.
 
     Raises:
-        OutOfRange: the wedge is not where it is claimed to be.
+        InvalidInput: the wedge is not where it is claimed to be.
     """
     notes = list(scan.notes)
     if scan.artwork:
@@ -71,7 +71,7 @@ def read_densities(
     if not wedge and not scan.artwork:
         notes.append("No wedge: the scanner's stray light counts against the black.")
     density = curve.of(light).astype(np.float32)
-    return Reading(scan, cells, levels, curve, light, density, solid, left_out, tuple(notes))
+    return DensityMap(scan, cells, levels, curve, light, density, solid, left_out, tuple(notes))
 
 
 def _wedge_cells(cells: Cells, wedge: Wedge | None) -> np.ndarray:

@@ -7,7 +7,7 @@ from functools import cached_property
 import cv2
 import numpy as np
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.film.scan.coding import codes_of, light_of
 from frimble.core.film.scan.vectors import Detail
 from frimble.core.units import MM_PER_INCH
@@ -124,7 +124,7 @@ def cells_of(scan: Scan) -> Cells:
     rows, columns = (n // side for n in scan.codes.shape)
     if rows < 3 or columns < 3:
         width, height = scan.size_mm
-        raise OutOfRange(
+        raise InvalidInput(
             f"The picture measures {width:.1f} × {height:.1f} mm at {scan.dpi:g} dpi: too small for a film. "
             "Check the file and its resolution.",
             "scan",
@@ -150,20 +150,20 @@ def levels_of(scan: Scan, cells: Cells) -> Levels:
     """Levels of clear film and black.
 
     Raises:
-        OutOfRange: nothing black, nothing clear, or no contrast between the two.
+        InvalidInput: nothing black, nothing clear, or no contrast between the two.
     """
     light = cells.light
     flat = scan.light(cells.high) - scan.light(cells.low) < 0.3 * np.maximum(light, 0.15)
     top = float(np.quantile(light, 0.995))
     bright = light[flat & (light > 0.6 * top)]
     if top < 0.12 or not bright.size:
-        raise OutOfRange(
+        raise InvalidInput(
             "The scan is black all over: no clear film to measure against. Was the lid's lamp off?", "scan"
         )
     clear = float(np.median(bright))
     dark_code = scan.code(DARK_SHARE * clear)
     if int(cells.low.min()) >= dark_code:
-        raise OutOfRange(
+        raise InvalidInput(
             "There is no black on this scan. Is it the right file, scanned with light through the film?", "scan"
         )
     solid = cells.high < dark_code

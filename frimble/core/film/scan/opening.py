@@ -10,7 +10,7 @@ import pypdfium2
 import tifffile
 from PIL import Image, UnidentifiedImageError
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.film.scan.grid import Scan
 from frimble.core.film.scan.vectors import Detail, details_of
 from frimble.core.units import MM_PER_INCH
@@ -23,7 +23,7 @@ _SIGNATURES = (
 
 
 @dataclass(frozen=True)
-class Opened:
+class OpenedScan:
     """Grey codes (rows, columns), the resolution the file claims or None, and what was chosen on the way."""
 
     codes: np.ndarray
@@ -33,7 +33,7 @@ class Opened:
     details: tuple[Detail, ...] = ()
 
 
-def open_scan(data: bytes, dpi: float | None, encoding: str, standards: Mapping) -> Scan:
+def open_scan(data: bytes, dpi: float | None, encoding: str, settings: Mapping) -> Scan:
     """A scan from a file's bytes.
 
     Args:
@@ -41,15 +41,15 @@ def open_scan(data: bytes, dpi: float | None, encoding: str, standards: Mapping)
             here (PDF, 1 bit) is black and white and needs none.
 
     Raises:
-        OutOfRange: not a picture, cut short, too large, too small, or no believable resolution.
+        InvalidInput: not a picture, cut short, too large, too small, or no believable resolution.
     """
     kind = kind_of(data)
     if kind == "PDF":
-        resolution = _believable(dpi or standards["film.render_dpi"], standards)
-        opened = _render_pdf(data, resolution, standards)
+        resolution = _believable(dpi or settings["film.render_dpi"], settings)
+        opened = _render_pdf(data, resolution, settings)
     else:
-        opened = _OPENERS[kind](data, standards)
-        resolution = _believable(dpi or opened.dpi, standards)
+        opened = _OPENERS[kind](data, settings)
+        resolution = _believable(dpi or opened.dpi, settings)
     notes = list(opened.notes)
     if not dpi and kind != "PDF":
         notes.append(f"Resolution of {resolution:g} dpi taken from the file.")
@@ -66,52 +66,52 @@ def kind_of(data: bytes) -> str:
     """Which of the formats the bytes begin as.
 
     Raises:
-        OutOfRange: none of them.
+        InvalidInput: none of them.
     """
     for signature, kind in _SIGNATURES:
         if data.startswith(signature):
             return kind
-    raise OutOfRange("That is not a picture this can read. PNG, TIFF, JPEG and PDF are accepted.", "scan")
+    raise InvalidInput("That is not a picture this can read. PNG, TIFF, JPEG and PDF are accepted.", "scan")
 
 
-def _believable(dpi: float | None, standards: Mapping) -> float:
-    low, high = standards["film.least_dpi"], standards["film.most_dpi"]
+def _believable(dpi: float | None, settings: Mapping) -> float:
+    low, high = settings["film.least_dpi"], settings["film.most_dpi"]
     if dpi is None:
-        raise OutOfRange("The file does not say its resolution: type it, in dots per inch.", "dpi")
+        raise InvalidInput("The file does not say its resolution: type it, in dots per inch.", "dpi")
     if not low <= dpi <= high:
-        raise OutOfRange(f"A resolution of {dpi:g} dpi is not between {low:g} and {high:g}.", "dpi")
+        raise InvalidInput(f"A resolution of {dpi:g} dpi is not between {low:g} and {high:g}.", "dpi")
     return float(dpi)
 
 
-def _guard_size(width: int, height: int, standards: Mapping) -> None:
-    most = standards["film.most_megapixels"] * 1e6
+def _guard_size(width: int, height: int, settings: Mapping) -> None:
+    most = settings["film.most_megapixels"] * 1e6
     if width * height > most:
-        raise OutOfRange(
+        raise InvalidInput(
             f"{width} × {height} pixels are more than {most / 1e6:.0f} million. Scan the film in parts or at a lower "
             "resolution.",
             "scan",
         )
     if width < 16 or height < 16:
-        raise OutOfRange(f"{width} × {height} pixels are too few for a film.", "scan")
+        raise InvalidInput(f"{width} × {height} pixels are too few for a film.", "scan")
 
 
-def _header(data: bytes, standards: Mapping) -> tuple[Image.Image, float | None]:
+def _header(data: bytes, settings: Mapping) -> tuple[Image.Image, float | None]:
     """Pillow's view of the file without its pixels, and the resolution it claims."""
     Image.MAX_IMAGE_PIXELS = None  # our own limit is asked, in our own words
     try:
         image = Image.open(BytesIO(data))
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
-        raise OutOfRange(
+        raise InvalidInput(
             "The file begins like a picture but cannot be read as one. Scan it again, or save it as PNG or TIFF.",
             "scan",
         ) from error
-    _guard_size(*image.size, standards)
+    _guard_size(*image.size, settings)
     claimed = image.info.get("dpi", (None,))[0]
     return image, float(claimed) if claimed and claimed > 1 else None
 
 
-def _open_raster(data: bytes, standards: Mapping) -> Opened:
-    image, dpi = _header(data, standards)
+def _open_raster(data: bytes, settings: Mapping) -> OpenedScan:
+    image, dpi = _header(data, settings)
     notes = []
     if image.mode == "CMYK":
         notes.append("CMYK: its four inks were laid over each other and read as grey.")
@@ -121,7 +121,7 @@ def _open_raster(data: bytes, standards: Mapping) -> Opened:
     decoded = cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_UNCHANGED | cv2.IMREAD_IGNORE_ORIENTATION)
     if decoded is None or image.mode == "CMYK":
         decoded = np.asarray(image.convert("L"))
-    return Opened(_one_channel(decoded), dpi, tuple(notes), artwork=image.mode == "1")
+    return OpenedScan(_one_channel(decoded), dpi, tuple(notes), artwork=image.mode == "1")
 
 
 def _must_be_whole(image: Image.Image) -> None:
@@ -129,23 +129,23 @@ def _must_be_whole(image: Image.Image) -> None:
     data = image.fp.getbuffer() if hasattr(image.fp, "getbuffer") else b""
     ends = {"PNG": b"IEND", "JPEG": b"\xff\xd9"}.get(image.format)
     if ends and ends not in bytes(data[-64:]):
-        raise OutOfRange("The picture is cut short: its end is missing. Copy or send it again.", "scan")
+        raise InvalidInput("The picture is cut short: its end is missing. Copy or send it again.", "scan")
 
 
-def _open_tiff(data: bytes, standards: Mapping) -> Opened:
+def _open_tiff(data: bytes, settings: Mapping) -> OpenedScan:
     try:
         with tifffile.TiffFile(BytesIO(data)) as file:
             page = file.pages[0]
-            _guard_size(page.imagewidth, page.imagelength, standards)
+            _guard_size(page.imagewidth, page.imagelength, settings)
             notes = _tiff_notes(page, len(file.pages))
             dpi = _tiff_dpi(page)
             # LZW and the like need a codec package; Pillow brings its own.
             plain = page.compression in (1, 8, 32946, 32773)
             codes = page.asarray() if plain else None
-    except OutOfRange:
+    except InvalidInput:
         raise
     except Exception as error:
-        raise OutOfRange("The TIFF cannot be read: it is damaged or cut short.", "scan") from error
+        raise InvalidInput("The TIFF cannot be read: it is damaged or cut short.", "scan") from error
     if codes is None:
         codes = _with_pillow(data)
     if codes.dtype == bool or codes.max(initial=0) <= 1:
@@ -157,7 +157,7 @@ def _open_tiff(data: bytes, standards: Mapping) -> Opened:
         codes = _from_inks(codes)
     elif page.photometric == 0:
         codes = np.iinfo(codes.dtype).max - codes
-    return Opened(_one_channel(codes), dpi, tuple(notes), artwork=page.bitspersample == 1)
+    return OpenedScan(_one_channel(codes), dpi, tuple(notes), artwork=page.bitspersample == 1)
 
 
 def _tiff_notes(page, pages: int) -> list[str]:
@@ -186,7 +186,7 @@ def _with_pillow(data: bytes) -> np.ndarray:
         image = Image.open(BytesIO(data))
         image.load()
     except Exception as error:
-        raise OutOfRange("The TIFF cannot be read: it is damaged or cut short.", "scan") from error
+        raise InvalidInput("The TIFF cannot be read: it is damaged or cut short.", "scan") from error
     return np.asarray(image)
 
 
@@ -200,7 +200,7 @@ def _one_channel(decoded: np.ndarray) -> np.ndarray:
         return decoded.astype(np.uint16)
     if decoded.dtype.kind == "u" or decoded.dtype.kind == "i":
         return (decoded.astype(np.float64) / np.iinfo(decoded.dtype).max * 65535).astype(np.uint16)
-    raise OutOfRange(f"Pixels of the type {decoded.dtype} cannot be read as grey.", "scan")
+    raise InvalidInput(f"Pixels of the type {decoded.dtype} cannot be read as grey.", "scan")
 
 
 def _from_inks(codes: np.ndarray) -> np.ndarray:
@@ -209,21 +209,21 @@ def _from_inks(codes: np.ndarray) -> np.ndarray:
     return np.rint(light.prod(axis=2) * most).astype(codes.dtype)
 
 
-def _render_pdf(data: bytes, dpi: float, standards: Mapping) -> Opened:
+def _render_pdf(data: bytes, dpi: float, settings: Mapping) -> OpenedScan:
     try:
         document = pypdfium2.PdfDocument(data)
         pages = len(document)
         page = document[0]
         width, height = page.get_size()
-        _guard_size(round(width / 72 * dpi), round(height / 72 * dpi), standards)
+        _guard_size(round(width / 72 * dpi), round(height / 72 * dpi), settings)
         codes = page.render(scale=dpi / 72, grayscale=True).to_numpy()
         details = details_of(page)
     except pypdfium2.PdfiumError as error:
-        raise OutOfRange("The PDF cannot be read: it is damaged, cut short or locked.", "scan") from error
+        raise InvalidInput("The PDF cannot be read: it is damaged, cut short or locked.", "scan") from error
     notes = [f"Rendered at {dpi:g} dpi; the file's own lines and words were measured as they are drawn."]
     if pages > 1:
         notes.append(f"{pages} pages: the first was checked.")
-    return Opened(_one_channel(codes.squeeze()), dpi, tuple(notes), artwork=True, details=details)
+    return OpenedScan(_one_channel(codes.squeeze()), dpi, tuple(notes), artwork=True, details=details)
 
 
 _OPENERS = {"PNG": _open_raster, "JPEG": _open_raster, "TIFF": _open_tiff}

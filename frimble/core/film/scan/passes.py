@@ -13,7 +13,7 @@ from frimble.core.film.scan.skew import skew_deg
 
 
 @dataclass(frozen=True)
-class Seeing:
+class ScanPasses:
     """What will be known: bright and dark marks with their lattices, thin strokes and gaps, the turn of the artwork."""
 
     bright: Future
@@ -23,7 +23,7 @@ class Seeing:
     turn: Future
 
 
-def begin(scan: Scan, cells: Cells, levels: Levels, limits: Limits) -> Seeing:
+def begin(scan: Scan, cells: Cells, levels: Levels, limits: Limits) -> ScanPasses:
     """Start the passes; each result is asked for by its name."""
     grey = scan.grey()
 
@@ -32,7 +32,7 @@ def begin(scan: Scan, cells: Cells, levels: Levels, limits: Limits) -> Seeing:
 
     pool = ThreadPoolExecutor(2)
     try:
-        return Seeing(
+        return ScanPasses(
             bright=pool.submit(lambda: with_lattice(marks.bright_marks(grey, scan, cells, levels))),
             dark=pool.submit(lambda: with_lattice(marks.dark_marks(grey, scan, cells, levels))),
             gaps=pool.submit(lines.strokes_of, grey, scan, levels, limits, gaps=True),

@@ -6,7 +6,7 @@ from frimble.core.film.check import check_scan
 from frimble.core.film.findings import limits_for
 from frimble.core.film.scan.grid import Scan
 from frimble.core.mesh.geometry import geometry
-from frimble.core.settings import Standards
+from frimble.core.settings import HouseSettings
 from frimble.core.simulation.scanner import ScannerOptics, SimulatedFilm, scan
 from frimble.core.testing.case import CoreCase
 from frimble.core.units import MM_PER_POINT
@@ -15,7 +15,7 @@ from frimble.core.units import MM_PER_POINT
 class BaitTests(CoreCase):
     def kinds(self, film, limits=None, **optics):
         codes, _ = scan(film, ScannerOptics(**({"skew_deg": 1.2} | optics)), 5)
-        found = check_scan(Scan(codes, float(film.dpi)), limits or limits_for(self.standards)).findings
+        found = check_scan(Scan(codes, float(film.dpi)), limits or limits_for(self.house_settings)).findings
         return sorted(f.kind for f in found)
 
     def sheet(self, dpi=600):
@@ -78,11 +78,11 @@ class BaitTests(CoreCase):
         film.text(40, 20, 1.9, "printed by the estuary", 400)
         self.assertEqual(self.kinds(film), ["type"])
         # On a fine mesh and a house that trusts it the strokes hold; 1.9 mm is 5.4 pt, below the trade's 8.
-        fine = limits_for(Standards({"film.least_line_mm": 0.08}), geometry(140, 31, self.standards), "140-31")
+        fine = limits_for(HouseSettings({"film.least_line_mm": 0.08}), geometry(140, 31, self.house_settings), "140-31")
         self.assertEqual(self.kinds(film, fine), ["type_size"])
 
     def test_the_size_of_type_is_told_by_its_letters(self):
-        fine = limits_for(Standards({"film.least_line_mm": 0.05}), geometry(140, 31, self.standards), "140-31")
+        fine = limits_for(HouseSettings({"film.least_line_mm": 0.05}), geometry(140, 31, self.house_settings), "140-31")
         for points in (5, 6, 7):
             film = self.sheet()
             film.text(40, 20, points * MM_PER_POINT, "Regatta at high tide", 700)

@@ -4,7 +4,7 @@ import cv2
 import numpy as np
 from skimage import measure
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.film.check import check_scan
 from frimble.core.film.findings import limits_for
 from frimble.core.film.scan.coding import codes_of, light_of
@@ -39,7 +39,7 @@ class HeldOutTests(CoreCase):
             film, optics = random_film(seed, columns=3, rows=2), random_optics(seed)
             codes, faults = scan(film, optics, seed)
             check = check_scan(
-                Scan(codes, float(film.dpi), optics.encoding), limits_for(cls.standards), Wedge(*film.wedge)
+                Scan(codes, float(film.dpi), optics.encoding), limits_for(cls.house_settings), Wedge(*film.wedge)
             )
             cls.truth += [(seed, f) for f in faults]
             cls.found += [(seed, f) for f in check.findings]
@@ -77,7 +77,7 @@ class OneFaultTests(CoreCase):
 
     def check(self, film, optics=None, wedge=None, **limits):
         codes, _ = scan(film, optics or ScannerOptics(), 7)
-        held = limits_for(self.standards)
+        held = limits_for(self.house_settings)
         return check_scan(Scan(codes, float(film.dpi), (optics or ScannerOptics()).encoding), held, wedge, **limits)
 
     def test_pinhole_sizes_agree_with_a_general_library(self):
@@ -86,7 +86,7 @@ class OneFaultTests(CoreCase):
         for k in range(4):
             film.pinhole(8 + 7 * k, 12 + 3.3 * k % 5, 0.3 + 0.05 * k)
         codes, _ = scan(film, ScannerOptics(noise=0), 1)
-        found = check_scan(Scan(codes, 600.0), limits_for(self.standards)).findings
+        found = check_scan(Scan(codes, 600.0), limits_for(self.house_settings)).findings
         # Source: scikit-image regionprops on the pixels that pass half of the clear film's light, away from the rim.
         inner = light_of(codes[120:-120, 120:-120], "srgb", 8) > 0.5 * 10**-film.dmin
         sizes = [r.equivalent_diameter_area * 25.4 / 600 for r in measure.regionprops(measure.label(inner))]
@@ -169,7 +169,7 @@ class CodingTests(CoreCase):
         for encoding in ("srgb", "linear"):
             back = light_of(codes_of(light, encoding, 16), encoding, 16)
             np.testing.assert_allclose(back, light, atol=1e-9)
-        with self.assertRaises(OutOfRange):
+        with self.assertRaises(InvalidInput):
             light_of(1, "gamma", 8)
 
 
@@ -184,7 +184,7 @@ class WedgeTests(CoreCase):
             ("10,10,0.1,0.1/0.2/0.3", "between 1 and 100"),
             ("-5,10,8,0.1/0.2/0.3", "must lie on the scan"),
         ):
-            with self.subTest(text), self.assertRaises(OutOfRange) as caught:
+            with self.subTest(text), self.assertRaises(InvalidInput) as caught:
                 parse_wedge(text)
             self.assertIn(says, str(caught.exception))
 
@@ -196,8 +196,8 @@ class WedgeTests(CoreCase):
             (checked_wedge(5, 42, 10, WEDGE_DENSITIES), "no such wedge"),
             (checked_wedge(100, 42, 10, WEDGE_DENSITIES), "beyond the scan"),
         ):
-            with self.assertRaises(OutOfRange) as caught:
-                check_scan(Scan(codes, 300.0), limits_for(self.standards), wedge)
+            with self.assertRaises(InvalidInput) as caught:
+                check_scan(Scan(codes, 300.0), limits_for(self.house_settings), wedge)
             self.assertIn(says, str(caught.exception))
 
     def test_a_wedge_is_found_by_the_program(self):
@@ -205,15 +205,15 @@ class WedgeTests(CoreCase):
         film.solid(10, 10, 50, 30)
         film.step_wedge(20, 60, 10)
         codes, _ = scan(film, ScannerOptics(bits=16), 1)
-        check = check_scan(Scan(codes, 300.0), limits_for(self.standards), find_wedge_of=WEDGE_DENSITIES)
+        check = check_scan(Scan(codes, 300.0), limits_for(self.house_settings), find_wedge_of=WEDGE_DENSITIES)
         self.assertIn("Wedge found", check.notes[0])
         self.assertAlmostEqual(check.dmax, 2.9, delta=0.05)
 
 
 class BadScanTests(CoreCase):
     def refused(self, codes, dpi=300.0):
-        with self.assertRaises(OutOfRange) as caught:
-            check_scan(Scan(codes, dpi), limits_for(self.standards))
+        with self.assertRaises(InvalidInput) as caught:
+            check_scan(Scan(codes, dpi), limits_for(self.house_settings))
         return str(caught.exception)
 
     def test_all_black_all_white_and_tiny(self):
@@ -224,6 +224,6 @@ class BadScanTests(CoreCase):
     def test_a_sheet_without_marks_or_solids_is_not_an_error(self):
         codes = np.full((900, 900), 240, np.uint8)
         cv2.line(codes, (100, 100), (800, 130), 5, 6, cv2.LINE_AA)
-        check = check_scan(Scan(codes, 300.0), limits_for(self.standards))
+        check = check_scan(Scan(codes, 300.0), limits_for(self.house_settings))
         self.assertIsNone(check.dmax)
         self.assertIn("No solid", check.notes[-1])

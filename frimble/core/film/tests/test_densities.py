@@ -8,7 +8,7 @@ class DensityTests(CoreCase):
         # Source: ISO 5-2; 1 % passes at D 2.0, half at D 0.30.
         self.assertAlmostEqual(densities.density(0.01), 2)
         self.assertAlmostEqual(densities.density(0.5), 0.301, places=3)
-        self.assertAlmostEqual(densities.transmittance(2.5, self.standards), 0.00316, places=5)
+        self.assertAlmostEqual(densities.transmittance(2.5, self.house_settings), 0.00316, places=5)
 
     def test_a_light_meter_gives_the_same_density(self):
         # Source: ISO 5-2 by hand: 320 without, 1 with film is log10(320) = 2.505.
@@ -17,46 +17,46 @@ class DensityTests(CoreCase):
 
     def test_films_over_each_other_add(self):
         # Source: transmittances multiply, so densities add.
-        self.assertAlmostEqual(densities.stacked([1.45, 1.45], self.standards), 2.9)
+        self.assertAlmostEqual(densities.stacked([1.45, 1.45], self.house_settings), 2.9)
 
     def test_clear_film_lengthens_the_time(self):
         # Source: 10^0.3 = 2: a clear film of 0.30 doubles the time.
-        self.assertAlmostEqual(densities.time_factor(0.30103, self.standards), 2, places=4)
+        self.assertAlmostEqual(densities.time_factor(0.30103, self.house_settings), 2, places=4)
 
     def test_headroom_of_a_weak_and_a_strong_black(self):
         # Common practice, no source. Full cure at 5 × gel: D 1.0 leaves 2 times, D 2.5 leaves 63 times.
         for black, factor in ((1.0, 2), (2.5, 63.2)):
             with self.subTest(black):
-                found = densities.headroom(15, 15, black, 0.0, "uv", self.standards)
+                found = densities.headroom(15, 15, black, 0.0, "uv", self.house_settings)
                 self.assertAlmostEqual(found.value, factor, places=1)
 
     def test_a_weak_film_is_told_with_remedies_and_the_eye_is_not_trusted(self):
-        weak = densities.headroom(10, 12, 1.0, 0.1, "uv", self.standards)
+        weak = densities.headroom(10, 12, 1.0, 0.1, "uv", self.house_settings)
         self.assertEqual(weak.verdict, "holds too little")
         self.assertIn("4× wanted", weak.reason)
         self.assertIn("second identical film", weak.reason)
-        leaking = densities.headroom(10, 12, 0.6, 0.1, "uv", self.standards)
+        leaking = densities.headroom(10, 12, 0.6, 0.1, "uv", self.house_settings)
         self.assertEqual(leaking.verdict, "leaks before the stencil is cured")
-        self.assertIn("not the lamp's", densities.headroom(10, 12, 3, 0.1, "visual", self.standards).reason)
+        self.assertIn("not the lamp's", densities.headroom(10, 12, 3, 0.1, "visual", self.house_settings).reason)
 
     def test_a_hold_out_test_brackets_the_density_it_came_from(self):
         # Source: inverse of the leak time: a film of 1.7 leaks at 10^1.7 = 50 gel times.
         gel, work = 3.0, 15.0
-        leak = densities.leak_time_s(gel, 1.7, 0.0, self.standards)
-        found = densities.from_hold_out(gel, work, 8, 12, self.standards)
+        leak = densities.leak_time_s(gel, 1.7, 0.0, self.house_settings)
+        found = densities.from_hold_out(gel, work, 8, 12, self.house_settings)
         self.assertTrue(8 * work < leak < 12 * work)
         self.assertTrue(found.low < 1.7 < found.high)
-        self.assertEqual(densities.from_hold_out(gel, work, 64, None, self.standards).verdict, "at least")
+        self.assertEqual(densities.from_hold_out(gel, work, 64, None, self.house_settings).verdict, "at least")
 
     def test_limits_for_a_positive(self):
         # From memory: ISO 12647-2, core density at least 2.5 above clear, clear film at most 0.15.
         judge = densities.judge_film
-        self.assertEqual(judge(3.4, 0.06, "uv", self.standards).verdict, "good")
-        self.assertEqual(judge(2.4, 0.06, "uv", self.standards).verdict, "too weak")
-        self.assertEqual(judge(3.2, 0.2, "uv", self.standards).verdict, "slow")
+        self.assertEqual(judge(3.4, 0.06, "uv", self.house_settings).verdict, "good")
+        self.assertEqual(judge(2.4, 0.06, "uv", self.house_settings).verdict, "too weak")
+        self.assertEqual(judge(3.2, 0.2, "uv", self.house_settings).verdict, "slow")
 
     def test_absurd_values_are_refused_beside_their_field(self):
-        s = self.standards
+        s = self.house_settings
         self.assertOutOfRange("transmittance", "more than all", densities.density, 1.2)
         self.assertOutOfRange("transmittance", "more than 0", densities.density, 0)
         self.assertOutOfRange("dmax", "not denser", densities.headroom, 10, 12, 0.1, 0.5, "uv", s)

@@ -7,11 +7,11 @@ import tifffile
 from PIL import Image
 from reportlab.pdfgen import canvas
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.film.check import check_scan
 from frimble.core.film.findings import limits_for
 from frimble.core.film.scan.opening import open_scan
-from frimble.core.settings import Standards
+from frimble.core.settings import HouseSettings
 from frimble.core.testing.case import CoreCase
 
 
@@ -30,10 +30,10 @@ class OpeningTests(CoreCase):
         cls.grey = grey
 
     def open(self, data, dpi=300.0, encoding="srgb"):
-        return open_scan(data, dpi, encoding, self.standards)
+        return open_scan(data, dpi, encoding, self.house_settings)
 
     def refusal(self, data, dpi=300.0):
-        with self.assertRaises(OutOfRange) as caught:
+        with self.assertRaises(InvalidInput) as caught:
             self.open(data, dpi)
         return str(caught.exception)
 
@@ -75,7 +75,7 @@ class OpeningTests(CoreCase):
         self.assertEqual(set(np.unique(scan.codes)), {0, 255})
         self.assertTrue(scan.artwork)
         self.assertIn("Artwork", scan.notes[-1])
-        check = check_scan(scan, limits_for(Standards()))
+        check = check_scan(scan, limits_for(HouseSettings()))
         self.assertIsNone(check.dmax)
         self.assertIsNone(check.dmin)
 
@@ -114,7 +114,7 @@ class OpeningTests(CoreCase):
         page.restoreState()
         page.save()
         scan = self.open(file.getvalue(), dpi=600.0)
-        check = check_scan(scan, limits_for(Standards()))
+        check = check_scan(scan, limits_for(HouseSettings()))
         lines = sorted(f.value for f in check.findings if f.kind == "thin_line")
         # Source: ISO 32000-1, user space of 72 units an inch, line width scaled with its matrix; 1 pt is above 0.25 mm.
         np.testing.assert_allclose(lines, [0.25 * 25.4 / 72, 0.4 * 25.4 / 72, 0.5 * 25.4 / 72], rtol=1e-3)

@@ -69,7 +69,7 @@ class SolidTests(CoreCase):
         return dmax + np.random.default_rng(2).normal(0, noise, shape), np.ones(shape, bool)
 
     def weak(self, density, solid, ceiling=4.0, dmax=3.0):
-        return solids.weak_areas(density, solid, _STEP_MM, dmax, 0.05, ceiling, limits_for(self.standards))
+        return solids.weak_areas(density, solid, _STEP_MM, dmax, 0.05, ceiling, limits_for(self.house_settings))
 
     def test_an_even_black_has_no_weak_area_and_no_bands(self):
         density, solid = self.field(noise=0.05)
@@ -198,14 +198,14 @@ class LightTests(CoreCase):
 
 class LimitTests(CoreCase):
     def test_the_mesh_gives_the_floor(self):
-        coarse = limits_for(self.standards, geometry(43, 80, self.standards), "43-80")
+        coarse = limits_for(self.house_settings, geometry(43, 80, self.house_settings), "43-80")
         # Source: w + 2d; 10 000/43 − 80 + 160 µm.
         self.assertAlmostEqual(coarse.line_mm, (10_000 / 43 + 80) / 1000)
         self.assertEqual(coarse.dot_mm, coarse.line_mm)
-        fine = limits_for(self.standards, geometry(140, 31, self.standards), "140-31")
-        self.assertEqual(fine.line_mm, self.standards["film.least_line_mm"])
+        fine = limits_for(self.house_settings, geometry(140, 31, self.house_settings), "140-31")
+        self.assertEqual(fine.line_mm, self.house_settings["film.least_line_mm"])
         self.assertLess(fine.dot_mm, fine.line_mm)
 
     def test_the_finest_usual_mesh(self):
         # Source: 165 threads of 27 µm: 10 000/165 + 27 µm.
-        self.assertAlmostEqual(finest_floor_mm(self.standards), (10_000 / 165 + 27) / 1000)
+        self.assertAlmostEqual(finest_floor_mm(self.house_settings), (10_000 / 165 + 27) / 1000)

@@ -1,6 +1,6 @@
 """Placing films: margins of the trade, tiling by hand-worked numbers, and the printed files' true scale."""
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.film.placement import Art, Bench, plan_films
 from frimble.core.testing.case import CoreCase
 
@@ -8,7 +8,7 @@ from frimble.core.testing.case import CoreCase
 class PlacementTests(CoreCase):
     def plan(self, *arts, **bench):
         given = Bench(**({"frame_width_mm": 580, "frame_height_mm": 790} | bench))
-        return plan_films(given, arts, self.standards)
+        return plan_films(given, arts, self.house_settings)
 
     def test_an_ordinary_image_lies_in_the_middle_and_fits(self):
         plan = self.plan(Art("Pennant", 250, 180), coater_mm=400, squeegee_mm=300, film_mm=330)
@@ -89,7 +89,7 @@ class PlacementTests(CoreCase):
 
     def test_absurd_sizes_are_refused(self):
         for arts, bench in (((), {}), ((Art("A", 0, 10),), {}), ((Art("A", 10, 10),), {"frame_width_mm": 5})):
-            with self.assertRaises(OutOfRange):
+            with self.assertRaises(InvalidInput):
                 self.plan(*arts, **bench)
-        with self.assertRaises(OutOfRange):
+        with self.assertRaises(InvalidInput):
             self.plan(Art("A", 400, 400), film_mm=20)

@@ -3,7 +3,7 @@
 import numpy as np
 from skimage.transform import SimilarityTransform
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.film import registration
 from frimble.core.film.findings import limits_for
 from frimble.core.film.scan.grid import Scan
@@ -72,7 +72,7 @@ class RegisterTests(CoreCase):
         self.assertLess(fit.left_mm, 0.05)
 
     def test_the_verdict_goes_by_the_finest_line(self):
-        limits = limits_for(self.standards)
+        limits = limits_for(self.house_settings)
         marks = [registration.find_marks(plate()), registration.find_marks(plate((1.0, 0), seed=4))]
         self.assertEqual(registration.judge(registration.compare_all(marks)[0], limits.line_mm).verdict, "fits")
         stretched = registration.find_marks(plate(stretch=1.005, seed=5))
@@ -82,8 +82,8 @@ class RegisterTests(CoreCase):
 
     def test_too_few_marks_are_refused(self):
         one = registration.find_marks(plate(places=_PLACES[:1]))
-        with self.assertRaises(OutOfRange) as caught:
+        with self.assertRaises(InvalidInput) as caught:
             registration.compare(registration.find_marks(plate()), one)
         self.assertIn("1 register mark in common", str(caught.exception))
-        with self.assertRaises(OutOfRange):
+        with self.assertRaises(InvalidInput):
             registration.compare_all([one])

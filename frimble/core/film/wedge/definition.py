@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 
 FEWEST_PATCHES = 3
 MOST_PATCHES = 41
@@ -41,21 +41,21 @@ def checked_wedge(x_mm: float, y_mm: float, patch_mm: float, densities: Sequence
     """A wedge whose numbers can be believed.
 
     Raises:
-        OutOfRange: too few patches, a density below 0 or above 6, or densities that neither rise nor fall.
+        InvalidInput: too few patches, a density below 0 or above 6, or densities that neither rise nor fall.
     """
     given = tuple(float(d) for d in densities)
     if not FEWEST_PATCHES <= len(given) <= MOST_PATCHES:
-        raise OutOfRange(f"A wedge has {FEWEST_PATCHES} to {MOST_PATCHES} patches; {len(given)} were given.", "wedge")
+        raise InvalidInput(f"A wedge has {FEWEST_PATCHES} to {MOST_PATCHES} patches; {len(given)} were given.", "wedge")
     for value in given:
         if not 0 <= value <= 6:
-            raise OutOfRange(f"A patch density of {value:g} is not between 0 and 6.", "wedge")
+            raise InvalidInput(f"A patch density of {value:g} is not between 0 and 6.", "wedge")
     steps = np.diff(given)
     if not ((steps > 0).all() or (steps < 0).all()):
-        raise OutOfRange("The wedge's densities must rise, or fall, from patch to patch.", "wedge")
+        raise InvalidInput("The wedge's densities must rise, or fall, from patch to patch.", "wedge")
     if not 1 <= patch_mm <= 100:
-        raise OutOfRange(f"A patch of {patch_mm:g} mm is not between 1 and 100 mm.", "wedge")
+        raise InvalidInput(f"A patch of {patch_mm:g} mm is not between 1 and 100 mm.", "wedge")
     if min(x_mm, y_mm) < 0:
-        raise OutOfRange("The wedge's corner must lie on the scan.", "wedge")
+        raise InvalidInput("The wedge's corner must lie on the scan.", "wedge")
     return Wedge(x_mm, y_mm, patch_mm, given)
 
 
@@ -63,7 +63,7 @@ def parse_wedge(text: str) -> Wedge:
     """Read `X_MM,Y_MM,PATCH_MM,D1/D2/…`.
 
     Raises:
-        OutOfRange: not of that form, or a wedge that cannot be.
+        InvalidInput: not of that form, or a wedge that cannot be.
     """
     parts = text.split(",")
     try:
@@ -72,7 +72,7 @@ def parse_wedge(text: str) -> Wedge:
         x, y, patch = (float(p) for p in parts[:3])
         densities = [float(d) for d in parts[3].split("/")]
     except ValueError:
-        raise OutOfRange(
+        raise InvalidInput(
             f"“{text}” is not a wedge. Write X_MM,Y_MM,PATCH_MM,D1/D2/…, such as 10,250,8,0.05/0.35/0.65.", "wedge"
         ) from None
     return checked_wedge(x, y, patch, densities)
@@ -82,7 +82,7 @@ def wedge_or_densities(text: str) -> tuple[Wedge | None, tuple[float, ...] | Non
     """A placed wedge as `parse_wedge` reads it, or densities alone, `D1/D2/…`, of a wedge to be found; both None when empty.
 
     Raises:
-        OutOfRange: neither of the two.
+        InvalidInput: neither of the two.
     """
     if not text.strip():
         return None, None

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.core.film.scan.grid import Scan
 from frimble.core.film.wedge.definition import Wedge
 
@@ -16,11 +16,11 @@ def measure_patches(scan: Scan, wedge: Wedge, illumination=None) -> np.ndarray:
     """(n,) mean share of white over the core of each patch; `illumination(x_mm, y_mm)` evens the scanner's light.
 
     Raises:
-        OutOfRange: a patch lies off the scan.
+        InvalidInput: a patch lies off the scan.
     """
     windows = windows_of(scan, wedge)
     if windows is None:
-        raise OutOfRange("The wedge reaches beyond the scan. Check its corner and patch size.", "wedge")
+        raise InvalidInput("The wedge reaches beyond the scan. Check its corner and patch size.", "wedge")
     share = np.array([float(w.mean()) for w in windows])
     if illumination is None:
         return share
@@ -31,12 +31,12 @@ def straighten(scan: Scan, wedge: Wedge) -> Wedge:
     """The same wedge turned as it lies: the placing whose patches are most even in themselves.
 
     Raises:
-        OutOfRange: no placing lies on the scan.
+        InvalidInput: no placing lies on the scan.
     """
     best = _evenest(scan, wedge, np.arange(-5, 5.01, 1.0), samples=12)
     if best is None:
         width, height = scan.size_mm
-        raise OutOfRange(
+        raise InvalidInput(
             f"The wedge would reach beyond the scan, which measures {width:.0f} × {height:.0f} mm. "
             "Check its corner and patch size.",
             "wedge",

@@ -1,5 +1,5 @@
 from frimble.core.mesh import geometry as mesh_geometry
-from frimble.core.settings import Standards
+from frimble.core.settings import HouseSettings
 from frimble.core.testing.case import CoreCase
 from frimble.core.units import per_cm, per_inch
 
@@ -9,39 +9,39 @@ class GeometryTests(CoreCase):
         # Source: ISO 9044, w = p − d and A0 = (w / p)²; a 1 mm opening with 0.5 mm wire is 44.4 % open.
         self.assertAlmostEqual(mesh_geometry.open_area(1000, 500), 0.444, places=3)
         # Source: ISO 9044 by hand: 43/cm has a pitch of 232.6 µm; less an 80 µm thread leaves 152.6 µm, 43.0 % open.
-        found = mesh_geometry.geometry(43, 80, self.standards)
+        found = mesh_geometry.geometry(43, 80, self.house_settings)
         self.assertAlmostEqual(found.pitch_um, 232.558, places=3)
         self.assertAlmostEqual(found.opening_um, 152.558, places=3)
         self.assertAlmostEqual(found.open_area, 0.4303, places=4)
 
     def test_ink_volume_is_open_area_times_thickness_and_says_when_it_was_estimated(self):
         # Common practice, no source. Theoretical ink volume in cm³/m² is open area × fabric thickness in µm.
-        measured = mesh_geometry.geometry(120, 34, self.standards, fabric_thickness_um=55)
+        measured = mesh_geometry.geometry(120, 34, self.house_settings, fabric_thickness_um=55)
         self.assertAlmostEqual(measured.ink_volume_cm3_per_m2, 0.3505 * 55, places=2)
         self.assertTrue(measured.thickness_measured)
-        estimated = mesh_geometry.geometry(120, 34, self.standards)
+        estimated = mesh_geometry.geometry(120, 34, self.house_settings)
         # From memory: fabric is about 1.6 thread diameters thick.
         self.assertAlmostEqual(estimated.fabric_thickness_um, 54.4)
         self.assertFalse(estimated.thickness_measured)
 
     def test_a_house_standard_changes_the_estimate(self):
-        changed = Standards({"mesh.fabric_thickness_factor": 1.8})
+        changed = HouseSettings({"mesh.fabric_thickness_factor": 1.8})
         self.assertAlmostEqual(mesh_geometry.geometry(43, 80, changed).fabric_thickness_um, 144)
 
     def test_a_thread_as_wide_as_the_pitch_is_refused(self):
         self.assertOutOfRange("thread_um", "wider than the pitch of 233", mesh_geometry.mesh_opening_um, 43, 233)
 
     def test_absurd_values_are_refused_each_beside_its_field(self):
-        self.assertOutOfRange("count", "more than 0", mesh_geometry.geometry, 0, 80, self.standards)
-        self.assertOutOfRange("count", "more than 0", mesh_geometry.geometry, -43, 80, self.standards)
-        self.assertOutOfRange("count", "Was it per inch?", mesh_geometry.geometry, 305, 34, self.standards)
-        self.assertOutOfRange("thread_um", "more than 0", mesh_geometry.geometry, 43, -1, self.standards)
-        self.assertOutOfRange("thread_um", "more than 0", mesh_geometry.geometry, 43, float("nan"), self.standards)
+        self.assertOutOfRange("count", "more than 0", mesh_geometry.geometry, 0, 80, self.house_settings)
+        self.assertOutOfRange("count", "more than 0", mesh_geometry.geometry, -43, 80, self.house_settings)
+        self.assertOutOfRange("count", "Was it per inch?", mesh_geometry.geometry, 305, 34, self.house_settings)
+        self.assertOutOfRange("thread_um", "more than 0", mesh_geometry.geometry, 43, -1, self.house_settings)
+        self.assertOutOfRange("thread_um", "more than 0", mesh_geometry.geometry, 43, float("nan"), self.house_settings)
 
 
 class NotationTests(CoreCase):
     def read(self, text):
-        return mesh_geometry.parse_mesh(text, self.standards)
+        return mesh_geometry.parse_mesh(text, self.house_settings)
 
     def test_43_per_cm_is_110_per_inch(self):
         # Source: 1 in = 2.54 cm exactly; 43/cm × 2.54 = 109.2, sold as 110.
@@ -53,9 +53,13 @@ class NotationTests(CoreCase):
     def test_pairs_are_read_per_cm_or_per_inch_as_the_trade_writes_them(self):
         # Common practice, no source. 43-80 and 90-48 are per cm; 156-64 and 305-34 per inch.
         for text, count, thread in (
-            ("43-80", 43, 80), ("90-48", 90, 48), ("156-64", 62, 64), ("156/64", 62, 64), ("305-34", 120, 34),
+            ("43-80", 43, 80),
+            ("90-48", 90, 48),
+            ("156-64", 62, 64),
+            ("156/64", 62, 64),
+            ("305-34", 120, 34),
             ("10-260", 10, 260),
-        ):  # fmt: skip
+        ):
             with self.subTest(text):
                 self.assertEqual(self.read(text), mesh_geometry.MeshSpec(count, thread))
 
@@ -95,5 +99,5 @@ class NotationTests(CoreCase):
     def test_nonsense_is_refused_with_what_is_accepted(self):
         for text in ("", "mesh", "43-", "43--80", "-43"):
             with self.subTest(text):
-                self.assertOutOfRange("mesh", "such as 43-80", mesh_geometry.parse_mesh, text, self.standards)
-        self.assertOutOfRange("mesh", "wider than the pitch", mesh_geometry.parse_mesh, "120-900", self.standards)
+                self.assertOutOfRange("mesh", "such as 43-80", mesh_geometry.parse_mesh, text, self.house_settings)
+        self.assertOutOfRange("mesh", "wider than the pitch", mesh_geometry.parse_mesh, "120-900", self.house_settings)

@@ -5,63 +5,63 @@ import numpy as np
 from frimble.core.mesh import choice as mesh_choice
 from frimble.core.mesh import geometry as mesh_geometry
 from frimble.core.mesh import halftone, moire
-from frimble.core.mesh.choice import Wanted
-from frimble.core.settings import Standards
+from frimble.core.mesh.choice import MeshRequest
+from frimble.core.settings import HouseSettings
 from frimble.core.testing.case import CoreCase
 from frimble.core.units import per_cm
 
 
-def usual(standards):
-    return [(f"{inch}-{um}", mesh_geometry.geometry(cm, um, standards)) for inch, cm, um in mesh_geometry.USUAL_MESHES]
+def usual(settings):
+    return [(f"{inch}-{um}", mesh_geometry.geometry(cm, um, settings)) for inch, cm, um in mesh_geometry.USUAL_MESHES]
 
 
 class HalftoneTests(CoreCase):
     def test_a_dot_fills_its_share_of_its_square(self):
         # Source: geometry; a circle of diameter D on a square of side p covers π D² / 4 p².
-        diameter = halftone.round_dot_um(0.2, 55, self.standards)
+        diameter = halftone.round_dot_um(0.2, 55, self.house_settings)
         pitch = 25400 / 55
         self.assertAlmostEqual(math.pi * diameter**2 / 4 / pitch**2, 0.2)
 
     def test_dots_touch_at_seventy_nine_per_cent(self):
         # Source: geometry; round dots touch at π/4 = 78.5 %.
-        self.assertAlmostEqual(halftone.round_dot_um(math.pi / 4, 50, self.standards), 508)
-        self.assertOutOfRange("coverage", "ask for the hole", halftone.round_dot_um, 0.9, 50, self.standards)
+        self.assertAlmostEqual(halftone.round_dot_um(math.pi / 4, 50, self.house_settings), 508)
+        self.assertOutOfRange("coverage", "ask for the hole", halftone.round_dot_um, 0.9, 50, self.house_settings)
 
     def test_a_ruling_for_a_viewing_distance(self):
         # Source: arithmetic; one minute of arc at 1 m is 0.2909 mm, 25.4 / 0.2909 = 87.3 lines per inch.
-        near = halftone.ruling_for(1, 120, self.standards)
+        near = halftone.ruling_for(1, 120, self.house_settings)
         self.assertEqual(near.verdict, "dots will be seen")
         self.assertAlmostEqual(near.value, 305 / 5, delta=0.3)
         self.assertIn("melt together at 87 lines", near.reason)
-        far = halftone.ruling_for(3, 120, self.standards)
+        far = halftone.ruling_for(3, 120, self.house_settings)
         self.assertEqual(far.verdict, "dots will not be seen")
         self.assertAlmostEqual(far.value, 87.3 / 3, delta=0.1)
-        self.assertOutOfRange("viewed_m", "between", halftone.ruling_for, 0, 120, self.standards)
+        self.assertOutOfRange("viewed_m", "between", halftone.ruling_for, 0, 120, self.house_settings)
 
     def test_305_34_at_55_lines_holds_about_the_five_per_cent_dot(self):
         # Common practice, no source. A dot holds when it spans one opening and its two threads: 305-34, 55 lines: 5 %.
-        cloth = mesh_geometry.geometry(120, 34, self.standards)
-        found = halftone.dot_range(cloth.opening_um, cloth.thread_um, 55, self.standards)
+        cloth = mesh_geometry.geometry(120, 34, self.house_settings)
+        found = halftone.dot_range(cloth.opening_um, cloth.thread_um, 55, self.house_settings)
         self.assertAlmostEqual(found.smallest_dot, 0.05, delta=0.005)
         self.assertAlmostEqual(found.largest_tone, 0.95, delta=0.005)
 
     def test_a_mesh_too_coarse_for_any_dot_says_none(self):
-        cloth = mesh_geometry.geometry(10, 260, self.standards)
-        self.assertIsNone(halftone.dot_range(cloth.opening_um, cloth.thread_um, 55, self.standards))
+        cloth = mesh_geometry.geometry(10, 260, self.house_settings)
+        self.assertIsNone(halftone.dot_range(cloth.opening_um, cloth.thread_um, 55, self.house_settings))
 
     def test_45_lines_want_225_threads(self):
         # Common practice, no source. Mesh ≥ 5 × lines/inch: 45 → 225 → 230.
-        self.assertAlmostEqual(halftone.least_count_per_cm(45, 5, self.standards), per_cm(225))
+        self.assertAlmostEqual(halftone.least_count_per_cm(45, 5, self.house_settings), per_cm(225))
 
     def test_absurd_rulings_are_refused(self):
         for ruling in (0, -45, 4500, float("nan")):
             with self.subTest(ruling):
-                self.assertOutOfRange("ruling_lpi", "between", halftone.dot_pitch_um, ruling, self.standards)
+                self.assertOutOfRange("ruling_lpi", "between", halftone.dot_pitch_um, ruling, self.house_settings)
 
 
 class MoireTests(CoreCase):
     def longest(self, count, ruling, dot_angle=0.0, mesh_angle=0.0):
-        return moire.beats(count, ruling, dot_angle, mesh_angle, self.standards)[0]
+        return moire.beats(count, ruling, dot_angle, mesh_angle, self.house_settings)[0]
 
     def test_two_line_grids_beat_at_their_difference(self):
         # Source: Amidror (2000); parallel gratings of 30 and 28 per cm beat 2 per cm, every 5 mm.
@@ -81,7 +81,7 @@ class MoireTests(CoreCase):
         # Common practice, no source. Mesh at 5 × the ruling is the house rule that keeps beats out of sight.
         for angle in (0, 15, 22.5, 45, 75):
             with self.subTest(angle):
-                self.assertIsNone(moire.longest_visible(90, 18, angle, 0, self.standards))
+                self.assertIsNone(moire.longest_visible(90, 18, angle, 0, self.house_settings))
 
     def test_the_analytic_beat_is_the_one_in_the_spectrum_of_a_drawn_overlay(self):
         # Source: numpy.fft on a drawn overlay; the strongest line below both grids is the beat.
@@ -106,34 +106,34 @@ class MoireTests(CoreCase):
         return float(radius[low][np.argmax(power[low])])
 
     def test_best_angles_beat_shorter_than_the_worst(self):
-        turns = moire.angle_scan(62, 22, 0, self.standards)
+        turns = moire.angle_scan(62, 22, 0, self.house_settings)
         scan = dict(turns)
         worst = max(b.period_mm for b in scan.values())
         for angle in moire.best_angles(turns):
             self.assertLess(scan[angle].period_mm, worst / 3)
 
     def test_the_verdict_names_the_bands_and_calmer_angles(self):
-        found = moire.judge(54, 17, 0, 0, self.standards)
+        found = moire.judge(54, 17, 0, 0, self.house_settings)
         self.assertEqual(found.verdict, "moiré")
         self.assertIn("Calmer dot angles", found.reason)
-        self.assertEqual(moire.judge(90, 18, 22.5, 0, self.standards).verdict, "no visible beat")
+        self.assertEqual(moire.judge(90, 18, 22.5, 0, self.house_settings).verdict, "no visible beat")
 
     def test_absurd_grids_are_refused(self):
-        self.assertOutOfRange("count", "more than 0", moire.beats, 0, 18, 0, 0, self.standards)
-        self.assertOutOfRange("dot_angle", "between", moire.beats, 90, 18, 999, 0, self.standards)
+        self.assertOutOfRange("count", "more than 0", moire.beats, 0, 18, 0, 0, self.house_settings)
+        self.assertOutOfRange("dot_angle", "between", moire.beats, 90, 18, 999, 0, self.house_settings)
 
 
 class ChoiceTests(CoreCase):
-    def choose(self, school="opacity", standards=None, **wanted):
-        in_force = standards or self.standards
-        return mesh_choice.choose(usual(in_force), Wanted(school, **wanted), in_force)
+    def choose(self, school="opacity", settings=None, **wanted):
+        settings = settings or self.house_settings
+        return mesh_choice.choose(usual(settings), MeshRequest(school, **wanted), settings)
 
     def test_45_lines_get_a_230(self):
         # Common practice, no source. 45 lines × 5 = 225, so the coarsest that serves is a 230.
         first = self.choose(ruling_lpi=45)[0]
         self.assertTrue(first.name.startswith("230-"))
         # Common practice, no source. Schools from 3.5 to 6: 45 lines want 158 to 270 threads.
-        lenient = self.choose(ruling_lpi=45, standards=Standards({"halftone.mesh_over_ruling": 3.5}))
+        lenient = self.choose(ruling_lpi=45, settings=HouseSettings({"halftone.mesh_over_ruling": 3.5}))
         self.assertTrue(lenient[0].serves)
         self.assertLess(lenient[0].geometry.count_per_cm, first.geometry.count_per_cm)
 
@@ -147,9 +147,11 @@ class ChoiceTests(CoreCase):
     def test_customs_rank_and_do_not_exclude(self):
         # Common practice, no source. 305 simulated process; 355 four-colour; 110 water-based textile ink; 24 glitter.
         for asked, count in (
-            ({"role": "simulated"}, range(280, 331)), ({"role": "process"}, range(330, 421)),
-            ({"ink": "water"}, range(83, 201)), ({"role": "glitter"}, range(10, 55)),
-        ):  # fmt: skip
+            ({"role": "simulated"}, range(280, 331)),
+            ({"role": "process"}, range(330, 421)),
+            ({"ink": "water"}, range(83, 201)),
+            ({"role": "glitter"}, range(10, 55)),
+        ):
             found = self.choose(**asked)
             self.assertTrue(all(c.serves for c in found), asked)
             self.assertIn(int(found[0].name.split("-")[0]), count, asked)
@@ -158,7 +160,7 @@ class ChoiceTests(CoreCase):
         told = self.choose(role="process")[-1]
         self.assertIn("coarser than usual for four-colour process, 330–420 per inch (130–165 per cm)", told.departs)
         # A house that prints process on 305 says so among its standards.
-        own = self.choose(role="process", standards=Standards({"meshuse.role-process-least": 300}))
+        own = self.choose(role="process", settings=HouseSettings({"meshuse.role-process-least": 300}))
         self.assertIn(305, [int(c.name.split("-")[0]) for c in own if not c.departs])
 
     def test_what_the_print_needs_goes_before_custom(self):

@@ -1,10 +1,10 @@
 """Life of meshes, reclaim, racks and stock-takes."""
 
-from frimble.core.film.placement import Box
+from frimble.core.film.placement import PlacedBox
 from frimble.core.mesh import blemishes
 from frimble.core.mesh import life as mesh_life
 from frimble.core.mesh.blemishes import Blemish
-from frimble.core.mesh.life import MeshFacts, Remake
+from frimble.core.mesh.life import MeshFacts, RemakeCost
 from frimble.core.statistics import survival
 from frimble.core.stencil import reclaim
 from frimble.core.storage import racks as rack_rules
@@ -14,7 +14,7 @@ from frimble.core.testing.case import CoreCase
 
 class MeshLifeTests(CoreCase):
     def advise(self, kind="aluminium", **facts):
-        return mesh_life.advise(MeshFacts(kind, facts.pop("cycles", 10), **facts), self.standards)
+        return mesh_life.advise(MeshFacts(kind, facts.pop("cycles", 10), **facts), self.house_settings)
 
     def test_advice_names_the_remedy_its_frame_allows(self):
         # Common practice, no source. Below 20 is poor; roller and draw-bar frames are re-tensioned, others re-meshed.
@@ -29,7 +29,7 @@ class MeshLifeTests(CoreCase):
 
     def test_lives_of_others_are_told(self):
         lives = survival.kaplan_meier([20, 30, 40, 50], [True] * 4)
-        told = mesh_life.advise(MeshFacts("aluminium", 25, 24.0), self.standards, lives=lives)
+        told = mesh_life.advise(MeshFacts("aluminium", 25, 24.0), self.house_settings, lives=lives)
         # Source: arithmetic; of 30, 40 and 50 cycles at 25: (5 + 15 + 25) / 3 = 15 more.
         self.assertAlmostEqual(told.left, 15)
         self.assertIn("75 % lived beyond 25 cycles; those that did had 15 more", told.reasons[-1])
@@ -40,36 +40,36 @@ class MeshLifeTests(CoreCase):
         self.assertOutOfRange("cycles", "between", mesh_life.cost_per_use, 18, 12, 0, 1)
 
     def test_keep_or_reclaim(self):
-        remake = Remake(40, 6)
+        remake = RemakeCost(40, 6)
         # Source: arithmetic; 0.5 × (40 × 0.6 + 6) = 15 against 60 days × 0.05 = 3.
-        keep = mesh_life.keep_or_reclaim(0.5, 60, remake, 9, 9, self.standards)
+        keep = mesh_life.keep_or_reclaim(0.5, 60, remake, 9, 9, self.house_settings)
         self.assertEqual(keep.verdict, "keep")
         self.assertAlmostEqual(keep.value, 12)
         # The last slot and the last screen cost 2.5 times as much each: 60 × 0.05 × 6.25 = 18.75.
-        scarce = mesh_life.keep_or_reclaim(0.5, 60, remake, 1, 1, self.standards)
+        scarce = mesh_life.keep_or_reclaim(0.5, 60, remake, 1, 1, self.house_settings)
         self.assertEqual(scarce.verdict, "reclaim")
         self.assertAlmostEqual(scarce.value, 15 - 18.75)
-        self.assertEqual(mesh_life.keep_or_reclaim(0.9, 800, remake, 9, 9, self.standards).verdict, "reclaim")
+        self.assertEqual(mesh_life.keep_or_reclaim(0.9, 800, remake, 9, 9, self.house_settings).verdict, "reclaim")
         self.assertOutOfRange(
-            "reorder_chance", "between", mesh_life.keep_or_reclaim, 2, 1, remake, 1, 1, self.standards
+            "reorder_chance", "between", mesh_life.keep_or_reclaim, 2, 1, remake, 1, 1, self.house_settings
         )
 
 
 class ReclaimTests(CoreCase):
     def test_ink_goes_before_emulsion_and_haze_last(self):
         # Common practice, no source. Ink remover, rinse, emulsion remover with about 30 s, pressure rinse, look, haze.
-        names = [s.name for s in reclaim.steps(self.standards, old=True, haze=True)]
+        names = [s.name for s in reclaim.steps(self.house_settings, old=True, haze=True)]
         self.assertLess(names.index("ink remover"), names.index("emulsion remover"))
         self.assertLess(names.index("emulsion remover"), names.index("second round"))
         self.assertLess(names.index("look"), names.index("haze remover"))
-        dwell = {s.name: s.dwell_s for s in reclaim.steps(self.standards)}
+        dwell = {s.name: s.dwell_s for s in reclaim.steps(self.house_settings)}
         self.assertEqual(dwell["emulsion remover"], 30)
         self.assertNotIn("haze remover", dwell)
-        pads = {s.pad for s in reclaim.steps(self.standards, haze=True) if s.pad}
+        pads = {s.pad for s in reclaim.steps(self.house_settings, haze=True) if s.pad}
         self.assertEqual(pads, {"ink pad", "emulsion pad", "haze pad"})
 
     def test_a_ghost_under_an_image_is_told(self):
-        image = Box("image", "Pennant", 150, 200, 250, 180)
+        image = PlacedBox("image", "Pennant", 150, 200, 250, 180)
         ghost, haze = Blemish("ghost", 380, 300, 60, 40), Blemish("haze", 160, 210, 20, 20)
         (told,) = blemishes.in_the_way([ghost, haze], [image])
         self.assertIn("Pennant would lie on a ghost that prints at 380, 300 mm", told)
@@ -89,13 +89,13 @@ class RackTests(CoreCase):
 
     def test_the_tightest_fitting_slot_is_offered(self):
         bare, live = ScreenFacts("Q-9", 580, 790, live_emulsion=False), ScreenFacts("Q-9", 580, 790, live_emulsion=True)
-        self.assertEqual(rack_rules.best_slot(bare, self.SLOTS, self.standards).code, "A-02")
+        self.assertEqual(rack_rules.best_slot(bare, self.SLOTS, self.house_settings).code, "A-02")
         # Common practice, no source. Coated screens in dark places only.
-        self.assertEqual(rack_rules.best_slot(live, self.SLOTS, self.standards).code, "D-01")
+        self.assertEqual(rack_rules.best_slot(live, self.SLOTS, self.house_settings).code, "D-01")
         self.assertEqual(
-            rack_rules.best_slot(ScreenFacts("Q-9", 660, 910, False), self.SLOTS, self.standards).code, "B-01"
+            rack_rules.best_slot(ScreenFacts("Q-9", 660, 910, False), self.SLOTS, self.house_settings).code, "B-01"
         )
-        self.assertIsNone(rack_rules.best_slot(ScreenFacts("Q-9", 910, 1220, False), self.SLOTS, self.standards))
+        self.assertIsNone(rack_rules.best_slot(ScreenFacts("Q-9", 910, 1220, False), self.SLOTS, self.house_settings))
 
     def test_a_stock_take_lists_what_does_not_agree(self):
         recorded = {"Q-1": "A-01", "Q-2": "A-02", "Q-3": "A-03", "Q-4": "", "Q-5": "B-01"}

@@ -9,15 +9,15 @@ from statsmodels.regression.linear_model import OLS
 from frimble.core.press import offcontact
 from frimble.core.statistics import learning, survival
 from frimble.core.tension import loss as tension_loss
-from frimble.core.tension.loss import Measured
+from frimble.core.tension.loss import TensionObservation
 from frimble.core.testing.case import CoreCase
 
 
 class LearningTests(CoreCase):
     def setUp(self):
-        chance = np.random.default_rng(3)
-        self.x = np.column_stack([np.ones(60), chance.normal(size=60)])
-        self.y = self.x @ [2.0, -0.7] + chance.normal(scale=0.3, size=60)
+        rng = np.random.default_rng(3)
+        self.x = np.column_stack([np.ones(60), rng.normal(size=60)])
+        self.y = self.x @ [2.0, -0.7] + rng.normal(scale=0.3, size=60)
 
     def test_with_a_vague_prior_it_is_least_squares(self):
         # Source: statsmodels, ordinary least squares.
@@ -50,20 +50,20 @@ class LearningTests(CoreCase):
 
 
 class TensionLossTests(CoreCase):
-    def screen(self, chance, loss, cycle_loss, days):
+    def screen(self, rng, loss, cycle_loss, days):
         """A screen whose true T0, b and c differ from its fellows', measured on the given days."""
-        fresh, b, c = chance.normal(26, 1.5), loss * chance.lognormal(0, 0.25), cycle_loss * chance.lognormal(0, 0.25)
+        fresh, b, c = rng.normal(26, 1.5), loss * rng.lognormal(0, 0.25), cycle_loss * rng.lognormal(0, 0.25)
         level = lambda d: fresh - b * math.log1p(d) - c * d / 20  # noqa: E731
-        return [Measured(d, d / 20, level(d) + chance.normal(0, 0.35)) for d in days], level
+        return [TensionObservation(d, d / 20, level(d) + rng.normal(0, 0.35)) for d in days], level
 
     def test_the_interval_holds_in_a_shop_whose_constants_are_hidden(self):
-        chance = np.random.default_rng(11)
-        shop = [self.screen(chance, 0.8, 0.06, (0.1, 7, 40, 120, 200))[0] for _ in range(12)]
-        belief = tension_loss.shop_belief(shop, self.standards)
+        rng = np.random.default_rng(11)
+        shop = [self.screen(rng, 0.8, 0.06, (0.1, 7, 40, 120, 200))[0] for _ in range(12)]
+        belief = tension_loss.shop_belief(shop, self.house_settings)
         inside = wrong = 0
         for _ in range(120):
-            history, level = self.screen(chance, 0.8, 0.06, (0.1, 10, 60))
-            told = tension_loss.forecast(history, belief, self.standards, 1 / 20)
+            history, level = self.screen(rng, 0.8, 0.06, (0.1, 10, 60))
+            told = tension_loss.forecast(history, belief, self.house_settings, 1 / 20)
             for days, _, low, high in told.curve[:: len(told.curve) // 4]:
                 inside += low <= level(60 + days) <= high
                 wrong += not low <= level(60 + days) <= high
@@ -73,11 +73,11 @@ class TensionLossTests(CoreCase):
         self.assertLess(share, 0.985)
 
     def test_the_crossing_is_where_the_line_crosses(self):
-        chance = np.random.default_rng(2)
-        shop = [self.screen(chance, 1.0, 0.0001, (0.1, 5, 20, 60, 150, 300))[0] for _ in range(20)]
-        belief = tension_loss.shop_belief(shop, self.standards)
-        history = [Measured(d, 0, 25 - math.log1p(d)) for d in (0.1, 10, 40, 100)]
-        told = tension_loss.forecast(history, belief, self.standards, 0).crossing
+        rng = np.random.default_rng(2)
+        shop = [self.screen(rng, 1.0, 0.0001, (0.1, 5, 20, 60, 150, 300))[0] for _ in range(20)]
+        belief = tension_loss.shop_belief(shop, self.house_settings)
+        history = [TensionObservation(d, 0, 25 - math.log1p(d)) for d in (0.1, 10, 40, 100)]
+        told = tension_loss.forecast(history, belief, self.house_settings, 0).crossing
         # Source: arithmetic; 25 − ln(1 + t) = 20 at t = e⁵ − 1 = 147 days, 47 days after the last measuring.
         self.assertEqual(told.verdict, "will cross")
         self.assertAlmostEqual(told.value, 47.4, delta=14)
@@ -85,24 +85,29 @@ class TensionLossTests(CoreCase):
         self.assertGreater(told.high, 47.4)
 
     def test_below_the_limit_and_never_measured(self):
-        belief = tension_loss.shop_belief([], self.standards)
-        told = tension_loss.forecast([Measured(0, 0, 18.0)], belief, self.standards, 0).crossing
+        belief = tension_loss.shop_belief([], self.house_settings)
+        told = tension_loss.forecast([TensionObservation(0, 0, 18.0)], belief, self.house_settings, 0).crossing
         self.assertEqual((told.verdict, told.value), ("below the limit", 0.0))
-        self.assertOutOfRange("history", "never measured", tension_loss.forecast, [], belief, self.standards, 0)
-        back = [Measured(5, 0, 25.0), Measured(2, 0, 24.0)]
-        self.assertOutOfRange("history", "backwards", tension_loss.forecast, back, belief, self.standards, 0)
+        self.assertOutOfRange("history", "never measured", tension_loss.forecast, [], belief, self.house_settings, 0)
+        back = [TensionObservation(5, 0, 25.0), TensionObservation(2, 0, 24.0)]
+        self.assertOutOfRange("history", "backwards", tension_loss.forecast, back, belief, self.house_settings, 0)
 
     def test_a_hot_crate_is_told_and_ordinary_loss_is_not(self):
         # Common practice, no source. One screen fell from 23 to 14 in two months in a hot crate.
-        belief = tension_loss.shop_belief([], self.standards)
-        ordinary = [Measured(d, 0, 25 - 0.5 * math.log1p(d)) for d in (0.1, 7, 30, 90, 180)]
-        self.assertEqual(tension_loss.sudden_changes(ordinary, belief, self.standards), [])
-        hot = [Measured(1, 0, 23.4), Measured(30, 2, 23.0), Measured(60, 3, 22.6), Measured(120, 4, 14.0)]
-        (told,) = tension_loss.sudden_changes(hot, belief, self.standards)
+        belief = tension_loss.shop_belief([], self.house_settings)
+        ordinary = [TensionObservation(d, 0, 25 - 0.5 * math.log1p(d)) for d in (0.1, 7, 30, 90, 180)]
+        self.assertEqual(tension_loss.sudden_changes(ordinary, belief, self.house_settings), [])
+        hot = [
+            TensionObservation(1, 0, 23.4),
+            TensionObservation(30, 2, 23.0),
+            TensionObservation(60, 3, 22.6),
+            TensionObservation(120, 4, 14.0),
+        ]
+        (told,) = tension_loss.sudden_changes(hot, belief, self.house_settings)
         self.assertEqual(told[0], 3)
         self.assertIn("stored hot", told[1])
-        risen = [*ordinary, Measured(200, 0, 27.5)]
-        self.assertIn("Sudden rise", tension_loss.sudden_changes(risen, belief, self.standards)[0][1])
+        risen = [*ordinary, TensionObservation(200, 0, 27.5)]
+        self.assertIn("Sudden rise", tension_loss.sudden_changes(risen, belief, self.house_settings)[0][1])
 
 
 class OffContactTests(CoreCase):
@@ -113,20 +118,20 @@ class OffContactTests(CoreCase):
         self.assertOutOfRange("gap_mm", "between", offcontact.growth, 500, 400)
 
     def test_a_slack_mesh_wants_more(self):
-        tight = offcontact.off_contact(500, 300, 25, self.standards)
-        slack = offcontact.off_contact(500, 300, 11, self.standards)
+        tight = offcontact.off_contact(500, 300, 25, self.house_settings)
+        slack = offcontact.off_contact(500, 300, 11, self.house_settings)
         # Common practice, no source. 1.5–3 mm usual, about 1/8 in for thick white.
         self.assertTrue(1.5 <= tight.value <= 3)
         self.assertEqual(slack.verdict, "too slack")
-        self.assertEqual(offcontact.on_press(25, self.standards), ())
-        self.assertIn("another flash", " ".join(offcontact.on_press(18, self.standards)))
+        self.assertEqual(offcontact.on_press(25, self.house_settings), ())
+        self.assertIn("another flash", " ".join(offcontact.on_press(18, self.house_settings)))
 
 
 class SurvivalTests(CoreCase):
     def test_the_curve_and_its_interval_are_those_of_lifelines(self):
-        chance = np.random.default_rng(5)
-        lives = np.ceil(chance.weibull(2.0, 80) * 30)
-        seen = np.ceil(chance.uniform(5, 60, 80))
+        rng = np.random.default_rng(5)
+        lives = np.ceil(rng.weibull(2.0, 80) * 30)
+        seen = np.ceil(rng.uniform(5, 60, 80))
         spans, ended = np.minimum(lives, seen), lives <= seen
         mine = survival.kaplan_meier(spans, ended)
         # Source: lifelines, KaplanMeierFitter; its interval is Greenwood's on log(−log S) too.

@@ -12,7 +12,7 @@ class TensionTests(CoreCase):
             for direction, values in (("warp", warp), ("weft", weft))
             for place, value in zip(tension_measurement.FIVE_PLACES, values, strict=True)
         ]
-        return tension_measurement.summarise(readings, self.standards)
+        return tension_measurement.summarise(readings, self.house_settings)
 
     def test_statistics_are_those_of_the_library(self):
         warp, weft = (24.0, 25.5, 24.5, 25.0, 24.0), (23.0, 23.5, 24.0, 22.5, 23.0)
@@ -24,8 +24,15 @@ class TensionTests(CoreCase):
 
     def test_bands_of_the_trade(self):
         # Common practice, no source. Below 20 poor for opaque work, 20 will do, 22–24 good, 25–28 best.
-        for level, verdict in ((19.9, "poor"), (20, "will do"), (22, "good"), (24, "good"), (25, "best"), (28, "best"),
-                               (31, "high")):  # fmt: skip
+        for level, verdict in (
+            (19.9, "poor"),
+            (20, "will do"),
+            (22, "good"),
+            (24, "good"),
+            (25, "best"),
+            (28, "best"),
+            (31, "high"),
+        ):
             with self.subTest(level):
                 self.assertEqual(self.summary([level] * 5, [level] * 5).verdict.verdict, verdict)
 
@@ -35,13 +42,13 @@ class TensionTests(CoreCase):
         self.assertIn("sinks into the goods", reason)
 
     def test_240_is_asked_as_24(self):
-        self.assertOutOfRange("x", "Was 24.0 meant?", tension_measurement.check_reading, 240, self.standards, "x")
-        self.assertOutOfRange("x", "more than 0", tension_measurement.check_reading, 0, self.standards, "x")
-        self.assertOutOfRange("x", "more than 0", tension_measurement.check_reading, -3, self.standards, "x")
+        self.assertOutOfRange("x", "Was 24.0 meant?", tension_measurement.check_reading, 240, self.house_settings, "x")
+        self.assertOutOfRange("x", "more than 0", tension_measurement.check_reading, 0, self.house_settings, "x")
+        self.assertOutOfRange("x", "more than 0", tension_measurement.check_reading, -3, self.house_settings, "x")
 
     def test_one_direction_alone_is_refused(self):
         readings = [tension_measurement.TensionReading("centre", "warp", 24)]
-        self.assertOutOfRange("weft", "Measure weft too", tension_measurement.summarise, readings, self.standards)
+        self.assertOutOfRange("weft", "Measure weft too", tension_measurement.summarise, readings, self.house_settings)
 
     def test_unlike_directions_and_single_readings_are_remarked(self):
         remarks = " ".join(self.summary([27] * 5, [22] * 5).remarks)
@@ -51,12 +58,12 @@ class TensionTests(CoreCase):
     def test_screens_of_one_job_match_within_two(self):
         # From memory: screens of one job within ±2 N/cm.
         match = tension_measurement.match_within_job
-        self.assertEqual(match({"a": 24, "b": 21, "c": 23}, self.standards).verdict, "match")
-        found = match({"a": 26, "b": 21}, self.standards)
+        self.assertEqual(match({"a": 24, "b": 21, "c": 23}, self.house_settings).verdict, "match")
+        found = match({"a": 26, "b": 21}, self.house_settings)
         self.assertEqual(found.verdict, "do not match")
         self.assertIn("b at 21.0 and a at 26.0", found.reason)
 
     def test_the_simulated_gauge_reads_about_the_truth_and_the_same_twice(self):
         readings = read_screen(24, seed=5)
         self.assertEqual(readings, read_screen(24, seed=5))
-        self.assertAlmostEqual(tension_measurement.summarise(readings, self.standards).mean, 24, delta=1)
+        self.assertAlmostEqual(tension_measurement.summarise(readings, self.house_settings).mean, 24, delta=1)

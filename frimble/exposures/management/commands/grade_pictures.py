@@ -5,7 +5,7 @@ from pathlib import Path
 from django.conf import settings
 from django.core.management.base import BaseCommand
 
-from frimble.core.settings import Standards
+from frimble.core.settings import HouseSettings
 
 FOLDER = Path(settings.BASE_DIR) / "frimble/exposures/static/exposures/grades"
 # Seconds of a made-up stencil that is cured through at 20 and closes its fine openings at 45.
@@ -24,7 +24,7 @@ class Command(BaseCommand):
         from frimble.core.simulation.photo import COLOURS, HiddenStencil, spread_that_closes, stencil_light
         from frimble.ui.roomlight import png
 
-        film = geometry.design(len(_SECONDS) * 2, _DPI, Standards())
+        film = geometry.design(len(_SECONDS) * 2, _DPI, HouseSettings())
         coat = HiddenStencil(4.0, 5.0, spread_that_closes(150, 45 / 4), 2.4, 0.0, 0.05, COLOURS["green"])
         edges = [s.x_mm for s in film.steps] + [film.steps[-1].x_mm + film.steps[-1].width_mm]
         times = [t for t in _SECONDS.values() for _ in range(2)]

@@ -21,7 +21,7 @@ class Command(BaseCommand):
         parser.add_argument("--json", action="store_true", help="one JSON object instead of sentences")
 
     def handle(self, *args, **options):
-        from frimble.core.conclusions import OutOfRange
+        from frimble.core.conclusions import InvalidInput
 
         try:
             found = _read(options)
@@ -29,7 +29,7 @@ class Command(BaseCommand):
             self._refuse(f"{error.filename} cannot be opened: {error.strerror}.", options)
         except UnicodeDecodeError:
             self._refuse(f"{options['target']} is not the film's JSON geometry.", options)
-        except OutOfRange as error:
+        except InvalidInput as error:
             self._refuse(str(error), options)
         self.stdout.write(json.dumps(_plain(found)) if options["json"] else _sentences(found))
 
@@ -48,27 +48,37 @@ def _read(options):
     from frimble.core.exposure.photo.reading import read_photo
     from frimble.core.exposure.target.geometry import from_json
 
-    in_force = house_settings.current_or_defaults()
-    wanted = options["want_um"] or in_force["steptest.wanted_opening_um"]
+    settings = house_settings.current_or_defaults()
+    wanted = options["want_um"] or settings["steptest.wanted_opening_um"]
     target = from_json(options["target"].read_text(encoding="utf-8"))
     times, photo = numbers(options["times"], "times"), options["photo"].read_bytes()
-    return read_photo(photo, target, times, wanted, in_force, options["scale_bar_mm"]).reading
+    return read_photo(photo, target, times, wanted, settings, options["scale_bar_mm"]).reading
 
 
 def _plain(found) -> dict:
     return {
         "steps": [
             {
-                "index": s.index, "time_s": s.time_s, "verdict": s.verdict, "density": _rounded(s.density),
-                "finest_open_um": s.finest_opening_um, "thinnest_line_um": s.thinnest_line_um,
+                "index": s.index,
+                "time_s": s.time_s,
+                "verdict": s.verdict,
+                "density": _rounded(s.density),
+                "finest_open_um": s.finest_opening_um,
+                "thinnest_line_um": s.thinnest_line_um,
             }
             for s in found.steps
         ],
-        "recommended_s": _rounded(found.recommended_s), "low_s": _rounded(found.low_s), "high_s": _rounded(found.high_s),
-        "finest_open_um": found.finest_open_um, "confidence": round(found.confidence, 3), "sure": found.sure,
-        "refused": found.refused or None, "reason": found.reason, "next_test": found.next_test or None,
+        "recommended_s": _rounded(found.recommended_s),
+        "low_s": _rounded(found.low_s),
+        "high_s": _rounded(found.high_s),
+        "finest_open_um": found.finest_open_um,
+        "confidence": round(found.confidence, 3),
+        "sure": found.sure,
+        "refused": found.refused or None,
+        "reason": found.reason,
+        "next_test": found.next_test or None,
         "next_guess_s": _rounded(found.next_guess_s),
-    }  # fmt: skip
+    }
 
 
 def _rounded(value: float | None) -> float | None:

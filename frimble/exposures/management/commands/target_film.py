@@ -17,12 +17,12 @@ class Command(BaseCommand):
 
     def handle(self, *args, **options):
         # Loaded here: the drawing libraries cost a second that no other command should pay.
-        from frimble.core.conclusions import OutOfRange
+        from frimble.core.conclusions import InvalidInput
         from frimble.core.exposure.target import geometry, writers
 
         try:
             film = geometry.design(options["steps"], options["dpi"], house_settings.current_or_defaults())
-        except OutOfRange as error:
+        except InvalidInput as error:
             raise CommandError(str(error)) from None
         try:
             options["out"].mkdir(parents=True, exist_ok=True)

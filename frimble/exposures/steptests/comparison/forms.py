@@ -5,7 +5,7 @@ from django import forms
 from frimble.screens.steps.forms import ActForm
 
 
-class TrialForm(ActForm):
+class ComparisonForm(ActForm):
     """Two read tests, and the question that is to be kept with their answer."""
 
     one = forms.TypedChoiceField(label="This test", empty_value=None)

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from django.db.models import Exists, OuterRef
 
-from frimble.core.conclusions import Conclusion, OutOfRange, Refused
+from frimble.core.conclusions import Conclusion, InvalidInput, RuleViolation
 from frimble.core.exposure.steptest import comparison
 from frimble.core.stencil.wash import against_protocol
 from frimble.exposures.chart import queries as chart_queries
@@ -37,10 +37,12 @@ class Found:
 def comparable(named=()) -> list[StepTest]:
     """Tests that somebody has read: the newest, and those that are named, whatever their age."""
     read = (
-        StepTest.objects.filter(Exists(TestReading.objects.filter(step_test=OuterRef("pk"))), status=StepTest.Status.EXPOSED)
-        .select_related("screen__frame", "mesh", "emulsion", "lamp", "film", "batch")
+        StepTest.objects.filter(
+            Exists(TestReading.objects.filter(step_test=OuterRef("pk"))), status=StepTest.Status.EXPOSED
+        )
+        .select_related("screen__frame", "mesh", "emulsion", "lamp", "film_process", "batch")
         .order_by("-planned_at", "-pk")
-    )  # fmt: skip
+    )
     newest = list(read[:_OFFERED])
     older = {int(pk) for pk in named if pk.isdecimal()} - {t.pk for t in newest}
     return [*newest, *read.filter(pk__in=older)] if older else newest
@@ -50,10 +52,10 @@ def compare(one: StepTest, other: StepTest) -> Found:
     """Set two read tests against each other.
 
     Raises:
-        OutOfRange: they are the same test.
+        InvalidInput: they are the same test.
     """
     if one == other:
-        raise OutOfRange("Choose two different tests.", "other")
+        raise InvalidInput("Choose two different tests.", "other")
     washed = [_washed(t) for t in (one, other)]
     made = [_made_with(t, w) for t, w in zip((one, other), washed, strict=True)]
     if all(washed) and not against_protocol(*washed, house_settings.current()):
@@ -65,24 +67,33 @@ def compare(one: StepTest, other: StepTest) -> Found:
     differ = comparison.differences(a, b)
     try:
         factor = comparison.compare(a, b, house_settings.current())
-    except Refused as refusal:
+    except RuleViolation as refusal:
         factor = Conclusion(None, "×", "not known", refusal.reason, "measured here")
     times = [*one.times_s, *other.times_s]
     return Found(
-        a, b, tuple((k, w) for k, w in a.made_with.items() if k not in differ),
-        tuple((k, a.made_with[k], b.made_with[k]) for k in differ), factor, comparison.headroom(a, b),
+        a,
+        b,
+        tuple((k, w) for k, w in a.made_with.items() if k not in differ),
+        tuple((k, a.made_with[k], b.made_with[k]) for k in differ),
+        factor,
+        comparison.headroom(a, b),
         (min(times) / 1.3, max(times) * 1.3),
-    )  # fmt: skip
+    )
 
 
 def _made_with(test: StepTest, washed) -> dict[str, str]:
     """Everything a time rests on, in words, so that what is not alike can be named."""
     return {
-        "mesh": str(test.mesh), "coat formula": test.formula, "emulsion": test.emulsion.name, "pot": test.batch.code,
-        "lamp": test.lamp.name, "lamp distance": f"{test.lamp_distance_mm:g} mm", "film system": test.film.name,
+        "mesh": str(test.mesh),
+        "coat formula": test.formula,
+        "emulsion": test.emulsion.name,
+        "pot": test.batch.code,
+        "lamp": test.lamp.name,
+        "lamp distance": f"{test.lamp_distance_mm:g} mm",
+        "film process": test.film_process.name,
         "kind of test": test.get_kind_display(),
         "wash": f"soak {washed[0]:g} s, rinse {washed[1]:g} s" if washed else "not known",
-    }  # fmt: skip
+    }
 
 
 def _washed(test: StepTest) -> tuple[float, float] | None:

@@ -2,14 +2,19 @@
 
 from django.utils import timezone
 
-from frimble.exposures.models import StepTest, Trial
+from frimble.exposures.models import StepTest, TestComparison
 from frimble.exposures.steptests.comparison.queries import compare
 
 
-def keep(one: StepTest, other: StepTest, question: str, person) -> Trial:
+def keep(one: StepTest, other: StepTest, question: str, person) -> TestComparison:
     """Keep what two tests say of each other for a question."""
     found = compare(one, other)
-    return Trial.objects.create(
-        question=question, one=one, other=other, verdict=found.factor.verdict, reason=found.factor.reason[:400],
-        by=person, at=timezone.now(),
-    )  # fmt: skip
+    return TestComparison.objects.create(
+        question=question,
+        one=one,
+        other=other,
+        verdict=found.factor.verdict,
+        reason=found.factor.reason[:400],
+        by=person,
+        at=timezone.now(),
+    )

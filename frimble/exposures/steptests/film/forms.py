@@ -4,7 +4,7 @@ from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import WholeField
 
 
-class FilmForm(ActForm):
+class TargetFilmForm(ActForm):
     """The step-test film to print."""
 
     steps = WholeField(label="Steps")

@@ -5,8 +5,8 @@ import io
 from django.http import Http404, HttpResponse
 from django.shortcuts import render
 
-from frimble.core.conclusions import OutOfRange
-from frimble.exposures.steptests.film.forms import FilmForm
+from frimble.core.conclusions import InvalidInput
+from frimble.exposures.steptests.film.forms import TargetFilmForm
 from frimble.people import settings as house_settings
 from frimble.ui.roomlight import asks_dark, png
 
@@ -15,7 +15,7 @@ _STEPS, _DPI = 9, 600
 
 def target_film(request):
     """Choose steps and printer, see the film, take it in the format the printer reads."""
-    form = FilmForm(request.GET if "steps" in request.GET else {"steps": _STEPS, "dpi": _DPI})
+    form = TargetFilmForm(request.GET if "steps" in request.GET else {"steps": _STEPS, "dpi": _DPI})
     film = form.attempt(lambda data: _design(data["steps"], data["dpi"]))
     return render(
         request,
@@ -36,7 +36,7 @@ def download(request, steps, dpi, kind):
         raise Http404
     try:
         film = _design(steps, dpi)
-    except OutOfRange as error:
+    except InvalidInput as error:
         raise Http404(str(error)) from None
     data = WRITERS[kind](film)
     if kind == "png" and asks_dark(request):

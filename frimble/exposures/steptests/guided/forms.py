@@ -2,7 +2,7 @@
 
 from django import forms
 
-from frimble.core.exposure.steptest.guided import FEATURES, Marks, rank
+from frimble.core.exposure.steptest.guided import FEATURES, StripMarks, rank
 from frimble.core.exposure.steptest.reading import StepGrade
 from frimble.exposures.steptests.reading.forms import StripsForm
 
@@ -13,11 +13,13 @@ class GuidedForm(StripsForm):
     def asked_of(self, strip):
         return {
             f"{name}_{strip}": forms.ChoiceField(
-                label=words, choices=[(mark, f"{mark}: {meaning}") for mark, meaning in known.items()],
-                widget=forms.RadioSelect, error_messages={"required": "Say what you see."},
+                label=words,
+                choices=[(mark, f"{mark}: {meaning}") for mark, meaning in known.items()],
+                widget=forms.RadioSelect,
+                error_messages={"required": "Say what you see."},
             )
             for name, (words, known) in FEATURES.items()
-        }  # fmt: skip
+        }
 
     def marks(self) -> dict[int, dict[str, str]]:
         """By strip, the mark of each feature."""
@@ -29,7 +31,7 @@ class GuidedForm(StripsForm):
         data, found = self.cleaned_data, []
         for n, seen in self.marks().items():
             slimy, pale = data[f"slimy_{n}"], data[f"pale_{n}"]
-            grade = rank(Marks(**seen, slimy=slimy, pale=pale)).grade
+            grade = rank(StripMarks(**seen, slimy=slimy, pale=pale)).grade
             found.append(StepGrade(n, self.times_s[n - 1], grade, slimy=slimy, pale=pale))
         return found
 

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.exposures.models import StepPhoto, StepTest, TestReading
 from frimble.people import settings as house_settings
 
@@ -62,7 +62,7 @@ def pair(one: StepPhoto, a: int, other: StepPhoto, b: int) -> Pair:
     """Two photographed steps against each other.
 
     Raises:
-        OutOfRange: no such step, or films that are drawn otherwise.
+        InvalidInput: no such step, or films that are drawn otherwise.
     """
     from frimble.core.exposure.photo.sizes import sizes
 
@@ -71,11 +71,11 @@ def pair(one: StepPhoto, a: int, other: StepPhoto, b: int) -> Pair:
         steps = result_of(photo).steps
         step = next((s for s in steps if s.index == index), None)
         if step is None:
-            raise OutOfRange(f"{photo.step_test} has steps 1 to {len(steps)}.", name)
+            raise InvalidInput(f"{photo.step_test} has steps 1 to {len(steps)}.", name)
         sides.append((step, film_of(photo.step_test, photo.dpi)))
     (step, film), (second, other_film) = sides
     if (film.dpi, film.opening_widths_um) != (other_film.dpi, other_film.opening_widths_um):
-        raise OutOfRange(
+        raise InvalidInput(
             "The two films were printed at different dpi: their lines cannot be set side by side.", "other"
         )
     rows = list(zip(sizes(step, film), sizes(second, other_film), strict=True))

@@ -6,7 +6,7 @@ from django.core.files.base import ContentFile
 from django.db import transaction
 from django.utils import timezone
 
-from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.exposures.models import StepPhoto, StepTest, TestReading
 from frimble.exposures.steptests.photo.queries import film_of, result_of
 from frimble.exposures.steptests.reading import services as reading_services
@@ -20,21 +20,27 @@ def read(test: StepTest, person, *, photo, dpi: int, scale_bar_mm: float, wanted
     """Read a photo of a test and keep both; a refusal is kept with its reason.
 
     Raises:
-        Refused: the test is not exposed, or spoiled.
-        OutOfRange: not a photo, or a film that was printed at another size.
+        RuleViolation: the test is not exposed, or spoiled.
+        InvalidInput: not a photo, or a film that was printed at another size.
     """
     # The image libraries load with the first photo, not with the first page.
     from frimble.core.exposure.photo.concluding import to_plain
     from frimble.core.exposure.photo.reading import read_photo
 
     if test.status != StepTest.Status.EXPOSED:
-        raise Refused(f"This test is {test.get_status_display()}: it cannot be read.")
-    data, in_force = _bytes_of(photo), house_settings.current()
-    found = read_photo(data, film_of(test, dpi), test.times_s, wanted_um, in_force, scale_bar_mm)
+        raise RuleViolation(f"This test is {test.get_status_display()}: it cannot be read.")
+    data, settings = _bytes_of(photo), house_settings.current()
+    found = read_photo(data, film_of(test, dpi), test.times_s, wanted_um, settings, scale_bar_mm)
     stored = StepPhoto(
-        step_test=test, dpi=dpi, scale_bar_mm=scale_bar_mm, wanted_opening_um=wanted_um, by=person, at=timezone.now(),
-        result=to_plain(found.reading), refused=found.reading.refused[:500],
-    )  # fmt: skip
+        step_test=test,
+        dpi=dpi,
+        scale_bar_mm=scale_bar_mm,
+        wanted_opening_um=wanted_um,
+        by=person,
+        at=timezone.now(),
+        result=to_plain(found.reading),
+        refused=found.reading.refused[:500],
+    )
     with transaction.atomic():
         stored.photo.save("photo", ContentFile(data), save=False)
         if found.straight:
@@ -57,10 +63,10 @@ def simulated(test: StepTest, dpi: int):
         stencil_light,
     )
 
-    chance, film = random.Random(test.pk), film_of(test, dpi)
+    rng, film = random.Random(test.pk), film_of(test, dpi)
     times = sorted(test.times_s)
     # As after a fair guess: full cure near the third shortest step, 150 µm closing near the third longest.
-    full = times[2] * chance.uniform(0.9, 1.05)
+    full = times[2] * rng.uniform(0.9, 1.05)
     coat = HiddenStencil(
         full / 5,
         5.0,
@@ -68,10 +74,10 @@ def simulated(test: StepTest, dpi: int):
         3.0,
         0.04,
         0.0,
-        chance.choice(list(COLOURS.values())),
+        rng.choice(list(COLOURS.values())),
     )
     edges = [s.x_mm for s in film.steps] + [film.steps[-1].x_mm + film.steps[-1].width_mm]
-    camera = PhoneCamera(tilt_deg=(chance.uniform(-6, 6), chance.uniform(-6, 6)), turn_deg=chance.uniform(-5, 5))
+    camera = PhoneCamera(tilt_deg=(rng.uniform(-6, 6), rng.uniform(-6, 6)), turn_deg=rng.uniform(-5, 5))
     lit = stencil_light(raster(film), dpi, edges, test.times_s, coat)
     return ContentFile(photograph(lit, camera, test.pk), "photo.jpg")
 
@@ -79,7 +85,7 @@ def simulated(test: StepTest, dpi: int):
 def _bytes_of(photo) -> bytes:
     most = house_settings.current()["photo.most_megabytes"]
     if photo.size > most * 1e6:
-        raise OutOfRange(f"The photo has {photo.size / 1e6:.0f} MB; {most:g} MB at most are taken.", "photo")
+        raise InvalidInput(f"The photo has {photo.size / 1e6:.0f} MB; {most:g} MB at most are taken.", "photo")
     return photo.read()
 
 
@@ -96,7 +102,7 @@ def take_over(photo: StepPhoto, person, grades: dict[int, str], school: str) -> 
     """Make a photo's grades, as corrected by hand, a reading of its test.
 
     Raises:
-        Refused: the photo could not be read.
+        RuleViolation: the photo could not be read.
     """
     from dataclasses import replace
 
@@ -104,7 +110,7 @@ def take_over(photo: StepPhoto, person, grades: dict[int, str], school: str) -> 
 
     steps = [replace(s, grade=grades.get(s.strip, s.grade)) for s in as_grades(result_of(photo))]
     if not steps:
-        raise Refused("Nothing was read off this photo: read the test by eye.")
+        raise RuleViolation("Nothing was read off this photo: read the test by eye.")
     # A step that was set right by hand keeps nothing of what the photo said of it.
     steps = [replace(s, finest_opening_um=None) if s.strip in grades else s for s in steps]
     return reading_services.read_test(photo.step_test, steps, school, photo.wanted_opening_um, person, photo=photo)

@@ -13,14 +13,19 @@ from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 from frimble.ui.roomlight import in_room_light, picture_answer
 
-_SETUP = ("screen__frame", "mesh", "emulsion", "lamp", "film")
+_SETUP = ("screen__frame", "mesh", "emulsion", "lamp", "film_process")
 
 
-def photo_form(test: StepTest, in_force, *args) -> PhotoForm:
+def photo_form(test: StepTest, settings, *args) -> PhotoForm:
     """The form that takes a photo of a test, begun with the house's finest wanted opening."""
-    return PhotoForm(*args, initial={
-        "wanted_um": f"{in_force['steptest.wanted_opening_um']:g}", "scale_bar_mm": "200", "dpi": 600,
-    })  # fmt: skip
+    return PhotoForm(
+        *args,
+        initial={
+            "wanted_um": f"{settings['steptest.wanted_opening_um']:g}",
+            "scale_bar_mm": "200",
+            "dpi": 600,
+        },
+    )
 
 
 @recorders
@@ -44,17 +49,23 @@ def photo(request, pk):
     """The photo with what was measured on it; its grades taken over as they are or set right by hand."""
     found = get_object_or_404(StepPhoto.objects.select_related("step_test", "by"), pk=pk)
     test = StepTest.objects.select_related(*_SETUP).get(pk=found.step_test_id)
-    result, in_force = photo_queries.result_of(found), house_settings.current()
-    form = PhotoGradesForm(request.POST or None, steps=result.steps, initial={"school": in_force["exposure.school"]})
+    result, settings = photo_queries.result_of(found), house_settings.current()
+    form = PhotoGradesForm(request.POST or None, steps=result.steps, initial={"school": settings["exposure.school"]})
     if request.method == "POST" and form.attempt(
         lambda data: photo_services.take_over(found, request.user, form.changed_grades(), data["school"])
     ):
         return redirect(reverse("exposures:reading", args=[test.pk]) + "#use")
     film = photo_queries.film_of(test, found.dpi)
     context = {
-        "photo": found, "test": test, "result": result, "form": form, "film": film, "meanings": GRADE_MEANING,
-        "shown": [round(w) for w in film.opening_widths_um], "picture_url": reverse("exposures:photo-picture", args=[pk]),
-    }  # fmt: skip
+        "photo": found,
+        "test": test,
+        "result": result,
+        "form": form,
+        "film": film,
+        "meanings": GRADE_MEANING,
+        "shown": [round(w) for w in film.opening_widths_um],
+        "picture_url": reverse("exposures:photo-picture", args=[pk]),
+    }
     return render(request, "exposures/photo.html", context, status=422 if form.errors else 200)
 
 

@@ -38,31 +38,31 @@ class PlanForm(StepForm, LightForm):
         for name in set().union(*self.FIELDS_OF.values()) - self.FIELDS_OF[self.test_kind]:
             del self.fields[name]
 
-    def plan(self, standards):
+    def plan(self, settings):
         """The core's plan for what was typed."""
         data, lag = self.cleaned_data, self.cleaned_data["lamp"].start_lag_s
         if self.test_kind == "factor":
             # Twice the guess, so that the right column lies in the middle of the film.
-            return steptest.plan_one_exposure(2 * data["guess_s"], numbers(data["factors"], "factors"), standards, lag)
+            return steptest.plan_one_exposure(2 * data["guess_s"], numbers(data["factors"], "factors"), settings, lag)
         if self.test_kind == "grey":
-            return steptest.plan_one_exposure(data["guess_s"], grey_scale.factors(), standards, lag)
+            return steptest.plan_one_exposure(data["guess_s"], grey_scale.factors(), settings, lag)
         if self.test_kind == "screens":
             times = steptest.series_times(data["guess_s"], 1 + len(self.other_codes()), data["series"])
             return steptest.StepTestPlan(data["guess_s"], data["series"], "", times, (), times[0], 0.0)
-        return steptest.plan_moving_card(data["guess_s"], data["steps"], data["series"], standards, data["card"], lag)
+        return steptest.plan_moving_card(data["guess_s"], data["steps"], data["series"], settings, data["card"], lag)
 
     def other_codes(self) -> list[str]:
         return [code.upper() for code in self.cleaned_data["others"].replace(",", " ").replace(";", " ").split()]
 
-    def edges(self, plan, standards):
+    def edges(self, plan, settings):
         """Card edges in mm: of the shop's own film, or of equal strips; none where no card moves."""
         if self.test_kind != "card":
             return ()
         if self.cleaned_data["own_film"]:
             from frimble.core.exposure.target.geometry import design
 
-            return design(len(plan.times_s), 600, standards).card_edges_mm
-        return steptest.strip_edges_mm(self.cleaned_data["length_mm"], len(plan.times_s), standards)
+            return design(len(plan.times_s), 600, settings).card_edges_mm
+        return steptest.strip_edges_mm(self.cleaned_data["length_mm"], len(plan.times_s), settings)
 
     def common(self):
         return {k: self.cleaned_data[k] for k in ("revision", "override_reason")}

@@ -3,7 +3,7 @@
 from django.db import transaction
 from django.utils import timezone
 
-from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.exposure.steptest import plan as steptest
 from frimble.core.units import show_seconds
 from frimble.exposures.models import Run, StepTest, TestScreen
@@ -16,29 +16,59 @@ from frimble.screens.models import Screen
 
 @transaction.atomic
 def start_test(
-    code, person, plan: steptest.StepTestPlan, *, lamp, film, length_mm, revision, override_reason="", kind="card",
-    own_film=False, meter=None, sky="",
-) -> Run:  # fmt: skip
+    code,
+    person,
+    plan: steptest.StepTestPlan,
+    *,
+    lamp,
+    film_process,
+    length_mm,
+    revision,
+    override_reason="",
+    kind="card",
+    own_film=False,
+    meter=None,
+    sky="",
+) -> Run:
     """Store a planned step test and open its timer.
 
     Args:
         kind: "card", "factor" or "grey"; `start_test_of_screens` plans the fourth.
 
     Raises:
-        Refused: the screen may not be exposed now, or its timer is open already.
+        RuleViolation: the screen may not be exposed now, or its timer is open already.
     """
-    screen, test = _store_test(code, person, plan, lamp=lamp, film=film, length_mm=length_mm, revision=revision,
-                               override_reason=override_reason, kind=kind, own_film=own_film)  # fmt: skip
+    screen, test = _store_test(
+        code,
+        person,
+        plan,
+        lamp=lamp,
+        film_process=film_process,
+        length_mm=length_mm,
+        revision=revision,
+        override_reason=override_reason,
+        kind=kind,
+        own_film=own_film,
+    )
     return _open_run(
-        screen, person, lamp, film, step_test=test, time_s=plan.total_s - plan.lag_s, total_s=plan.total_s,
-        moves_s=[m.at_s for m in plan.moves], override_reason=override_reason, meter=meter, sky=sky,
+        screen,
+        person,
+        lamp,
+        film_process,
+        step_test=test,
+        time_s=plan.total_s - plan.lag_s,
+        total_s=plan.total_s,
+        moves_s=[m.at_s for m in plan.moves],
+        override_reason=override_reason,
+        meter=meter,
+        sky=sky,
         why=f"{test.get_kind_display().capitalize()} step test around {show_seconds(plan.guess_s)}.",
-    )  # fmt: skip
+    )
 
 
 @transaction.atomic
 def start_test_of_screens(
-    codes, person, times_s, guess_s, *, lamp, film, revision, override_reason="", series="sqrt2"
+    codes, person, times_s, guess_s, *, lamp, film_process, revision, override_reason="", series="sqrt2"
 ) -> StepTest:
     """Store a test that gives each of several screens a time of its own; each is then exposed by itself.
 
@@ -46,22 +76,34 @@ def start_test_of_screens(
         codes: screens in the order of `times_s`, longest time first, coated alike.
 
     Raises:
-        Refused: a screen may not be exposed now, or is coated otherwise than the first.
-        OutOfRange: fewer than three screens, or one named twice.
+        RuleViolation: a screen may not be exposed now, or is coated otherwise than the first.
+        InvalidInput: fewer than three screens, or one named twice.
     """
     if len(codes) < 3 or len(set(codes)) != len(codes):
-        raise OutOfRange("Three different screens at least are needed, one for each time.", "others")
+        raise InvalidInput("Three different screens at least are needed, one for each time.", "others")
     plan = steptest.StepTestPlan(guess_s, series, "", tuple(times_s), (), times_s[0], 0.0)
-    first, test = _store_test(codes[0], person, plan, lamp=lamp, film=film, length_mm=1, revision=revision,
-                              override_reason=override_reason, kind=StepTest.Kind.SCREENS, own_film=False)  # fmt: skip
+    first, test = _store_test(
+        codes[0],
+        person,
+        plan,
+        lamp=lamp,
+        film_process=film_process,
+        length_mm=1,
+        revision=revision,
+        override_reason=override_reason,
+        kind=StepTest.Kind.SCREENS,
+        own_film=False,
+    )
     TestScreen.objects.create(step_test=test, screen=first, strip=1)
     for strip, code in enumerate(codes[1:], start=2):
         screen = Screen.objects.for_lists().filter(frame__code=code).first()
         if screen is None:
-            raise OutOfRange(f"No screen is called {code}.", "others")
+            raise InvalidInput(f"No screen is called {code}.", "others")
         coat = _coat_on(screen)
         if (screen.mesh, coat.formula, coat.batch.emulsion) != (test.mesh, test.formula, test.emulsion):
-            raise Refused(f"{code} has another mesh or coat: the test would change two things at once.", field="others")
+            raise RuleViolation(
+                f"{code} has another mesh or coat: the test would change two things at once.", field="others"
+            )
         TestScreen.objects.create(step_test=test, screen=screen, strip=strip)
     return test
 
@@ -71,38 +113,59 @@ def start_test_screen(member: TestScreen, person) -> Run:
     """Open the timer for one screen of a test of several.
 
     Raises:
-        Refused: it had its light, or the screen may not be exposed now.
+        RuleViolation: it had its light, or the screen may not be exposed now.
     """
     if member.run_id and member.run.status != Run.Status.ABANDONED:
-        raise Refused(f"{member.screen.code} has its run in this test already.")
+        raise RuleViolation(f"{member.screen.code} has its run in this test already.")
     test, code = member.step_test, member.screen.frame.code
     screen = ledger.lock(code, None)
     ledger.check_step(screen, "expose", timezone.now(), "", person)
     _coat_on(screen)
     time = test.planned_times_s[member.strip - 1]
     run = _open_run(
-        screen, person, test.lamp, test.film, time_s=time, total_s=time + test.lamp.start_lag_s,
+        screen,
+        person,
+        test.lamp,
+        test.film_process,
+        time_s=time,
+        total_s=time + test.lamp.start_lag_s,
         why=f"{test}, screen {member.strip} of {len(test.planned_times_s)}.",
-    )  # fmt: skip
+    )
     member.run = run
     member.save()
     return run
 
 
-def _store_test(code, person, plan, *, lamp, film, length_mm, revision, override_reason, kind, own_film):
+def _store_test(code, person, plan, *, lamp, film_process, length_mm, revision, override_reason, kind, own_film):
     """(screen, test) of a plan."""
     screen = ledger.lock(code, revision)
     now = timezone.now()
     ledger.check_step(screen, "expose", now, override_reason, person)
     coat = _coat_on(screen)
     test = StepTest.objects.create(
-        screen=screen, mesh=screen.mesh, formula=coat.formula, emulsion=coat.batch.emulsion, batch=coat.batch,
-        lamp=lamp, film=film, guess_s=plan.guess_s, series=plan.series, card=plan.card, lag_s=plan.lag_s,
-        length_mm=length_mm, planned_times_s=plan.times_s, moves=[[m.at_s, m.strip] for m in plan.moves],
-        total_s=plan.total_s, lamp_distance_mm=lamp.distance_mm, planned_by=person, planned_at=now, kind=kind,
-        own_film=own_film, factors=_factors(plan) if kind in _FACTORED else None,
+        screen=screen,
+        mesh=screen.mesh,
+        formula=coat.formula,
+        emulsion=coat.batch.emulsion,
+        batch=coat.batch,
+        lamp=lamp,
+        film_process=film_process,
+        guess_s=plan.guess_s,
+        series=plan.series,
+        card=plan.card,
+        lag_s=plan.lag_s,
+        length_mm=length_mm,
+        planned_times_s=plan.times_s,
+        moves=[[m.at_s, m.strip] for m in plan.moves],
+        total_s=plan.total_s,
+        lamp_distance_mm=lamp.distance_mm,
+        planned_by=person,
+        planned_at=now,
+        kind=kind,
+        own_film=own_film,
+        factors=_factors(plan) if kind in _FACTORED else None,
         **wash_protocol.protocol(screen.mesh, coat.formula, coat.batch.emulsion, house_settings.current()),
-    )  # fmt: skip
+    )
     return screen, test
 
 

@@ -7,7 +7,7 @@ from django.views.decorators.http import require_POST
 
 from frimble.coatings.coats.queries import current_coat
 from frimble.core import cautions, lifecycle
-from frimble.core.conclusions import Refused
+from frimble.core.conclusions import RuleViolation
 from frimble.core.exposure.steptest import plan as steptest
 from frimble.core.exposure.steptest.factorfilm import USUAL_FACTORS
 from frimble.exposures.chart import prediction
@@ -24,15 +24,15 @@ from frimble.screens.steps.pages import get_screen
 @recorders
 def plan_test(request, code):
     """Plan a step test; typing shows the plan, sending it opens the timer."""
-    screen, in_force = get_screen(code), house_settings.current()
-    found = lifecycle.verdict(screen.life, "expose", timezone.now(), in_force)
+    screen, settings = get_screen(code), house_settings.current()
+    found = lifecycle.verdict(screen.life, "expose", timezone.now(), settings)
     kind = request.POST.get("kind") or request.GET.get("kind", "card")
     light = last_light(request.user)
-    suggestion = prediction.suggest_test(screen, light["lamp"], light["film"], in_force)
-    initial = light | _start_of(kind, suggestion, in_force) | {"revision": screen.revision}
+    suggestion = prediction.suggest_test(screen, light["lamp"], light["film_process"], settings)
+    initial = light | _start_of(kind, suggestion, settings) | {"revision": screen.revision}
     if request.method == "POST":
         form = StartTestForm(request.POST, initial=initial, kind=kind)
-        started = form.attempt(lambda data: _start_test(form, screen, request.user, data, in_force))
+        started = form.attempt(lambda data: _start_test(form, screen, request.user, data, settings))
         if started:
             return _to(started)
     else:
@@ -44,16 +44,27 @@ def plan_test(request, code):
     if form.is_bound:
         # A tick that is missing must not hide the plan it belongs to.
         asked = PlanForm(request.POST, initial=initial, kind=kind) if request.method == "POST" else form
-        plan, edges, offers = _worked_out(asked, in_force)
+        plan, edges, offers = _worked_out(asked, settings)
     context = {
-        "screen": screen, "verdict": found, "form": form, "plan": plan, "edges": edges, "offers": offers,
-        "coat": current_coat(screen), "caution": cautions.for_step("expose"), "suggestion": suggestion,
+        "screen": screen,
+        "verdict": found,
+        "form": form,
+        "plan": plan,
+        "edges": edges,
+        "offers": offers,
+        "coat": current_coat(screen),
+        "caution": cautions.for_step("expose"),
+        "suggestion": suggestion,
         "start_form": form if isinstance(form, StartTestForm) else StartTestForm(initial=initial, kind=form.test_kind),
-        "may_override": found.overridable and request.user.is_lead, "kinds": StepTest.Kind.choices,
-        "failed": request.method == "POST", "sun": _is_sun(form), "revision": _revision(request, screen),
-        "coarse": _coarse(form, plan, in_force),
-        "trial": prediction.trial_against(screen, light["lamp"], light["film"]), "wash": _wash(screen, in_force),
-    }  # fmt: skip
+        "may_override": found.overridable and request.user.is_lead,
+        "kinds": StepTest.Kind.choices,
+        "failed": request.method == "POST",
+        "sun": _is_sun(form),
+        "revision": _revision(request, screen),
+        "coarse": _coarse(form, plan, settings),
+        "trial": prediction.nearest_calibrated(screen, light["lamp"], light["film_process"]),
+        "wash": _wash(screen, settings),
+    }
     return render(request, "exposures/plan.html", context, status=422 if form.errors else 200)
 
 
@@ -62,16 +73,16 @@ def _revision(request, screen) -> int:
     return get_screen(screen.code).revision if request.method == "POST" else screen.revision
 
 
-def _coarse(form, plan, in_force) -> str:
+def _coarse(form, plan, settings) -> str:
     """Why a photo of the planned test would be hard to read; nothing where none is to be taken."""
     wanted = plan and getattr(form, "cleaned_data", {}).get("own_film")
-    return steptest.too_coarse_for_photo(plan.times_s, in_force) if wanted else ""
+    return steptest.too_coarse_for_photo(plan.times_s, settings) if wanted else ""
 
 
-def _wash(screen, in_force) -> dict:
+def _wash(screen, settings) -> dict:
     """How the test is to be washed out; nothing without a coat."""
     coat = current_coat(screen)
-    return wash_protocol.protocol(screen.mesh, coat.formula, coat.batch.emulsion, in_force) if coat else {}
+    return wash_protocol.protocol(screen.mesh, coat.formula, coat.batch.emulsion, settings) if coat else {}
 
 
 def _is_sun(form) -> bool:
@@ -79,13 +90,18 @@ def _is_sun(form) -> bool:
     return bool(lamp and lamp.is_sun)
 
 
-def _start_of(kind, suggestion, in_force) -> dict:
+def _start_of(kind, suggestion, settings) -> dict:
     """What the form begins with: the suggested test where there is one, else the house's usual."""
     start = {
-        "kind": kind, "guess_s": "", "steps": f"{in_force['steptest.steps']:g}", "series": in_force["steptest.series"],
-        "card": in_force["steptest.card"], "length_mm": f"{in_force['steptest.length_mm']:g}", "others": "",
+        "kind": kind,
+        "guess_s": "",
+        "steps": f"{settings['steptest.steps']:g}",
+        "series": settings["steptest.series"],
+        "card": settings["steptest.card"],
+        "length_mm": f"{settings['steptest.length_mm']:g}",
+        "others": "",
         "factors": " ".join(f"{f:g}" for f in USUAL_FACTORS),
-    }  # fmt: skip
+    }
     if suggestion:
         start |= {"guess_s": f"{suggestion.guess_s:.3g}", "steps": suggestion.steps, "series": suggestion.series}
     return start
@@ -97,13 +113,13 @@ def _with_defaults(given, initial):
     return start | given.dict()
 
 
-def _worked_out(form, in_force):
+def _worked_out(form, settings):
     """(plan, card edges, slower plans to offer); the form carries the message when there is no plan."""
     result = []
 
     def work(data):
-        plan = form.plan(in_force)
-        result.append((plan, form.edges(plan, in_force)))
+        plan = form.plan(settings)
+        result.append((plan, form.edges(plan, settings)))
         return plan
 
     form.attempt(work)
@@ -113,23 +129,36 @@ def _worked_out(form, in_force):
     if form.refusal is not None and form.refusal.field == "series":
         data = form.cleaned_data
         series = form.data.get("series")
-        offers = steptest.slower_plans(data["guess_s"], data["steps"], series, in_force)
+        offers = steptest.slower_plans(data["guess_s"], data["steps"], series, settings)
     return None, None, offers
 
 
-def _start_test(form, screen, person, data, in_force):
-    plan = form.plan(in_force)
-    light = {"lamp": data["lamp"], "film": data["film"]}
+def _start_test(form, screen, person, data, settings):
+    plan = form.plan(settings)
+    light = {"lamp": data["lamp"], "film_process": data["film_process"]}
     if form.test_kind == StepTest.Kind.SCREENS:
         return plan_services.start_test_of_screens(
-            [screen.code, *form.other_codes()], person, plan.times_s, plan.guess_s, series=plan.series, **light,
+            [screen.code, *form.other_codes()],
+            person,
+            plan.times_s,
+            plan.guess_s,
+            series=plan.series,
+            **light,
             **form.common(),
-        )  # fmt: skip
-    edges = form.edges(plan, in_force)
+        )
+    edges = form.edges(plan, settings)
     return plan_services.start_test(
-        screen.code, person, plan, length_mm=edges[-1] if edges else 1, kind=form.test_kind,
-        own_film=data.get("own_film", False), meter=data["meter"], sky=data["sky"], **light, **form.common(),
-    )  # fmt: skip
+        screen.code,
+        person,
+        plan,
+        length_mm=edges[-1] if edges else 1,
+        kind=form.test_kind,
+        own_film=data.get("own_film", False),
+        meter=data["meter"],
+        sky=data["sky"],
+        **light,
+        **form.common(),
+    )
 
 
 def _to(started):
@@ -141,7 +170,7 @@ def _to(started):
 @recorders
 def test_screens(request, pk):
     """The screens of a test that gives each a time of its own: which had its light, and which is next."""
-    test = get_object_or_404(StepTest.objects.select_related("mesh", "emulsion", "lamp", "film"), pk=pk)
+    test = get_object_or_404(StepTest.objects.select_related("mesh", "emulsion", "lamp", "film_process"), pk=pk)
     members = test.screens.select_related("screen__frame", "run")
     rows = [(m, time) for m, time in zip(members, test.planned_times_s, strict=False)]
     first = next((m for m in members if m.run is None or m.run.status == "abandoned"), None)
@@ -155,6 +184,6 @@ def start_test_screen(request, pk):
     member = get_object_or_404(TestScreen.objects.select_related("step_test__lamp", "screen__frame", "run"), pk=pk)
     try:
         return redirect("exposures:run", plan_services.start_test_screen(member, request.user).pk)
-    except Refused as refusal:
+    except RuleViolation as refusal:
         messages.error(request, refusal.reason)
         return redirect("exposures:test-screens", member.step_test_id)

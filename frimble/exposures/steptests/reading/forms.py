@@ -30,9 +30,11 @@ class ReadingForm(StripsForm):
 
     def asked_of(self, strip):
         grade = forms.ChoiceField(
-            label=f"Grade of strip {strip}", choices=[(g, g) for g in GRADES], widget=forms.RadioSelect,
+            label=f"Grade of strip {strip}",
+            choices=[(g, g) for g in GRADES],
+            widget=forms.RadioSelect,
             error_messages={"required": "Grade this strip."},
-        )  # fmt: skip
+        )
         return {
             f"grade_{strip}": grade,
             f"opening_{strip}": NumberField(label="Finest opening clear", unit="µm", required=False),

@@ -3,7 +3,7 @@
 from django.db import transaction
 from django.utils import timezone
 
-from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.exposure.steptest import greyscale as grey_scale
 from frimble.core.exposure.steptest.reading import SCHOOLS, StepGrade, read_grades
 from frimble.core.lifecycle import State
@@ -23,29 +23,42 @@ def read_test(
         marks: by strip, the marks its grade was ranked from; None where it was graded as a whole.
 
     Raises:
-        Refused: the test is not exposed and washed out yet, or spoiled.
-        OutOfRange: a grade, school or size the core cannot take.
+        RuleViolation: the test is not exposed and washed out yet, or spoiled.
+        InvalidInput: a grade, school or size the core cannot take.
     """
     if test.status != StepTest.Status.EXPOSED:
-        raise Refused(f"This test is {test.get_status_display()}: it cannot be read.")
+        raise RuleViolation(f"This test is {test.get_status_display()}: it cannot be read.")
     unwashed = next((s for s in test.all_screens() if s.state == State.EXPOSED), None)
     if unwashed:
-        raise Refused(f"Wash {unwashed.frame.code} out first, then read it dry against the light.")
+        raise RuleViolation(f"Wash {unwashed.frame.code} out first, then read it dry against the light.")
     if school not in SCHOOLS:
-        raise OutOfRange("Choose one of the three schools.", "school")
+        raise InvalidInput("Choose one of the three schools.", "school")
     found = read_grades(steps, school, wanted_opening_um, house_settings.current())
     reading = TestReading.objects.create(
-        step_test=test, school=school, wanted_opening_um=wanted_opening_um, outcome=found.outcome,
-        recommended_s=found.recommended.value, read_by=person, read_at=timezone.now(), photo=photo,
-    )  # fmt: skip
+        step_test=test,
+        school=school,
+        wanted_opening_um=wanted_opening_um,
+        outcome=found.outcome,
+        recommended_s=found.recommended.value,
+        read_by=person,
+        read_at=timezone.now(),
+        photo=photo,
+    )
     ReadStep.objects.bulk_create(
         ReadStep(
-            reading=reading, strip=s.strip, time_s=s.time_s, grade=s.grade, finest_opening_um=s.finest_opening_um,
-            thinnest_line_um=s.thinnest_line_um, smallest_dot=s.smallest_dot, slimy=s.slimy, pale=s.pale,
+            reading=reading,
+            strip=s.strip,
+            time_s=s.time_s,
+            grade=s.grade,
+            finest_opening_um=s.finest_opening_um,
+            thinnest_line_um=s.thinnest_line_um,
+            smallest_dot=s.smallest_dot,
+            slimy=s.slimy,
+            pale=s.pale,
             marks=(marks or {}).get(s.strip),
         )
         for s in steps
-    )  # fmt: skip
+    )
     _record_reading(test, person, found)
     return reading
 
@@ -55,19 +68,25 @@ def read_grey_scale(test: StepTest, solid_step: float, school: str, person) -> T
     """Store the reading of a grey scale: the highest step that stands solid.
 
     Raises:
-        Refused: the test is not a grey scale, not exposed, or not washed out yet.
-        OutOfRange: no such step.
+        RuleViolation: the test is not a grey scale, not exposed, or not washed out yet.
+        InvalidInput: no such step.
     """
     if test.kind != StepTest.Kind.GREY or test.status != StepTest.Status.EXPOSED:
-        raise Refused("This is no exposed grey scale.")
+        raise RuleViolation("This is no exposed grey scale.")
     if test.screen.state == State.EXPOSED:
-        raise Refused(f"Wash {test.screen.frame.code} out first, then read it dry against the light.")
-    in_force = house_settings.current()
-    found = grey_scale.as_reading(test.times_s[0], solid_step, in_force)
+        raise RuleViolation(f"Wash {test.screen.frame.code} out first, then read it dry against the light.")
+    settings = house_settings.current()
+    found = grey_scale.as_reading(test.times_s[0], solid_step, settings)
     reading = TestReading.objects.create(
-        step_test=test, school=school, wanted_opening_um=in_force["steptest.wanted_opening_um"], outcome=found.outcome,
-        recommended_s=found.recommended.value, read_by=person, read_at=timezone.now(), solid_step=solid_step,
-    )  # fmt: skip
+        step_test=test,
+        school=school,
+        wanted_opening_um=settings["steptest.wanted_opening_um"],
+        outcome=found.outcome,
+        recommended_s=found.recommended.value,
+        read_by=person,
+        read_at=timezone.now(),
+        solid_step=solid_step,
+    )
     _record_reading(test, person, found)
     return reading
 

@@ -7,11 +7,11 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from frimble.core.conclusions import Refused
+from frimble.core.conclusions import RuleViolation
 from frimble.core.exposure.steptest.reading import GRADE_MEANING, SCHOOLS
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.chart import services as chart_services
-from frimble.exposures.models import ChartEntry, StepTest, TestReading, Trial
+from frimble.exposures.models import ChartEntry, StepTest, TestComparison, TestReading
 from frimble.exposures.steptests import wash as wash_protocol
 from frimble.exposures.steptests.photo import queries as photo_queries
 from frimble.exposures.steptests.reading import services as reading_services
@@ -25,18 +25,18 @@ _ON_A_PAGE = 40
 def tests(request):
     """Every step test, newest first, with what its newest reading came to."""
     newest = TestReading.objects.filter(step_test=OuterRef("pk")).order_by("-read_at", "-pk")
-    found = StepTest.objects.select_related("screen__frame", "mesh", "emulsion", "lamp", "film", "planned_by").annotate(
-        outcome=Subquery(newest.values("outcome")[:1]), read_as=Subquery(newest.values("recommended_s")[:1])
-    )
-    trials = Trial.objects.select_related("by")[:20]
+    found = StepTest.objects.select_related(
+        "screen__frame", "mesh", "emulsion", "lamp", "film_process", "planned_by"
+    ).annotate(outcome=Subquery(newest.values("outcome")[:1]), read_as=Subquery(newest.values("recommended_s")[:1]))
+    comparisons = TestComparison.objects.select_related("by")[:20]
     page = Paginator(found.order_by("-planned_at", "-pk"), _ON_A_PAGE).get_page(request.GET.get("page"))
-    return render(request, "exposures/tests.html", {"page": page, "trials": trials})
+    return render(request, "exposures/tests.html", {"page": page, "trials": comparisons})
 
 
 @recorders
 def reading(request, pk):
     """Grade the strips; see the time, the window and the reason; accept."""
-    test, in_force = get_test(pk), house_settings.current()
+    test, settings = get_test(pk), house_settings.current()
     readings = list(
         test.readings.select_related("read_by", "photo", "step_test")
         .prefetch_related("steps")
@@ -44,32 +44,39 @@ def reading(request, pk):
     )
     # Nobody's grades but one's own are filled in: a second reader looks for himself.
     mine = next((r for r in readings if r.read_by_id == request.user.pk), None)
-    form = _form_of(request, test, mine, in_force)
+    form = _form_of(request, test, mine, settings)
     if request.method == "POST" and form.attempt(lambda data: _read(test, form, data, request.user)):
         return redirect(reverse("exposures:reading", args=[pk]) + "#use")
     washes = wash_protocol.washes_of(test)
     context = {
-        "test": test, "screen": test.screen, "form": form, "is_grey": test.kind == StepTest.Kind.GREY,
-        "aim": in_force["greyscale.aim"], "washes": washes, "unkept": wash_protocol.kept(test, washes),
+        "test": test,
+        "screen": test.screen,
+        "form": form,
+        "is_grey": test.kind == StepTest.Kind.GREY,
+        "aim": settings["greyscale.aim"],
+        "washes": washes,
+        "unkept": wash_protocol.kept(test, washes),
         "others": sorted({str(r.read_by) for r in readings}) if readings and mine is None else [],
-        "meanings": GRADE_MEANING, "schools": SCHOOLS, "waiting": photo_queries.not_taken_over(test),
-    }  # fmt: skip
+        "meanings": GRADE_MEANING,
+        "schools": SCHOOLS,
+        "waiting": photo_queries.not_taken_over(test),
+    }
     if readings:
-        context |= _told(test, readings[0], in_force, request.user)
+        context |= _told(test, readings[0], settings, request.user)
     return render(request, "exposures/reading.html", context, status=422 if form.errors else 200)
 
 
 def get_test(pk) -> StepTest:
     """The step test with its conditions, or the plain “not found” page."""
-    joined = StepTest.objects.select_related("screen__frame", "mesh", "emulsion", "lamp", "film")
+    joined = StepTest.objects.select_related("screen__frame", "mesh", "emulsion", "lamp", "film_process")
     return get_object_or_404(joined, pk=pk)
 
 
-def _form_of(request, test, mine, in_force):
+def _form_of(request, test, mine, settings):
     typed = request.POST or None
     if test.kind == StepTest.Kind.GREY:
-        return GreyScaleForm(typed, initial={"school": in_force["exposure.school"]})
-    return ReadingForm(typed, times_s=test.times_s, initial=_initial(mine, in_force))
+        return GreyScaleForm(typed, initial={"school": settings["exposure.school"]})
+    return ReadingForm(typed, times_s=test.times_s, initial=_initial(mine, settings))
 
 
 def _read(test, form, data, person) -> TestReading:
@@ -78,29 +85,32 @@ def _read(test, form, data, person) -> TestReading:
     return reading_services.read_test(test, form.steps(), data["school"], data["wanted_opening_um"], person)
 
 
-def _told(test, last: TestReading, in_force, person) -> dict:
+def _told(test, last: TestReading, settings, person) -> dict:
     """What the newest reading says, by itself, with all others, and against the chart."""
     found = chart_queries.conclude(last)
     accepted = ChartEntry.objects.filter(reading=last).select_related("accepted_by").first()
-    old = chart_queries.in_force_before(test, accepted)
+    old = chart_queries.previous_entry(test, accepted)
     return {
-        "reading": last, "found": found, "together": chart_queries.together(test, last, in_force), "accepted": accepted,
+        "reading": last,
+        "found": found,
+        "together": chart_queries.together(test, last, settings),
+        "accepted": accepted,
         "ranked": [s for s in last.steps.all() if s.marks],
         "against": chart_queries.against_chart(old, found.recommended.value),
-        "film_first": chart_queries.film_before_shorter(test.film, found, old and old.time_s),
+        "film_first": chart_queries.film_before_shorter(test.film_process, found, old and old.time_s),
         "may_accept": found.usable and (found.outcome == "window" or person.is_lead),
-    }  # fmt: skip
+    }
 
 
-def house_start(in_force) -> dict:
+def house_start(settings) -> dict:
     """How the house reads where nobody has said otherwise."""
-    wanted = in_force["steptest.wanted_opening_um"]
-    return {"school": in_force["exposure.school"], "wanted_opening_um": f"{wanted:g}"}
+    wanted = settings["steptest.wanted_opening_um"]
+    return {"school": settings["exposure.school"], "wanted_opening_um": f"{wanted:g}"}
 
 
-def _initial(last, in_force):
+def _initial(last, settings):
     if last is None:
-        return house_start(in_force)
+        return house_start(settings)
     initial = {"school": last.school, "wanted_opening_um": f"{last.wanted_opening_um:g}"}
     for step in last.steps.all():
         initial[f"grade_{step.strip}"] = step.grade
@@ -122,7 +132,7 @@ def accept(request, pk):
     found = get_object_or_404(TestReading.objects.select_related("step_test"), pk=pk)
     try:
         entry = chart_services.accept(found, request.user)
-    except Refused as refusal:
+    except RuleViolation as refusal:
         messages.error(request, refusal.reason)
         return redirect("exposures:reading", found.step_test_id)
     messages.success(request, f"In the exposure chart: {entry}.")

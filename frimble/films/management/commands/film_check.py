@@ -27,22 +27,22 @@ class Command(BaseCommand):
 
     def handle(self, *args, **options):
         # Loaded here: the image libraries cost a second that no other command should pay.
-        from frimble.core.conclusions import OutOfRange
+        from frimble.core.conclusions import InvalidInput
         from frimble.core.film.check import check_scan, with_seconds
         from frimble.core.film.findings import limits_for
         from frimble.core.film.scan.opening import open_scan
         from frimble.core.film.wedge.definition import parse_wedge
 
-        in_force = house_settings.current_or_defaults()
+        settings = house_settings.current_or_defaults()
         try:
             wedge = parse_wedge(options["wedge"]) if options["wedge"] else None
             began = time.perf_counter()
-            scan = open_scan(options["image"].read_bytes(), options["dpi"], options["encoding"], in_force)
+            scan = open_scan(options["image"].read_bytes(), options["dpi"], options["encoding"], settings)
             decode = time.perf_counter() - began
-            check = with_seconds(check_scan(scan, _asked(limits_for(in_force), options), wedge), {"decode": decode})
+            check = with_seconds(check_scan(scan, _asked(limits_for(settings), options), wedge), {"decode": decode})
         except OSError as error:
             raise CommandError(f"{options['image']} cannot be opened: {error.strerror}.") from None
-        except OutOfRange as error:
+        except InvalidInput as error:
             raise CommandError(str(error)) from None
         self.stdout.write(json.dumps(_plain(check)) if options["json"] else _sentences(check))
 

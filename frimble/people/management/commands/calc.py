@@ -5,7 +5,7 @@ import json
 from django.core.management.base import BaseCommand, CommandError
 
 from frimble.core.calculators import CALCULATORS, calculate
-from frimble.core.conclusions import OutOfRange, Refused
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.people import settings as house_settings
 
 
@@ -24,10 +24,10 @@ class Command(BaseCommand):
         given = dict(self._split(text) for text in arguments)
         try:
             self._print(calculate(name, given, house_settings.current_or_defaults()))
-        except OutOfRange as error:
+        except InvalidInput as error:
             self._print({"error": str(error), "field": error.field})
             raise SystemExit(2) from None
-        except Refused as refusal:
+        except RuleViolation as refusal:
             self._print({"refused": refusal.reason, "field": refusal.field})
             raise SystemExit(3) from None
 

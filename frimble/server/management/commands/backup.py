@@ -6,7 +6,7 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError
 from django.utils import timezone
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.server.backup import back_up
 
 
@@ -20,6 +20,6 @@ class Command(BaseCommand):
         folder = folder or settings.VAR_DIR / "backups" / f"{timezone.localtime():%Y-%m-%d-%H%M%S}"
         try:
             found = back_up(Path(settings.DATABASES["default"]["NAME"]), Path(settings.MEDIA_ROOT), folder)
-        except OutOfRange as error:
+        except InvalidInput as error:
             raise CommandError(str(error)) from None
         self.stdout.write(f"{found.records} records in {found.folder}, checked.")

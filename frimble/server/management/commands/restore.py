@@ -7,7 +7,7 @@ from django.core.management.base import BaseCommand, CommandError
 from django.db import connections
 from django.utils import timezone
 
-from frimble.core.conclusions import OutOfRange
+from frimble.core.conclusions import InvalidInput
 from frimble.server.backup import restore
 
 
@@ -22,6 +22,6 @@ class Command(BaseCommand):
         aside = settings.VAR_DIR / "backups" / f"{timezone.localtime():%Y-%m-%d-%H%M%S}-before-restore"
         try:
             found = restore(folder, Path(settings.DATABASES["default"]["NAME"]), Path(settings.MEDIA_ROOT), aside)
-        except OutOfRange as error:
+        except InvalidInput as error:
             raise CommandError(str(error)) from None
         self.stdout.write(f"{found.records} records restored from {folder}. Before it: {aside}.")

@@ -47,8 +47,12 @@ def _cloth(geometry, scale, top, bottom):
     middle, swing = (top + bottom) / 2, (bottom - top - d) / 2
     count = int(_RIGHT / pitch) + 2
     points = [(x, middle + swing * math.cos(math.pi * x / pitch)) for x in range(0, int(_RIGHT) + 1, 4)]
-    yield element("path", class_="section-thread-across", d="M" + "L".join(f"{x} {y:.1f}" for x, y in points),
-                  stroke_width=round(d, 1))  # fmt: skip
+    yield element(
+        "path",
+        class_="section-thread-across",
+        d="M" + "L".join(f"{x} {y:.1f}" for x, y in points),
+        stroke_width=round(d, 1),
+    )
     for k in range(count):
         x = k * pitch
         if x + d / 2 <= _RIGHT:

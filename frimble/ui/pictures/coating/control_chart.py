@@ -17,8 +17,11 @@ def control_chart(chart, labels, shown=_percent, what="coats against what was ex
     y = lambda v: _LOW - (_LOW - _TOP) * (v - floor + room) / (roof - floor + 2 * room)  # noqa: E731
     x = lambda k: _LEFT + (_WIDTH - _LEFT - _RIGHT) * (k + 0.5) / len(values)  # noqa: E731
     parts = []
-    for value, word, name in ((chart.high, "upper limit", "chart-limit"), (chart.centre, "middle", "chart-middle"),
-                              (chart.low, "lower limit", "chart-limit")):  # fmt: skip
+    for value, word, name in (
+        (chart.high, "upper limit", "chart-limit"),
+        (chart.centre, "middle", "chart-middle"),
+        (chart.low, "lower limit", "chart-limit"),
+    ):
         parts.append(element("path", class_=name, d=f"M{_LEFT} {y(value):.1f}H{_WIDTH - _RIGHT}"))
         parts.append(text(_LEFT - 8, y(value) + 5, shown(value), anchor="end", size=14))
         parts.append(text(_WIDTH - _RIGHT + 6, y(value) + 5, word, "soft", anchor="start", size=14))
@@ -35,6 +38,8 @@ def control_chart(chart, labels, shown=_percent, what="coats against what was ex
             parts.append(element("circle", tip, class_="chart-dot", cx=x(k), cy=y(value), r=4))
     parts.append(text(_LEFT, _HEIGHT - 8, labels[0], "soft", anchor="start", size=13))
     parts.append(text(_WIDTH - _RIGHT, _HEIGHT - 8, labels[-1], "soft", anchor="end", size=13))
-    title = f"{len(values)} {what}: middle {shown(chart.centre)}, limits {shown(chart.low)} to {shown(chart.high)}, " \
-            f"{len(odd)} beyond chance"  # fmt: skip
+    title = (
+        f"{len(values)} {what}: middle {shown(chart.centre)}, limits {shown(chart.low)} to {shown(chart.high)}, "
+        f"{len(odd)} beyond chance"
+    )
     return picture(_WIDTH, _HEIGHT, title, *parts, class_="control-chart")

@@ -6,9 +6,7 @@ _GUTTER_MM, _HEAD_MM, _COLUMN_MM = 64.0, 9.0, 21.0
 _WORDS = {"openings": "open", "lines": "line", "dots": "dots"}
 
 
-def step_pair(
-    left, right, names: tuple[str, str], widths_mm: tuple[float, float], height_mm: float, sizes
-) -> str:  # fmt: skip
+def step_pair(left, right, names: tuple[str, str], widths_mm: tuple[float, float], height_mm: float, sizes) -> str:
     """The pair.
 
     Args:

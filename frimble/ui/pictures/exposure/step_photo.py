@@ -21,8 +21,16 @@ def step_photo(url: str, width_mm: float, height_mm: float, strips: Sequence, st
     for k, (strip, step) in enumerate(zip(strips, steps, strict=True)):
         middle = strip.x_mm + strip.width_mm / 2
         name = f"photo-step photo-{step.verdict}"
-        parts.append(element("rect", class_=name, x=strip.x_mm + 0.5, y=_HEAD_MM + 0.5, width=strip.width_mm - 1,
-                             height=height_mm - 1))  # fmt: skip
+        parts.append(
+            element(
+                "rect",
+                class_=name,
+                x=strip.x_mm + 0.5,
+                y=_HEAD_MM + 0.5,
+                width=strip.width_mm - 1,
+                height=height_mm - 1,
+            )
+        )
         if not narrow or k % 2 == 0:
             parts.append(text(middle, 10, show_seconds(step.time_s), "photo-time", size=6))
             parts.append(text(middle, _HEAD_MM + height_mm + 7.5, step.verdict, "photo-time", size=6))

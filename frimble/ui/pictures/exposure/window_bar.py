@@ -64,13 +64,21 @@ def _title(time_s, cured, closes) -> str:
 
 def _patterns(mark) -> str:
     under = element(
-        "pattern", element("path", d="M-1 9L5 -3M5 13L15 -7", class_="window-stroke", fill="none"),
-        id=f"{mark}-under", width=10, height=10, patternUnits="userSpaceOnUse",
-    )  # fmt: skip
+        "pattern",
+        element("path", d="M-1 9L5 -3M5 13L15 -7", class_="window-stroke", fill="none"),
+        id=f"{mark}-under",
+        width=10,
+        height=10,
+        patternUnits="userSpaceOnUse",
+    )
     over = element(
-        "pattern", element("circle", cx=4, cy=4, r=1.3, class_="window-dot"),
-        id=f"{mark}-over", width=8, height=8, patternUnits="userSpaceOnUse",
-    )  # fmt: skip
+        "pattern",
+        element("circle", cx=4, cy=4, r=1.3, class_="window-dot"),
+        id=f"{mark}-over",
+        width=8,
+        height=8,
+        patternUnits="userSpaceOnUse",
+    )
     fades = [
         element(
             "linearGradient",

@@ -18,16 +18,21 @@ def placement(plan) -> str:
     bench = plan.bench
     return picture(
         bench.frame_width_mm, bench.frame_height_mm, _title(plan), *_parts(plan, _themed), class_="placement"
-    )  # fmt: skip
+    )
 
 
 def placement_file(plan) -> str:
     """The plan as a file of its own, sized in mm so that it prints 1:1."""
     width, height = plan.bench.frame_width_mm, plan.bench.frame_height_mm
     svg = element(
-        "svg", element("title", _title(plan)), *_parts(plan, _on_paper), xmlns="http://www.w3.org/2000/svg",
-        viewBox=f"0 0 {width:g} {height:g}", width=f"{width:g}mm", height=f"{height:g}mm",
-    )  # fmt: skip
+        "svg",
+        element("title", _title(plan)),
+        *_parts(plan, _on_paper),
+        xmlns="http://www.w3.org/2000/svg",
+        viewBox=f"0 0 {width:g} {height:g}",
+        width=f"{width:g}mm",
+        height=f"{height:g}mm",
+    )
     return mark_safe(svg)  # noqa: S308 - every part was escaped by `element`
 
 

@@ -95,6 +95,10 @@ def _threads(side_mm, pitch_mm, thread_mm, angle_deg, scale) -> str:
         for k in range(-count, count + 1)
     )
     return element(
-        "path", d=d, class_="overlay-threads", fill="none", stroke_width=thread_mm * scale,
+        "path",
+        d=d,
+        class_="overlay-threads",
+        fill="none",
+        stroke_width=thread_mm * scale,
         transform=f"rotate({angle_deg:g} {middle:.1f} {middle:.1f})",
-    )  # fmt: skip
+    )

@@ -8,7 +8,7 @@ import cv2
 import numpy as np
 from scipy import integrate, stats
 
-from frimble.core.conclusions import Refused
+from frimble.core.conclusions import RuleViolation
 from frimble.core.exposure.photo import closing, concluding, curing, finding, measuring, sizes
 from frimble.core.exposure.photo.curing import Cure
 from frimble.core.exposure.target.geometry import PITCH_WIDTHS
@@ -78,7 +78,7 @@ class FindingTests(CoreCase):
         picture, target, _ = photographed()
         numbers = [f.number for f in target.fiducials]
         turned = [replace(f, number=n) for f, n in zip(target.fiducials, numbers[5:] + numbers[:5], strict=True)]
-        with self.assertRaises(Refused):
+        with self.assertRaises(RuleViolation):
             finding.find(picture, replace(target, fiducials=tuple(turned)))
 
 
@@ -145,7 +145,7 @@ class MeasuringTests(CoreCase):
         self.assertLess(np.ptp(means) / np.mean(means), 0.005)
 
     def test_an_overexposed_photo_is_refused(self):
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(RuleViolation) as caught:
             self.measured(level=1.6)
         self.assertIn("burnt out", caught.exception.reason)
 
@@ -170,7 +170,7 @@ class CuringTests(CoreCase):
         return thick * x + np.random.default_rng(seed).normal(0, noise, len(times))
 
     def cure(self, density, times=TIMES):
-        return curing.find_cure(times, density, np.full(len(times), 0.01), self.standards)
+        return curing.find_cure(times, density, np.full(len(times), 0.01), self.house_settings)
 
     def test_the_knee_is_found_wherever_it_lies_between_steps(self):
         for full in (28, 33, 40, 46):

@@ -26,7 +26,7 @@ def shoot(seed, coat=None, camera=None, **named):
 
 class PhotoCase(CoreCase):
     def read(self, shot, wanted=150, **named):
-        return reading.read_photo(shot.data, shot.target, shot.times_s, wanted, self.standards, **named).reading
+        return reading.read_photo(shot.data, shot.target, shot.times_s, wanted, self.house_settings, **named).reading
 
     def assertRefused(self, found, words):
         self.assertIsNone(found.recommended_s)
@@ -64,7 +64,7 @@ class ReadTests(PhotoCase):
 
     def test_times_given_the_wrong_way_round_are_noticed(self):
         shot = shoot(4, coat={"spread_um": 40.0})
-        backwards = reading.read_photo(shot.data, shot.target, shot.times_s[::-1], 150, self.standards).reading
+        backwards = reading.read_photo(shot.data, shot.target, shot.times_s[::-1], 150, self.house_settings).reading
         self.assertRefused(backwards, "the times run the other way")
 
     def test_a_weak_film_still_shows_its_markers(self):
@@ -129,7 +129,7 @@ class RefusedTests(PhotoCase):
         shot = shoot(16)
         other, _ = film(10)
         found = reading.read_photo(
-            shot.data, other, [*shot.times_s, shot.times_s[-1] * 1.3], 150, self.standards
+            shot.data, other, [*shot.times_s, shot.times_s[-1] * 1.3], 150, self.house_settings
         ).reading
         self.assertRefused(found, "another step-test film")
 
@@ -138,14 +138,14 @@ class RefusedTests(PhotoCase):
         data = cv2.imencode(".jpg", noise)[1].tobytes()
         target, _ = film(9)
         times = [10 * 1.3**k for k in range(9)]
-        self.assertRefused(reading.read_photo(data, target, times, 150, self.standards).reading, "square markers")
+        self.assertRefused(reading.read_photo(data, target, times, 150, self.house_settings).reading, "square markers")
 
     def test_markers_on_one_side_only(self):
         shot = shoot(17, camera={"turn_deg": 0.0, "tilt_deg": (0.0, 0.0), "mirrored": False})
         picture = cv2.imdecode(np.frombuffer(shot.data, np.uint8), cv2.IMREAD_COLOR)
         picture[:, : round(picture.shape[1] * 0.58)] = 90
         data = cv2.imencode(".jpg", picture)[1].tobytes()
-        found = reading.read_photo(data, shot.target, shot.times_s, 150, self.standards).reading
+        found = reading.read_photo(data, shot.target, shot.times_s, 150, self.house_settings).reading
         self.assertRefused(found, "all lie on one part")
 
 
@@ -156,7 +156,9 @@ class BadInputTests(PhotoCase):
 
     def refuses(self, field, words, data=b"", times=None, **named):
         times = self.times if times is None else times
-        self.assertOutOfRange(field, words, reading.read_photo, data, self.target, times, 150, self.standards, **named)
+        self.assertOutOfRange(
+            field, words, reading.read_photo, data, self.target, times, 150, self.house_settings, **named
+        )
 
     def test_times(self):
         self.refuses("times", "out of order", times=[10, 12, 11, *self.times[3:]])

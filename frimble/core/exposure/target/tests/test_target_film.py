@@ -17,11 +17,11 @@ MM_PER_INCH = 25.4
 
 class FilmTests(CoreCase):
     def setUp(self):
-        self.film = geometry.design(9, 600, self.standards)
+        self.film = geometry.design(9, 600, self.house_settings)
 
     def test_lines_are_whole_pixels_and_say_their_true_width(self):
         for dpi in (300, 600, 720, 1200, 1440):
-            film = geometry.design(9, dpi, self.standards)
+            film = geometry.design(9, dpi, self.house_settings)
             for width in film.opening_widths_um:
                 pixels = width / (MM_PER_INCH * 1000 / dpi)
                 with self.subTest(dpi=dpi, width=width):
@@ -40,7 +40,7 @@ class FilmTests(CoreCase):
 
     def test_a_field_of_dots_has_the_black_it_says(self):
         for dpi in (600, 720, 1440):
-            film = geometry.design(9, dpi, self.standards)
+            film = geometry.design(9, dpi, self.house_settings)
             drawn, pitch = writers.raster(film), geometry.dot_pitch_px(film.pixel_mm)
             for patch in film.patches_of(4, "dots"):
                 x, y = (round(v / film.pixel_mm) for v in (patch.x_mm, patch.y_mm))
@@ -51,7 +51,7 @@ class FilmTests(CoreCase):
 
     def test_every_step_has_two_open_and_two_solid_patches_far_apart_and_markers_lie_on_all_sides(self):
         for steps in (3, 9, 21):
-            film = geometry.design(steps, 600, self.standards)
+            film = geometry.design(steps, 600, self.house_settings)
             for step in film.steps:
                 for kind in ("open", "solid"):
                     ys = [p.y_mm for p in film.patches_of(step.index, kind)]
@@ -109,5 +109,5 @@ class FilmTests(CoreCase):
         self.assertOutOfRange("target", "cannot be read", geometry.from_json, "{}")
         self.assertOutOfRange("target", "cannot be read", geometry.from_json, "not json")
         self.assertOutOfRange("target", "step-test film 1", geometry.from_json, '{"format": "other"}')
-        self.assertOutOfRange("steps", "between 3 and 21", geometry.design, 2, 600, self.standards)
-        self.assertOutOfRange("dpi", "between 300 and 2880", geometry.design, 9, 72, self.standards)
+        self.assertOutOfRange("steps", "between 3 and 21", geometry.design, 2, 600, self.house_settings)
+        self.assertOutOfRange("dpi", "between 300 and 2880", geometry.design, 9, 72, self.house_settings)
