@@ -55,6 +55,7 @@ INSTALLED_APPS = [
     "simple_history",
     "django_tasks",
     "django_tasks_db",
+    "django_cotton",
     "frimble.ui",
     "frimble.people",
     "frimble.screens",

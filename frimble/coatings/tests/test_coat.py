@@ -1,6 +1,6 @@
 from datetime import timedelta
 
-from django.test import TestCase, override_settings
+from django.test import override_settings
 from django.utils import timezone
 
 from frimble.coatings.coats import services as coat_services
@@ -10,10 +10,11 @@ from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.screens.ledger import Conflict
 from frimble.screens.models import Screen
 from frimble.screens.steps.services import degrease, record_mesh_dry
+from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
 
-class CoatCase(TestCase):
+class CoatCase(PageCase):
     def setUp(self):
         self.people = small_shop()
         self.tamsin, self.odile = self.people["tamsin"], self.people["odile"]

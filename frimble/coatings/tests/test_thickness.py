@@ -2,7 +2,7 @@
 
 from datetime import timedelta
 
-from django.test import TestCase, override_settings
+from django.test import override_settings
 from django.utils import timezone
 
 from frimble.coatings.coats.queries import current_coat
@@ -16,11 +16,12 @@ from frimble.people import settings as house_settings
 from frimble.people.tests.test_cached import KEEPING
 from frimble.screens.ledger import differences, record, take_back
 from frimble.screens.models import Screen, ScreenEvent
+from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
 
 @override_settings(AXES_ENABLED=False)
-class ThicknessCase(TestCase):
+class ThicknessCase(PageCase):
     def setUp(self):
         self.people = small_shop()
         self.client.force_login(self.people["tamsin"])

@@ -5,13 +5,14 @@ import io
 from datetime import date
 
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import TestCase, override_settings
+from django.test import override_settings
 from openpyxl import Workbook, load_workbook
 
 from frimble.core.settings import HouseSettings
 from frimble.exchange import matching, reading
 from frimble.exchange.models import Draft
 from frimble.screens.models import MeshType, Screen
+from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
 MESSY = """Screen;Mesh;Frame size;Type;Tension;Date;Place
@@ -21,7 +22,7 @@ Q-102;305-34;660mm x 910mm;wood;;3/14/2026;A-02
 """
 
 
-class MatchingTests(TestCase):
+class MatchingTests(PageCase):
     def run_dry(self, text=MESSY, **choices):
         table = reading.read_table(text.encode())
         columns = matching.guess_columns(table.headings)
@@ -92,7 +93,7 @@ class MatchingTests(TestCase):
             self.assertEqual(matching.guess_unit([[text]], {"size": 0}), unit)
 
 
-class ReadingTests(TestCase):
+class ReadingTests(PageCase):
     def refused(self, data, word):
         with self.assertRaisesMessage(matching.InvalidInput, word):
             reading.read_table(data)
@@ -126,7 +127,7 @@ class ReadingTests(TestCase):
 
 
 @override_settings(AXES_ENABLED=False)
-class TakingTests(TestCase):
+class TakingTests(PageCase):
     def setUp(self):
         self.people = small_shop()
         self.client.force_login(self.people["odile"])

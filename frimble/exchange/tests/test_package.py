@@ -6,7 +6,7 @@ import zipfile
 
 from django.core.files.base import ContentFile
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import TestCase, TransactionTestCase, override_settings
+from django.test import TransactionTestCase, override_settings
 
 from frimble.core.conclusions import InvalidInput
 from frimble.core.tension.measurement import DIRECTIONS, FIVE_PLACES, TensionReading
@@ -17,6 +17,7 @@ from frimble.screens.blemishes import services as blemish_services
 from frimble.screens.ledger import differences, record
 from frimble.screens.models import Screen, ScreenEvent
 from frimble.screens.tension import services as tension_services
+from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
 
@@ -85,7 +86,7 @@ class RoundTripTests(TransactionTestCase):
 
 
 @override_settings(AXES_ENABLED=False)
-class PackageTests(TestCase):
+class PackageTests(PageCase):
     def setUp(self):
         self.people = small_shop()
 

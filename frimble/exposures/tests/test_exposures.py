@@ -2,7 +2,7 @@ import json
 import uuid
 from datetime import timedelta
 
-from django.test import TestCase, override_settings
+from django.test import override_settings
 from django.utils import timezone
 
 from frimble.coatings.coats.services import coat
@@ -24,10 +24,11 @@ from frimble.screens.ledger import record
 from frimble.screens.models import Screen, ScreenEvent
 from frimble.screens.steps.services import degrease, record_mesh_dry
 from frimble.stencils import services as stencil_services
+from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
 
-class LampCase(TestCase):
+class LampCase(PageCase):
     def setUp(self):
         self.people = small_shop()
         self.tamsin, self.odile = self.people["tamsin"], self.people["odile"]

@@ -231,7 +231,7 @@ class NotYetTests(PageCase):
         url = reverse("exposures:expose", args=["Q-015"])
         page = self.client.get(url)
         self.assertContains(page, "Do not expose yet")
-        self.assertContains(page, f'<div class="value">{entry.time_s:.1f} s</div>')
+        self.assertContains(page, f'<div class="figure-large">{entry.time_s:.1f} s</div>')
         self.assertNotContains(page, "Go to the timer")
         self.dry("Q-015")
         self.assertContains(self.client.get(url), "Go to the timer")

@@ -9,12 +9,13 @@ import cv2
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import CommandError, call_command
-from django.test import TestCase, override_settings
+from django.test import override_settings
 
 from frimble.core.simulation.scanner import ScannerOptics, SimulatedFilm, scan
 from frimble.films.checks import pictures as scan_pictures
 from frimble.films.models import DensityReading, Film, FilmProcess, Judgement, ScanCheck
 from frimble.screens.models import MeshType
+from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
 _NOW = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}
@@ -33,7 +34,7 @@ def a_scan():
 
 
 @override_settings(TASKS=_NOW)
-class CheckingTests(TestCase):
+class CheckingTests(PageCase):
     @classmethod
     def setUpTestData(cls):
         cls.people = small_shop()
@@ -228,7 +229,7 @@ class CheckingTests(TestCase):
         self.assertEqual(self.send(film).status_code, 403)
 
 
-class CommandTests(TestCase):
+class CommandTests(PageCase):
     """`film_check` as other programs call it."""
 
     def run_on(self, data, *arguments):

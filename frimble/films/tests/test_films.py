@@ -1,11 +1,12 @@
-from django.test import TestCase, override_settings
+from django.test import override_settings
 
 from frimble.films.models import DensityReading, FilmProcess
+from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
 
 @override_settings(AXES_ENABLED=False)
-class FilmPageTests(TestCase):
+class FilmPageTests(PageCase):
     def setUp(self):
         self.people = small_shop()
         self.as_("tamsin")

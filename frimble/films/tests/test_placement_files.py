@@ -3,14 +3,14 @@
 import re
 
 import pypdfium2
-from django.test import TestCase
 
+from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
 _QUERY = "?frame_width=580&frame_height=31.1+in&arts=Pennant+250+x+180%0AStar+9+cm+x+90+tape&film=330&squeegee=300"
 
 
-class PlacementFileTests(TestCase):
+class PlacementFileTests(PageCase):
     @classmethod
     def setUpTestData(cls):
         cls.people = small_shop()

@@ -1,6 +1,6 @@
 """A job's page: whether its screens' tensions match, and the films and screens of its design."""
 
-from django.test import TestCase, override_settings
+from django.test import override_settings
 from django.utils import timezone
 
 from frimble.films.models import Film, FilmProcess
@@ -8,11 +8,12 @@ from frimble.jobs.models import Job
 from frimble.press.services import send_to_press
 from frimble.screens.ledger import record
 from frimble.screens.models import Screen
+from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
 
 @override_settings(AXES_ENABLED=False)
-class DesignTests(TestCase):
+class DesignTests(PageCase):
     def setUp(self):
         self.people = small_shop()
         self.client.force_login(self.people["tamsin"])

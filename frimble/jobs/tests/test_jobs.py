@@ -1,17 +1,18 @@
 import io
 
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import TestCase, override_settings
+from django.test import override_settings
 from PIL import Image
 
 from frimble.jobs.models import Job, Photo
 from frimble.press.models import PressReport
 from frimble.screens.ledger import record
+from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
 
 @override_settings(AXES_ENABLED=False)
-class PressTests(TestCase):
+class PressTests(PageCase):
     def setUp(self):
         self.people = small_shop()
         for kind in ("image", "inspect"):

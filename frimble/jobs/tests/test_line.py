@@ -3,7 +3,7 @@
 from datetime import timedelta
 from itertools import cycle
 
-from django.test import TestCase, override_settings
+from django.test import override_settings
 from django.utils import timezone
 
 from frimble.core import lifecycle
@@ -12,11 +12,12 @@ from frimble.people import settings as house_settings
 from frimble.people.models import HouseSetting
 from frimble.screens.models import MeshType, Screen
 from frimble.screens.register.services import register_many
+from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
 
 @override_settings(AXES_ENABLED=False)
-class LineTests(TestCase):
+class LineTests(PageCase):
     def setUp(self):
         self.people = small_shop()
         mesh = MeshType.objects.filter(thermal=False).first()

@@ -2,16 +2,17 @@ import json
 from io import StringIO
 
 from django.core.management import call_command
-from django.test import TestCase, override_settings
+from django.test import override_settings
 from django.utils import timezone
 
 from frimble.core.conclusions import InvalidInput
 from frimble.people import settings as house_settings
 from frimble.people.models import HouseSetting, Person
+from frimble.testing.case import PageCase
 
 
 @override_settings(AXES_ENABLED=False)
-class StandardsPageTests(TestCase):
+class StandardsPageTests(PageCase):
     def setUp(self):
         self.odile = Person.objects.create_user("odile", first_name="Odile", role="lead")
         self.wim = Person.objects.create_user("wim", first_name="Wim", role="trainee")
@@ -54,7 +55,7 @@ class StandardsPageTests(TestCase):
         self.assertEqual(away.url, "/")
 
 
-class SignInTests(TestCase):
+class SignInTests(PageCase):
     def test_a_wrong_password_is_told_and_too_many_lock_the_door(self):
         Person.objects.create_user("tamsin", password="right-and-long")
         for _ in range(7):
@@ -72,7 +73,7 @@ class SignInTests(TestCase):
             self.assertNotIn(word, policy)
 
 
-class CalcCommandTests(TestCase):
+class CalcCommandTests(PageCase):
     def calc(self, *arguments):
         out = StringIO()
         call_command("calc", *arguments, stdout=out)

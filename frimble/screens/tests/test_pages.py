@@ -1,14 +1,15 @@
 """What the register's pages do with bad input: the message, everything typed kept, nothing written."""
 
-from django.test import TestCase, override_settings
+from django.test import override_settings
 
 from frimble.screens.models import Frame, MeshType, Screen, ScreenEvent
 from frimble.screens.tension.forms import TensionForm
+from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
 
 @override_settings(AXES_ENABLED=False)
-class PageCase(TestCase):
+class PageCase(PageCase):
     def setUp(self):
         self.people = small_shop()
         self.as_("tamsin")

@@ -3,19 +3,20 @@
 import cv2
 import numpy as np
 import pypdfium2
-from django.test import TestCase, override_settings
+from django.test import override_settings
 
 from frimble.core.conclusions import InvalidInput
 from frimble.screens.ledger import differences, record
 from frimble.screens.models import Rack, SavedSearch, Screen, Slot
 from frimble.screens.racks import queries as rack_queries
 from frimble.screens.racks import services as rack_services
+from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 from frimble.ui import labels
 
 
 @override_settings(AXES_ENABLED=False)
-class RackTests(TestCase):
+class RackTests(PageCase):
     def setUp(self):
         self.people = small_shop()
         self.client.force_login(self.people["odile"])
@@ -107,7 +108,7 @@ class RackTests(TestCase):
 
 
 @override_settings(AXES_ENABLED=False)
-class LabelTests(TestCase):
+class LabelTests(PageCase):
     def setUp(self):
         self.people = small_shop()
         self.client.force_login(self.people["tamsin"])
@@ -157,7 +158,7 @@ class LabelTests(TestCase):
 
 
 @override_settings(AXES_ENABLED=False)
-class SearchTests(TestCase):
+class SearchTests(PageCase):
     def setUp(self):
         self.people = small_shop()
         self.client.force_login(self.people["tamsin"])

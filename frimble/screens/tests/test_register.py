@@ -2,7 +2,7 @@
 
 from datetime import timedelta
 
-from django.test import TestCase, override_settings
+from django.test import override_settings
 from django.utils import timezone
 
 from frimble.core.lifecycle import State
@@ -14,6 +14,7 @@ from frimble.screens.models import Blemish, MeshType, Screen, ScreenEvent
 from frimble.screens.register import services as register_services
 from frimble.screens.tension import services as tension_services
 from frimble.screens.tension.forms import TensionForm
+from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
 
@@ -22,7 +23,7 @@ def readings(value, places=FIVE_PLACES):
 
 
 @override_settings(AXES_ENABLED=False)
-class RegisterCase(TestCase):
+class RegisterCase(PageCase):
     def setUp(self):
         self.people = small_shop()
         self.tamsin = self.people["tamsin"]

@@ -5,7 +5,7 @@ from datetime import timedelta
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import call_command
-from django.test import TestCase, override_settings
+from django.test import override_settings
 from django.utils import timezone
 from PIL import Image
 
@@ -13,11 +13,12 @@ from frimble.core.lifecycle import State
 from frimble.screens.ledger import record
 from frimble.screens.models import Blemish, MeshType, Screen
 from frimble.screens.register import services as register_services
+from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
 
 @override_settings(AXES_ENABLED=False)
-class DueTests(TestCase):
+class DueTests(PageCase):
     def setUp(self):
         self.people = small_shop()
         self.client.force_login(self.people["tamsin"])
@@ -55,7 +56,7 @@ class DueTests(TestCase):
 
 
 @override_settings(AXES_ENABLED=False)
-class PassportTests(TestCase):
+class PassportTests(PageCase):
     def setUp(self):
         self.people = small_shop()
         self.client.force_login(self.people["tamsin"])
@@ -104,7 +105,7 @@ class PassportTests(TestCase):
 
 
 @override_settings(AXES_ENABLED=False)
-class MarkPhotoTests(TestCase):
+class MarkPhotoTests(PageCase):
     def setUp(self):
         self.people = small_shop()
         self.client.force_login(self.people["tamsin"])
@@ -131,7 +132,7 @@ class MarkPhotoTests(TestCase):
         self.assertEqual(self.client.get("/screens/marks/1.png").status_code, 404)
 
 
-class VerifyTests(TestCase):
+class VerifyTests(PageCase):
     def test_verify_sees_a_state_that_the_records_do_not_bear_out(self):
         people = small_shop()
         record("Q-014", "degrease", people["tamsin"], summary="Degreased")

@@ -288,7 +288,7 @@ class ExposureTests(BrowserCase):
         self.sees("Control strips")
         self.sees("To give")
         self.sees("Corrected: test again soon")
-        given = self.driver.find_element(By.CSS_SELECTOR, ".value").text
+        given = self.driver.find_element(By.CSS_SELECTOR, ".figure-large").text
         self.assertGreater(float(given.split()[0]), entry.time_s)
 
     def test_the_film_is_drawn_and_taken_and_the_phone_shows_it_whole(self):

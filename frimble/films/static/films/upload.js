@@ -28,7 +28,7 @@ document.addEventListener("alpine:init", () => {
     /* The refused page's messages, beside a form that still holds the file. */
     show(request) {
       const page = new DOMParser().parseFromString(request.responseText, "text/html");
-      const found = [...page.querySelectorAll("main .wrong, main .errors p")].map((e) => e.textContent.trim());
+      const found = [...page.querySelectorAll("main .field-error, main .errors p")].map((e) => e.textContent.trim());
       this.said = found.join(" ") || `The ${this.what()} was not taken. Try again.`;
     },
   }));
