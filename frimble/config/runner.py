@@ -52,7 +52,9 @@ class CountingRunner(DiscoverRunner):
 
     def suite_result(self, suite, result, **kwargs):
         failed = super().suite_result(suite, result, **kwargs)
-        self.counts = (result.testsRun - failed - len(result.skipped), failed, len(result.skipped))
+        # A test whose parts fail one by one is one failed test.
+        unlucky = {str(getattr(test, "test_case", test)) for test, _ in (*result.failures, *result.errors)}
+        self.counts = (result.testsRun - len(unlucky) - len(result.skipped), len(unlucky), len(result.skipped))
         return failed
 
     def run_tests(self, test_labels, **kwargs):

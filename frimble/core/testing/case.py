@@ -7,9 +7,9 @@ from frimble.core.settings import HouseSettings
 
 
 class CoreCase(unittest.TestCase):
-    settings = HouseSettings()
+    house_settings = HouseSettings()
 
-    def assertOutOfRange(self, field, words, call, *arguments, **named):
+    def assertInvalidInput(self, field, words, call, *arguments, **named):
         """The call raises InvalidInput for `field`, and the message holds `words`."""
         with self.assertRaises(InvalidInput) as caught:
             call(*arguments, **named)

@@ -104,11 +104,11 @@ class UnitsTests(CoreCase):
         # Source: ISO 216: A4 is 210 × 297 mm, A3 297 × 420 mm.
         self.assertEqual(units.a_size_mm("A4"), (210, 297))
         self.assertEqual(units.a_size_mm("A3"), (297, 420))
-        self.assertOutOfRange("sheet", "A0 to A6", units.a_size_mm, "A9")
+        self.assertInvalidInput("sheet", "A0 to A6", units.a_size_mm, "A9")
 
     def test_other_kinds_and_words_are_refused(self):
-        self.assertOutOfRange("value", "cannot be read as mm", units.read_quantity, "3 s", "mm")
-        self.assertOutOfRange("value", "not a number", units.read_quantity, "wide", "mm")
+        self.assertInvalidInput("value", "cannot be read as mm", units.read_quantity, "3 s", "mm")
+        self.assertInvalidInput("value", "not a number", units.read_quantity, "wide", "mm")
 
     def test_times_are_said_as_people_say_them(self):
         said = [units.show_seconds(t) for t in (14.62, 60, 75, 390, 720)]
@@ -196,7 +196,7 @@ class CalculatorTests(CoreCase):
             ("grades", "steptest-read", {"times": "1 2 3", "grades": "u g"}),
         ):
             with self.subTest(name=name, given=given):
-                self.assertOutOfRange(field, "", calculate, name, given, self.house_settings)
+                self.assertInvalidInput(field, "", calculate, name, given, self.house_settings)
 
 
 class SimulatedShopTests(CoreCase):

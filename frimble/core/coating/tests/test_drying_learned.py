@@ -125,7 +125,7 @@ class AirTests(CoreCase):
             for fan in ("off", "low", "high")
         ]
         self.assertEqual(minutes, sorted(minutes, reverse=True))
-        self.assertOutOfRange(
+        self.assertInvalidInput(
             "fan",
             "off, low, high",
             drying.drying_minutes,
@@ -133,7 +133,7 @@ class AirTests(CoreCase):
             belief,
             self.house_settings,
         )
-        self.assertOutOfRange(
+        self.assertInvalidInput(
             "humidity", "400 %", drying.drying_minutes, DryFacts(20, Air(35, 4)), belief, self.house_settings
         )
 
@@ -151,7 +151,7 @@ class DryCheckTests(CoreCase):
         self.assertEqual(dryness.by_meter(9, self.house_settings).verdict, "damp")
 
     def test_what_tells_nothing(self):
-        self.assertOutOfRange("apart_min", "between 10", dryness.by_weight, 2400, 2399, 2, 0.1, self.house_settings)
-        self.assertOutOfRange("step_g", "more than 0", dryness.by_weight, 2400, 2399, 12, 0, self.house_settings)
-        self.assertOutOfRange("first_g", "between", dryness.by_weight, 2, 2399, 12, 0.1, self.house_settings)
-        self.assertOutOfRange("percent", "between", dryness.by_meter, 140, self.house_settings)
+        self.assertInvalidInput("apart_min", "between 10", dryness.by_weight, 2400, 2399, 2, 0.1, self.house_settings)
+        self.assertInvalidInput("step_g", "more than 0", dryness.by_weight, 2400, 2399, 12, 0, self.house_settings)
+        self.assertInvalidInput("first_g", "between", dryness.by_weight, 2, 2399, 12, 0.1, self.house_settings)
+        self.assertInvalidInput("percent", "between", dryness.by_meter, 140, self.house_settings)

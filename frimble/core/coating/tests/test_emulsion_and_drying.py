@@ -24,9 +24,9 @@ class EmulsionTests(CoreCase):
                 self.assertEqual(batch_age("dual", days, 20, self.house_settings).verdict, verdict)
 
     def test_a_batch_of_tomorrow_and_an_impossible_place_are_refused(self):
-        self.assertOutOfRange("mixed_at", "in the future", batch_age, "dual", -1, 20, self.house_settings)
-        self.assertOutOfRange("kept_c", "between -5 and 50", batch_age, "dual", 1, 80, self.house_settings)
-        self.assertOutOfRange("kind", "diazo", batch_age, "wax", 1, 20, self.house_settings)
+        self.assertInvalidInput("mixed_at", "in the future", batch_age, "dual", -1, 20, self.house_settings)
+        self.assertInvalidInput("kept_c", "between -5 and 50", batch_age, "dual", 1, 80, self.house_settings)
+        self.assertInvalidInput("kind", "diazo", batch_age, "wax", 1, 20, self.house_settings)
 
 
 class DryingTests(CoreCase):
@@ -68,5 +68,5 @@ class DryingTests(CoreCase):
         self.assertIn("takes up no water", refused.reason)
 
     def test_impossible_air_is_refused(self):
-        self.assertOutOfRange("humidity", "400 %", self.minutes, humidity=4)
-        self.assertOutOfRange("air_c", "A drying room's air", self.minutes, air_c=95)
+        self.assertInvalidInput("humidity", "400 %", self.minutes, humidity=4)
+        self.assertInvalidInput("air_c", "A drying room's air", self.minutes, air_c=95)

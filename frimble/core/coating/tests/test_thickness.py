@@ -28,10 +28,10 @@ class MixingTests(CoreCase):
         self.assertIn("12 days old", topped.words[1])
 
     def test_what_is_no_mix(self):
-        self.assertOutOfRange("base", "more than 0", mixing.mix, 0, 10, self.house_settings)
-        self.assertOutOfRange("ratio", "between", mixing.mix, 500, 0.1, self.house_settings)
-        self.assertOutOfRange("remainder_age_days", "future", mixing.top_up, 300, 500, 10, -1, self.house_settings)
-        self.assertOutOfRange("remainder", "between", mixing.top_up, -5, 500, 10, 1, self.house_settings)
+        self.assertInvalidInput("base", "more than 0", mixing.mix, 0, 10, self.house_settings)
+        self.assertInvalidInput("ratio", "between", mixing.mix, 500, 0.1, self.house_settings)
+        self.assertInvalidInput("remainder_age_days", "future", mixing.top_up, 300, 500, 10, -1, self.house_settings)
+        self.assertInvalidInput("remainder", "between", mixing.top_up, -5, 500, 10, 1, self.house_settings)
 
 
 class EomTests(CoreCase):
@@ -138,10 +138,10 @@ class EomTests(CoreCase):
         self.assertIn("uneven", coat_thickness.measure([140, 165], 128, self.house_settings).verdict.reason)
 
     def test_what_cannot_be(self):
-        self.assertOutOfRange(
+        self.assertInvalidInput(
             "coated", "thinner than the bare mesh", coat_thickness.measure, [120], 128, self.house_settings
         )
-        self.assertOutOfRange("coated", "at least one", coat_thickness.measure, [], 128, self.house_settings)
-        self.assertOutOfRange("bare_um", "between", coat_thickness.measure, [150], 0, self.house_settings)
-        self.assertOutOfRange("formula", "lay nothing", self.predict, "P1x")
-        self.assertOutOfRange("solids", "between", self.predict, "P1 S1", 128.0, 4.0)
+        self.assertInvalidInput("coated", "at least one", coat_thickness.measure, [], 128, self.house_settings)
+        self.assertInvalidInput("bare_um", "between", coat_thickness.measure, [150], 0, self.house_settings)
+        self.assertInvalidInput("formula", "lay nothing", self.predict, "P1x")
+        self.assertInvalidInput("solids", "between", self.predict, "P1 S1", 128.0, 4.0)

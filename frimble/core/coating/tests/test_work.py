@@ -38,8 +38,8 @@ class WetCoatTests(CoreCase):
         self.assertAlmostEqual(found.back_ml, 315)
         self.assertAlmostEqual(found.pour_ml, 375)
         self.assertLess(found.laid.low, 60)
-        self.assertOutOfRange("length_mm", "coater's length", wet_coat.coater_ml, 5, "half", self.house_settings)
-        self.assertOutOfRange("width_mm", "more than 0", self.need, width=0)
+        self.assertInvalidInput("length_mm", "coater's length", wet_coat.coater_ml, 5, "half", self.house_settings)
+        self.assertInvalidInput("width_mm", "more than 0", self.need, width=0)
 
 
 class CustomsTests(CoreCase):
@@ -194,7 +194,7 @@ class MovedBatchTests(CoreCase):
         told = batch_rules.batch_life("dual", [StoragePeriod(10, 6), StoragePeriod(4, 20)], self.house_settings)
         self.assertIn("6 and 20 °C", told.reason)
         self.assertEqual(told.verdict, "fresh")
-        self.assertOutOfRange(
+        self.assertInvalidInput(
             "mixed_at",
             "future",
             batch_rules.batch_life,
@@ -216,4 +216,4 @@ class MovedBatchTests(CoreCase):
         self.assertIn("used up", found.reason)
         self.assertIn("life ends first", batch_rules.stock_lasts(2, 0.1, 0, 20).reason)
         self.assertEqual(batch_rules.stock_lasts(0.4, 0.5, 1, 90).verdict, "short")
-        self.assertOutOfRange("litres", "Litres left", batch_rules.stock_lasts, -1, 0.5, 1, 90)
+        self.assertInvalidInput("litres", "Litres left", batch_rules.stock_lasts, -1, 0.5, 1, 90)

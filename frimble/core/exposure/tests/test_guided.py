@@ -41,4 +41,4 @@ class RankTests(CoreCase):
                     self.assertIn(found.grade, ("under", "short"))
 
     def test_an_unknown_mark_names_what_is_known(self):
-        self.assertOutOfRange("lines", "good, weak, lost", rank, StripMarks("good", "filled", "good"))
+        self.assertInvalidInput("lines", "good, weak, lost", rank, StripMarks("good", "filled", "good"))

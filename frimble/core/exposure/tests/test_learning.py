@@ -85,10 +85,10 @@ class SuggestTests(CoreCase):
         plan = steptest.plan_one_exposure(60, factor_film.USUAL_FACTORS, self.house_settings, 0.3)
         self.assertEqual(plan.times_s, (60, 42, 30, 19.8, 15))
         self.assertEqual(steptest.factored_times((1.0, 0.5, 0.25), 0.3, 40.3), (40, 20, 10))
-        self.assertOutOfRange(
+        self.assertInvalidInput(
             "factors", "three factors", steptest.plan_one_exposure, 60, (1.0, 0.5), self.house_settings
         )
-        self.assertOutOfRange(
+        self.assertInvalidInput(
             "factors", "between", steptest.plan_one_exposure, 60, (1.0, 0.5, 1.5), self.house_settings
         )
 
@@ -105,7 +105,7 @@ class GreyScaleTests(CoreCase):
     def test_the_ends_are_not_bracketed(self):
         self.assertEqual(grey_scale.best_time(40, 21, self.house_settings).verdict, "not bracketed")
         self.assertEqual(grey_scale.as_reading(40, 1, self.house_settings).outcome, "not bracketed")
-        self.assertOutOfRange("solid_step", "between 1 and 21", grey_scale.best_time, 40, 22, self.house_settings)
+        self.assertInvalidInput("solid_step", "between 1 and 21", grey_scale.best_time, 40, 22, self.house_settings)
 
 
 class DriftTests(CoreCase):
@@ -199,8 +199,8 @@ class LightTests(CoreCase):
         self.assertEqual(found.usable[0], (False, True, False))
         self.assertTrue(0.5 < found.usable_share < 0.95)
         self.assertEqual(light_source.field_of([[9, 9.5, 9]] * 3, self.house_settings).verdict.verdict, "even")
-        self.assertOutOfRange("field", "three rows", light_source.field_of, [[1, 2], [3, 4]], self.house_settings)
-        self.assertOutOfRange(
+        self.assertInvalidInput("field", "three rows", light_source.field_of, [[1, 2], [3, 4]], self.house_settings)
+        self.assertInvalidInput(
             "field", "more than 0", light_source.field_of, [[1, 1, 1], [1, 0, 1], [1, 1, 1]], self.house_settings
         )
 
@@ -210,7 +210,7 @@ class LightTests(CoreCase):
             light_source.light_of_steps([[5, 6, 5], [6, 7, 6], [5, 6, 5]]), self.house_settings
         )
         self.assertAlmostEqual(found.least, 0.5, delta=0.002)
-        self.assertOutOfRange("field", "between 1 and 21", light_source.light_of_steps, [[7, 7, 30]])
+        self.assertInvalidInput("field", "between 1 and 21", light_source.light_of_steps, [[7, 7, 30]])
 
     def test_fading_is_read_off_the_meter(self):
         # By hand: light that halves in 1000 h is at √½ after 500.

@@ -110,11 +110,11 @@ class ReadingTests(CoreCase):
         self.assertAlmostEqual(found.next_guess_s, math.sqrt(14 * 18.7))
 
     def test_too_few_steps_equal_times_and_unknown_grades_are_refused(self):
-        self.assertOutOfRange("grades", "Three steps", self.read, "sg", times=(5, 10))
-        self.assertOutOfRange("strip 1", "same time", self.read, "sgc", times=(5, 10, 10))
-        self.assertOutOfRange("strip 3", "more than 0", self.read, "sgc", times=(0, 10, 20))
-        self.assertOutOfRange("school", "middle", self.read, "sgc", times=(5, 10, 20), school="guess")
-        self.assertOutOfRange(
+        self.assertInvalidInput("grades", "Three steps", self.read, "sg", times=(5, 10))
+        self.assertInvalidInput("strip 1", "same time", self.read, "sgc", times=(5, 10, 10))
+        self.assertInvalidInput("strip 3", "more than 0", self.read, "sgc", times=(0, 10, 20))
+        self.assertInvalidInput("school", "middle", self.read, "sgc", times=(5, 10, 20), school="guess")
+        self.assertInvalidInput(
             "strip 1", "must be between 1 and 5000", self.read, "sgc", times=(5, 10, 20), openings=[None, None, 9e9]
         )
 

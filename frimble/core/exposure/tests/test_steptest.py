@@ -63,9 +63,9 @@ class PlanTests(CoreCase):
 
     def test_taps_missing_or_out_of_order_are_refused(self):
         plan = self.plan(30, 3, "arithmetic", lag_s=2)
-        self.assertOutOfRange("taps", "2 card moves belong", effective_times, plan, [20], 60)
-        self.assertOutOfRange("taps", "order of time", effective_times, plan, [40, 20], 60)
-        self.assertOutOfRange("taps", "no light at all", effective_times, plan, [1, 20], 60)
+        self.assertInvalidInput("taps", "2 card moves belong", effective_times, plan, [20], 60)
+        self.assertInvalidInput("taps", "order of time", effective_times, plan, [40, 20], 60)
+        self.assertInvalidInput("taps", "no light at all", effective_times, plan, [1, 20], 60)
 
     def test_moves_a_hand_cannot_make_are_refused_with_a_slower_series(self):
         with self.assertRaises(RuleViolation) as caught:
@@ -96,11 +96,11 @@ class PlanTests(CoreCase):
             ("guess_s", (3000, 8, "sqrt2")),
         ):
             with self.subTest(arguments):
-                self.assertOutOfRange(field, "", self.plan, *arguments)
+                self.assertInvalidInput(field, "", self.plan, *arguments)
 
     def test_strips_are_equal_and_wide_enough_to_read(self):
         self.assertEqual(strip_edges_mm(240, 8, self.house_settings), (0, 30, 60, 90, 120, 150, 180, 210, 240))
-        self.assertOutOfRange("length_mm", "at least 12 mm", strip_edges_mm, 60, 8, self.house_settings)
+        self.assertInvalidInput("length_mm", "at least 12 mm", strip_edges_mm, 60, 8, self.house_settings)
 
 
 class FactorFilmTests(CoreCase):
@@ -124,7 +124,7 @@ class FactorFilmTests(CoreCase):
         self.assertIn("30 s", factor_film.best_time(60, self.TEN, [0.1]).next_best_measurement)
 
     def test_a_factor_that_is_not_on_the_film_is_refused(self):
-        self.assertOutOfRange("best", "on the film", factor_film.best_time, 60, self.TEN, [0.25])
+        self.assertInvalidInput("best", "on the film", factor_film.best_time, 60, self.TEN, [0.25])
 
 
 class DoseTests(CoreCase):
@@ -135,7 +135,7 @@ class DoseTests(CoreCase):
     def test_light_times_time_is_the_dose(self):
         # Source: SI, 1 W = 1 J/s: 8 mW/cm² for 20 s are 160 mJ/cm².
         self.assertAlmostEqual(dose.dose_mj_cm2(8, 20), 160)
-        self.assertOutOfRange("light_mw_cm2", "more than 0", dose.dose_mj_cm2, 0, 20)
+        self.assertInvalidInput("light_mw_cm2", "more than 0", dose.dose_mj_cm2, 0, 20)
 
     def test_extra_coats_add_the_trades_quarter(self):
         # Common practice, no source. Two or three extra coats: 15–20 % more thickness, 25–30 % more time, exp(H/Dp) 4–6.
@@ -165,4 +165,4 @@ class RunnerTests(CoreCase):
             [Tap("jump", 1)],
         ):
             with self.subTest(taps):
-                self.assertOutOfRange("taps", "", timer.read_taps, self.SCHEDULE, taps)
+                self.assertInvalidInput("taps", "", timer.read_taps, self.SCHEDULE, taps)

@@ -13,7 +13,7 @@ class DensityTests(CoreCase):
     def test_a_light_meter_gives_the_same_density(self):
         # Source: ISO 5-2 by hand: 320 without, 1 with film is log10(320) = 2.505.
         self.assertAlmostEqual(densities.density_from_meter(320, 1), 2.505, places=3)
-        self.assertOutOfRange("with_film", "more than without", densities.density_from_meter, 10, 12)
+        self.assertInvalidInput("with_film", "more than without", densities.density_from_meter, 10, 12)
 
     def test_films_over_each_other_add(self):
         # Source: transmittances multiply, so densities add.
@@ -57,12 +57,12 @@ class DensityTests(CoreCase):
 
     def test_absurd_values_are_refused_beside_their_field(self):
         s = self.house_settings
-        self.assertOutOfRange("transmittance", "more than all", densities.density, 1.2)
-        self.assertOutOfRange("transmittance", "more than 0", densities.density, 0)
-        self.assertOutOfRange("dmax", "not denser", densities.headroom, 10, 12, 0.1, 0.5, "uv", s)
-        self.assertOutOfRange("dmax", "between", densities.judge_film, 34, 0.1, "uv", s)
-        self.assertOutOfRange("band", "uv", densities.headroom, 10, 12, 3, 0.1, "infrared", s)
-        self.assertOutOfRange("first_scummed", "longer time", densities.from_hold_out, 3, 15, 8, 4, s)
+        self.assertInvalidInput("transmittance", "more than all", densities.density, 1.2)
+        self.assertInvalidInput("transmittance", "more than 0", densities.density, 0)
+        self.assertInvalidInput("dmax", "not denser", densities.headroom, 10, 12, 0.1, 0.5, "uv", s)
+        self.assertInvalidInput("dmax", "between", densities.judge_film, 34, 0.1, "uv", s)
+        self.assertInvalidInput("band", "uv", densities.headroom, 10, 12, 3, 0.1, "infrared", s)
+        self.assertInvalidInput("first_scummed", "longer time", densities.from_hold_out, 3, 15, 8, 4, s)
 
     def test_the_simulated_densitometer_reads_near_the_truth(self):
         dmax, dmin = read_film(3.4, 0.06, seed=1)
@@ -85,6 +85,6 @@ class CostTests(CoreCase):
         self.assertIsNone(costs.break_even_films(costs.film_cost(900, 3000, 3, 3, 0), cheap))
 
     def test_absurd_costs_are_refused(self):
-        self.assertOutOfRange("ink", "between", costs.film_cost, 900, 3000, -1, 1, 0)
-        self.assertOutOfRange("life_films", "more than 0", costs.film_cost, 900, 0, 1, 1, 0)
-        self.assertOutOfRange("spoilage", "100 %", costs.film_cost, 900, 3000, 1, 1, 1)
+        self.assertInvalidInput("ink", "between", costs.film_cost, 900, 3000, -1, 1, 0)
+        self.assertInvalidInput("life_films", "more than 0", costs.film_cost, 900, 0, 1, 1, 0)
+        self.assertInvalidInput("spoilage", "100 %", costs.film_cost, 900, 3000, 1, 1, 1)

@@ -29,14 +29,16 @@ class GeometryTests(CoreCase):
         self.assertAlmostEqual(mesh_geometry.geometry(43, 80, changed).fabric_thickness_um, 144)
 
     def test_a_thread_as_wide_as_the_pitch_is_refused(self):
-        self.assertOutOfRange("thread_um", "wider than the pitch of 233", mesh_geometry.mesh_opening_um, 43, 233)
+        self.assertInvalidInput("thread_um", "wider than the pitch of 233", mesh_geometry.mesh_opening_um, 43, 233)
 
     def test_absurd_values_are_refused_each_beside_its_field(self):
-        self.assertOutOfRange("count", "more than 0", mesh_geometry.geometry, 0, 80, self.house_settings)
-        self.assertOutOfRange("count", "more than 0", mesh_geometry.geometry, -43, 80, self.house_settings)
-        self.assertOutOfRange("count", "Was it per inch?", mesh_geometry.geometry, 305, 34, self.house_settings)
-        self.assertOutOfRange("thread_um", "more than 0", mesh_geometry.geometry, 43, -1, self.house_settings)
-        self.assertOutOfRange("thread_um", "more than 0", mesh_geometry.geometry, 43, float("nan"), self.house_settings)
+        self.assertInvalidInput("count", "more than 0", mesh_geometry.geometry, 0, 80, self.house_settings)
+        self.assertInvalidInput("count", "more than 0", mesh_geometry.geometry, -43, 80, self.house_settings)
+        self.assertInvalidInput("count", "Was it per inch?", mesh_geometry.geometry, 305, 34, self.house_settings)
+        self.assertInvalidInput("thread_um", "more than 0", mesh_geometry.geometry, 43, -1, self.house_settings)
+        self.assertInvalidInput(
+            "thread_um", "more than 0", mesh_geometry.geometry, 43, float("nan"), self.house_settings
+        )
 
 
 class NotationTests(CoreCase):
@@ -99,5 +101,7 @@ class NotationTests(CoreCase):
     def test_nonsense_is_refused_with_what_is_accepted(self):
         for text in ("", "mesh", "43-", "43--80", "-43"):
             with self.subTest(text):
-                self.assertOutOfRange("mesh", "such as 43-80", mesh_geometry.parse_mesh, text, self.house_settings)
-        self.assertOutOfRange("mesh", "wider than the pitch", mesh_geometry.parse_mesh, "120-900", self.house_settings)
+                self.assertInvalidInput("mesh", "such as 43-80", mesh_geometry.parse_mesh, text, self.house_settings)
+        self.assertInvalidInput(
+            "mesh", "wider than the pitch", mesh_geometry.parse_mesh, "120-900", self.house_settings
+        )

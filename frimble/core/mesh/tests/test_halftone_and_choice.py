@@ -25,7 +25,7 @@ class HalftoneTests(CoreCase):
     def test_dots_touch_at_seventy_nine_per_cent(self):
         # Source: geometry; round dots touch at π/4 = 78.5 %.
         self.assertAlmostEqual(halftone.round_dot_um(math.pi / 4, 50, self.house_settings), 508)
-        self.assertOutOfRange("coverage", "ask for the hole", halftone.round_dot_um, 0.9, 50, self.house_settings)
+        self.assertInvalidInput("coverage", "ask for the hole", halftone.round_dot_um, 0.9, 50, self.house_settings)
 
     def test_a_ruling_for_a_viewing_distance(self):
         # Source: arithmetic; one minute of arc at 1 m is 0.2909 mm, 25.4 / 0.2909 = 87.3 lines per inch.
@@ -36,7 +36,7 @@ class HalftoneTests(CoreCase):
         far = halftone.ruling_for(3, 120, self.house_settings)
         self.assertEqual(far.verdict, "dots will not be seen")
         self.assertAlmostEqual(far.value, 87.3 / 3, delta=0.1)
-        self.assertOutOfRange("viewed_m", "between", halftone.ruling_for, 0, 120, self.house_settings)
+        self.assertInvalidInput("viewed_m", "between", halftone.ruling_for, 0, 120, self.house_settings)
 
     def test_305_34_at_55_lines_holds_about_the_five_per_cent_dot(self):
         # Common practice, no source. A dot holds when it spans one opening and its two threads: 305-34, 55 lines: 5 %.
@@ -56,7 +56,7 @@ class HalftoneTests(CoreCase):
     def test_absurd_rulings_are_refused(self):
         for ruling in (0, -45, 4500, float("nan")):
             with self.subTest(ruling):
-                self.assertOutOfRange("ruling_lpi", "between", halftone.dot_pitch_um, ruling, self.house_settings)
+                self.assertInvalidInput("ruling_lpi", "between", halftone.dot_pitch_um, ruling, self.house_settings)
 
 
 class MoireTests(CoreCase):
@@ -119,8 +119,8 @@ class MoireTests(CoreCase):
         self.assertEqual(moire.judge(90, 18, 22.5, 0, self.house_settings).verdict, "no visible beat")
 
     def test_absurd_grids_are_refused(self):
-        self.assertOutOfRange("count", "more than 0", moire.beats, 0, 18, 0, 0, self.house_settings)
-        self.assertOutOfRange("dot_angle", "between", moire.beats, 90, 18, 999, 0, self.house_settings)
+        self.assertInvalidInput("count", "more than 0", moire.beats, 0, 18, 0, 0, self.house_settings)
+        self.assertInvalidInput("dot_angle", "between", moire.beats, 90, 18, 999, 0, self.house_settings)
 
 
 class ChoiceTests(CoreCase):
@@ -169,7 +169,7 @@ class ChoiceTests(CoreCase):
         self.assertTrue(found[0].serves)
         self.assertGreaterEqual(int(found[0].name.split("-")[0]), 225)
         self.assertIn("finer than usual for metallic", " ".join(found[0].departs))
-        self.assertOutOfRange("ink", "none of plastisol", self.choose, ink="gravy")
+        self.assertInvalidInput("ink", "none of plastisol", self.choose, ink="gravy")
 
     def test_particles_want_three_times_their_size(self):
         # Common practice, no source. Opening ≥ 3 × the largest particle; 200 µm glitter wants 600 µm: a 24.
@@ -195,6 +195,6 @@ class ChoiceTests(CoreCase):
                 self.assertIn(word, mesh_choice.use_of(per_cm(count)))
 
     def test_nothing_asked_and_absurd_values_are_refused(self):
-        self.assertOutOfRange("ruling_lpi", "at least one thing", self.choose)
-        self.assertOutOfRange("finest_um", "more than 0", self.choose, finest_um=-1)
-        self.assertOutOfRange("school", "opacity", self.choose, "luck", finest_um=100)
+        self.assertInvalidInput("ruling_lpi", "at least one thing", self.choose)
+        self.assertInvalidInput("finest_um", "more than 0", self.choose, finest_um=-1)
+        self.assertInvalidInput("school", "opacity", self.choose, "luck", finest_um=100)

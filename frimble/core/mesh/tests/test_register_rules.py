@@ -37,7 +37,7 @@ class MeshLifeTests(CoreCase):
     def test_cost_of_a_use(self):
         # Source: arithmetic; (18 + 12) / 30 + 1.5.
         self.assertAlmostEqual(mesh_life.cost_per_use(18, 12, 30, 1.5), 2.5)
-        self.assertOutOfRange("cycles", "between", mesh_life.cost_per_use, 18, 12, 0, 1)
+        self.assertInvalidInput("cycles", "between", mesh_life.cost_per_use, 18, 12, 0, 1)
 
     def test_keep_or_reclaim(self):
         remake = RemakeCost(40, 6)
@@ -50,7 +50,7 @@ class MeshLifeTests(CoreCase):
         self.assertEqual(scarce.verdict, "reclaim")
         self.assertAlmostEqual(scarce.value, 15 - 18.75)
         self.assertEqual(mesh_life.keep_or_reclaim(0.9, 800, remake, 9, 9, self.house_settings).verdict, "reclaim")
-        self.assertOutOfRange(
+        self.assertInvalidInput(
             "reorder_chance", "between", mesh_life.keep_or_reclaim, 2, 1, remake, 1, 1, self.house_settings
         )
 
@@ -77,8 +77,10 @@ class ReclaimTests(CoreCase):
 
     def test_a_blemish_lies_on_its_frame(self):
         self.assertEqual(blemishes.checked_blemish("hole", 10, 10, 5, 5, (580, 790)).words, "hole or tear")
-        self.assertOutOfRange("x_mm", "would reach 600", blemishes.checked_blemish, "hole", 560, 10, 40, 5, (580, 790))
-        self.assertOutOfRange("kind", "Choose one of", blemishes.checked_blemish, "dragon", 1, 1, 1, 1, (580, 790))
+        self.assertInvalidInput(
+            "x_mm", "would reach 600", blemishes.checked_blemish, "hole", 560, 10, 40, 5, (580, 790)
+        )
+        self.assertInvalidInput("kind", "Choose one of", blemishes.checked_blemish, "dragon", 1, 1, 1, 1, (580, 790))
 
 
 class RackTests(CoreCase):

@@ -88,9 +88,9 @@ class TensionLossTests(CoreCase):
         belief = tension_loss.shop_belief([], self.house_settings)
         told = tension_loss.forecast([TensionObservation(0, 0, 18.0)], belief, self.house_settings, 0).crossing
         self.assertEqual((told.verdict, told.value), ("below the limit", 0.0))
-        self.assertOutOfRange("history", "never measured", tension_loss.forecast, [], belief, self.house_settings, 0)
+        self.assertInvalidInput("history", "never measured", tension_loss.forecast, [], belief, self.house_settings, 0)
         back = [TensionObservation(5, 0, 25.0), TensionObservation(2, 0, 24.0)]
-        self.assertOutOfRange("history", "backwards", tension_loss.forecast, back, belief, self.house_settings, 0)
+        self.assertInvalidInput("history", "backwards", tension_loss.forecast, back, belief, self.house_settings, 0)
 
     def test_a_hot_crate_is_told_and_ordinary_loss_is_not(self):
         # Common practice, no source. One screen fell from 23 to 14 in two months in a hot crate.
@@ -115,7 +115,7 @@ class OffContactTests(CoreCase):
         # Source: geometry; 500 mm of mesh over 3 mm: 2 √(250² + 3²) − 500 = 0.036 mm.
         self.assertAlmostEqual(offcontact.growth(500, 3), 0.036, 3)
         self.assertEqual(offcontact.growth(500, 0), 0)
-        self.assertOutOfRange("gap_mm", "between", offcontact.growth, 500, 400)
+        self.assertInvalidInput("gap_mm", "between", offcontact.growth, 500, 400)
 
     def test_a_slack_mesh_wants_more(self):
         tight = offcontact.off_contact(500, 300, 25, self.house_settings)
@@ -153,5 +153,5 @@ class SurvivalTests(CoreCase):
         self.assertAlmostEqual(found.expected_left(0), 3.5)
         self.assertIsNone(found.expected_left(4))
         self.assertIsNone(survival.kaplan_meier([3, 4], [False, False]).median)
-        self.assertOutOfRange("durations", "one life", survival.kaplan_meier, [], [])
-        self.assertOutOfRange("durations", "shorter than nothing", survival.kaplan_meier, [-1], [True])
+        self.assertInvalidInput("durations", "one life", survival.kaplan_meier, [], [])
+        self.assertInvalidInput("durations", "shorter than nothing", survival.kaplan_meier, [-1], [True])

@@ -42,13 +42,17 @@ class TensionTests(CoreCase):
         self.assertIn("sinks into the goods", reason)
 
     def test_240_is_asked_as_24(self):
-        self.assertOutOfRange("x", "Was 24.0 meant?", tension_measurement.check_reading, 240, self.house_settings, "x")
-        self.assertOutOfRange("x", "more than 0", tension_measurement.check_reading, 0, self.house_settings, "x")
-        self.assertOutOfRange("x", "more than 0", tension_measurement.check_reading, -3, self.house_settings, "x")
+        self.assertInvalidInput(
+            "x", "Was 24.0 meant?", tension_measurement.check_reading, 240, self.house_settings, "x"
+        )
+        self.assertInvalidInput("x", "more than 0", tension_measurement.check_reading, 0, self.house_settings, "x")
+        self.assertInvalidInput("x", "more than 0", tension_measurement.check_reading, -3, self.house_settings, "x")
 
     def test_one_direction_alone_is_refused(self):
         readings = [tension_measurement.TensionReading("centre", "warp", 24)]
-        self.assertOutOfRange("weft", "Measure weft too", tension_measurement.summarise, readings, self.house_settings)
+        self.assertInvalidInput(
+            "weft", "Measure weft too", tension_measurement.summarise, readings, self.house_settings
+        )
 
     def test_unlike_directions_and_single_readings_are_remarked(self):
         remarks = " ".join(self.summary([27] * 5, [22] * 5).remarks)

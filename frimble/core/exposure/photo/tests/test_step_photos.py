@@ -156,7 +156,7 @@ class BadInputTests(PhotoCase):
 
     def refuses(self, field, words, data=b"", times=None, **named):
         times = self.times if times is None else times
-        self.assertOutOfRange(
+        self.assertInvalidInput(
             field, words, reading.read_photo, data, self.target, times, 150, self.house_settings, **named
         )
 

@@ -106,8 +106,8 @@ class FilmTests(CoreCase):
         self.assertAlmostEqual(again.steps[4].x_mm, self.film.steps[4].x_mm, places=3)
 
     def test_what_is_no_film_is_refused(self):
-        self.assertOutOfRange("target", "cannot be read", geometry.from_json, "{}")
-        self.assertOutOfRange("target", "cannot be read", geometry.from_json, "not json")
-        self.assertOutOfRange("target", "step-test film 1", geometry.from_json, '{"format": "other"}')
-        self.assertOutOfRange("steps", "between 3 and 21", geometry.design, 2, 600, self.house_settings)
-        self.assertOutOfRange("dpi", "between 300 and 2880", geometry.design, 9, 72, self.house_settings)
+        self.assertInvalidInput("target", "cannot be read", geometry.from_json, "{}")
+        self.assertInvalidInput("target", "cannot be read", geometry.from_json, "not json")
+        self.assertInvalidInput("target", "step-test film 1", geometry.from_json, '{"format": "other"}')
+        self.assertInvalidInput("steps", "between 3 and 21", geometry.design, 2, 600, self.house_settings)
+        self.assertInvalidInput("dpi", "between 300 and 2880", geometry.design, 9, 72, self.house_settings)
