@@ -17,6 +17,7 @@ from django.db import connection, models, transaction
 from django.utils.dateparse import parse_date, parse_datetime
 
 from frimble.core.conclusions import InvalidInput
+from frimble.exchange import upgrades
 
 _PROFILE = "tabular-data-package"
 _TYPES = (
@@ -63,7 +64,7 @@ def write_package(file) -> None:
         found = tables()
         archive.writestr("datapackage.json", json.dumps(_described(found), indent=1, ensure_ascii=False))
         for model in found:
-            archive.writestr(f"data/{model._meta.label_lower}.csv", _csv_of(model))
+            archive.writestr(_path(model), _csv_of(model))
         for name in sorted(_files(found)):
             if default_storage.exists(name):
                 with default_storage.open(name) as held:
@@ -74,11 +75,12 @@ def _described(found) -> dict:
     return {
         "profile": _PROFILE,
         "name": "frimble-shop",
+        "schema_version": upgrades.CURRENT,
         "title": "A screen room's register and records",
         "resources": [
             {
                 "name": m._meta.label_lower.replace(".", "-"),
-                "path": f"data/{m._meta.label_lower}.csv",
+                "path": _path(m),
                 "encoding": "utf-8",
                 "profile": "tabular-data-resource",
                 "title": str(m._meta.verbose_name),
@@ -161,17 +163,20 @@ def read_package(file) -> dict[str, int]:
     """
     try:
         archive = zipfile.ZipFile(file)
-        told = json.loads(archive.read("datapackage.json"))
-        paths = {r["path"] for r in told["resources"]}
+        description = json.loads(archive.read("datapackage.json"))
+        paths = {r["path"] for r in description["resources"]}
+        version = int(description.get("schema_version", 1))
     except (zipfile.BadZipFile, KeyError, ValueError, TypeError):
         raise InvalidInput("That is not a data package: a zip with datapackage.json is wanted.", "file") from None
-    found = tables()
-    _must_be_empty(found)
-    missing = [m._meta.label for m in found if f"data/{m._meta.label_lower}.csv" not in paths]
+    if version not in (*upgrades.UPGRADES, upgrades.CURRENT):
+        raise InvalidInput(f"The package is of version {version}: this program reads up to {upgrades.CURRENT}.", "file")
+    own_tables = tables()
+    _must_be_empty(own_tables)
+    missing = [m._meta.label for m in own_tables if _path(m, version) not in paths]
     if missing:
         raise InvalidInput(f"The package has no table {missing[0]}: it is from another version.", "file")
     with connection.constraint_checks_disabled():
-        counted = {m._meta.label: _read_table(m, archive) for m in found}
+        counted = {m._meta.label: _read_table(m, archive, version) for m in own_tables}
     connection.check_constraints()
     _read_files(archive)
     return counted
@@ -187,11 +192,15 @@ def _must_be_empty(found) -> None:
             )
 
 
-def _read_table(model, archive) -> int:
-    name = f"data/{model._meta.label_lower}.csv"
-    rows = csv.reader(io.StringIO(archive.read(name).decode("utf-8")))
+def _path(model, version: int = upgrades.CURRENT) -> str:
+    return f"data/{upgrades.name_in(version, model._meta.label_lower)}.csv"
+
+
+def _read_table(model, archive, version: int) -> int:
+    name = _path(model, version)
+    headings, *rows = list(csv.reader(io.StringIO(archive.read(name).decode("utf-8")))) or [[]]
+    headings, rows = upgrades.upgraded(version, model._meta.label_lower, headings, rows)
     fields = {f.attname: f for f in _fields(model)}
-    headings = next(rows, [])
     if set(headings) != set(fields):
         odd = sorted(set(headings) ^ set(fields))[0]
         raise InvalidInput(f"{name}: column {odd} does not fit this version.", "file")

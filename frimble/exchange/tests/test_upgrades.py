@@ -1,0 +1,113 @@
+"""What an earlier version kept is read by this one: its database and its data package, equal row by row."""
+
+import csv
+import gzip
+import io
+import json
+import os
+import subprocess
+import sys
+import tempfile
+import zipfile
+from pathlib import Path
+
+from django.conf import settings
+from django.test import TestCase
+
+from frimble.core.conclusions import InvalidInput
+from frimble.exchange import package, upgrades
+from frimble.people.models import HouseSetting
+from frimble.screens.models import Screen
+
+FIXTURES = Path(__file__).parent / "fixtures"
+OLD = FIXTURES / "package-1.zip"
+
+
+def rows_of(archive, path):
+    """(headings, rows) of one table of a package."""
+    headings, *rows = csv.reader(io.StringIO(archive.read(path).decode()))
+    return headings, rows
+
+
+def as_today(archive) -> dict[str, tuple[list[str], list[list[str]]]]:
+    """Every table of the old package with today's names, columns in order of their names."""
+    tables = {}
+    for model in package.tables():
+        table = model._meta.label_lower
+        headings, rows = rows_of(archive, f"data/{upgrades.name_in(1, table)}.csv")
+        headings, rows = upgrades.upgraded(1, table, headings, rows)
+        tables[table] = sorted_by_column(headings, rows)
+    return tables
+
+
+def sorted_by_column(headings, rows):
+    order = sorted(range(len(headings)), key=headings.__getitem__)
+    return [headings[k] for k in order], [[row[k] for k in order] for row in rows]
+
+
+class PackageTests(TestCase):
+    maxDiff = 2000
+
+    def test_a_package_of_the_version_before_is_read_whole(self):
+        with OLD.open("rb") as file:
+            counted = package.read_package(file)
+        # Source: what the old program itself wrote.
+        with zipfile.ZipFile(OLD) as archive:
+            expected = as_today(archive)
+        out = io.BytesIO()
+        package.write_package(out)
+        with zipfile.ZipFile(out) as archive:
+            for table, old in expected.items():
+                with self.subTest(table):
+                    self.assertEqual(sorted_by_column(*rows_of(archive, f"data/{table}.csv")), old)
+        self.assertEqual(counted["screens.Screen"], Screen.objects.count())
+        self.assertGreater(min(counted.values()), 0, "the old package holds a row of every table")
+
+    def test_a_setting_the_shop_changed_goes_on_under_its_new_key(self):
+        renamed = upgrades.UPGRADES[1].values["people.housesetting", "key"]
+        _, rows = upgrades.upgraded(1, "people.housesetting", ["key", "value"], [[old, "80"] for old in renamed])
+        self.assertEqual([row[0] for row in rows], list(renamed.values()))
+        self.assertFalse(HouseSetting.objects.exists())
+
+    def test_a_package_of_a_later_version_is_refused(self):
+        file = io.BytesIO()
+        with zipfile.ZipFile(file, "w") as archive:
+            archive.writestr("datapackage.json", json.dumps({"resources": [], "schema_version": upgrades.CURRENT + 1}))
+        with self.assertRaisesRegex(InvalidInput, f"reads up to {upgrades.CURRENT}"):
+            package.read_package(file)
+
+    def test_every_name_of_a_step_leads_to_a_table_and_a_column_of_today(self):
+        labels = {m._meta.label_lower: {f.attname for f in m._meta.concrete_fields} for m in package.tables()}
+        last = upgrades.UPGRADES[upgrades.CURRENT - 1]
+        self.assertLessEqual(set(last.tables.values()), set(labels))
+        for table, renamed in last.columns.items():
+            self.assertLessEqual(set(renamed.values()), labels[table])
+
+
+class DatabaseTests(TestCase):
+    def test_a_database_of_the_version_before_migrates_without_losing_a_row(self):
+        with tempfile.TemporaryDirectory() as var:
+            (Path(var) / "frimble.sqlite3").write_bytes(
+                gzip.decompress((FIXTURES / "database-1.sqlite3.gz").read_bytes())
+            )
+            self.manage(var, "migrate", "--verbosity", "0")
+            written = Path(var) / "shop.zip"
+            self.manage(
+                var,
+                "shell",
+                "--no-imports",
+                "-c",
+                f"from frimble.exchange.package import write_package; write_package(open({str(written)!r}, 'wb'))",
+            )
+            with zipfile.ZipFile(OLD) as old, zipfile.ZipFile(written) as new:
+                # Source: what the old program itself wrote of the same database.
+                for table, expected in as_today(old).items():
+                    with self.subTest(table):
+                        self.assertEqual(sorted_by_column(*rows_of(new, f"data/{table}.csv")), expected)
+
+    def manage(self, var, *arguments):
+        """In a process of its own, on the data folder `var`."""
+        environment = {k: v for k, v in os.environ.items() if k != "DATABASE_URL"} | {"FRIMBLE_VAR": var}
+        command = [sys.executable, str(settings.BASE_DIR / "manage.py"), *arguments]
+        done = subprocess.run(command, env=environment, capture_output=True, text=True)
+        self.assertEqual(done.returncode, 0, done.stderr[-2000:])
