@@ -6,8 +6,8 @@ MEASURED, FELT, FAULTY = 600, 600, 40
 FORMULAS = ("P1 S1", "P2 S2", "P1 S2 / P1r")
 PAGES = {
     "planner": "/coat/planner/", "to coat": "/coat/Q-0001/", "measure": "/coat/Q-0000/thickness/",
-    "coating runs": "/coat/runs/", "steadiness": "/coat/steadiness/", "drying": "/coat/drying/", "pots": "/coat/batches/",
-    "a pot": "/coat/batches/P-0/", "coaters": "/coat/coaters/", "coated stock": "/jobs/coated/",
+    "coating runs": "/coat/runs/", "steadiness": "/coat/steadiness/", "drying": "/coat/drying/", "batches": "/coat/batches/",
+    "a batch": "/coat/batches/P-0/", "coaters": "/coat/coaters/", "coated stock": "/jobs/coated/",
 }  # fmt: skip
 
 

@@ -220,7 +220,7 @@ class Loader:
         )
 
     def _past(self):
-        self.cycles, self.batches = {}, {}
+        self.cycles, self.past_batches = {}, {}
         self.details = defaultdict(list)
         records = past([s.past for s in self.screens.values()], self.now, scenario.SEED)
         self._make_cycles(records)
@@ -344,9 +344,9 @@ class Loader:
         if live:
             return live
         code = f"{emulsion.name.split()[-1][0]}{at:%y%m}"
-        if code not in self.batches:
+        if code not in self.past_batches:
             first = at.replace(day=1, hour=7, minute=0)
-            self.batches[code] = Batch.objects.create(
+            self.past_batches[code] = Batch.objects.create(
                 code=code,
                 emulsion=emulsion,
                 mixed_at=first,
@@ -354,7 +354,7 @@ class Loader:
                 kept_c=20,
                 finished_at=first + timedelta(days=33),
             )
-        return self.batches[code]
+        return self.past_batches[code]
 
     def _expose(self, record, person):
         shop = self.screens[record.code]

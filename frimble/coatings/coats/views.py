@@ -77,7 +77,7 @@ def coat(request, code):
         ]
         layer = coat_queries.next_layer(screen)
         return {
-            "pots": batch_rows,
+            "batches": batch_rows,
             "recipes": form.recipes,
             "layer": layer,
             "fill": settings["coat.fill"],

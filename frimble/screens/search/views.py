@@ -26,7 +26,7 @@ def search(request):
     context = {
         "form": form,
         "page": page,
-        "looks": request.user.saved_searches.all()[:_MOST_LOOKS],
+        "saved_searches": request.user.saved_searches.all()[:_MOST_LOOKS],
         "query": _query(request),
         "narrowed": any(request.GET.get(name) for name in _NARROWS),
         "codes": " ".join(s.code for s in page) if page else "",

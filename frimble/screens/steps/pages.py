@@ -55,7 +55,7 @@ def show_step(request, code: str, page: StepPage, extra=None, form_kwargs=None):
         "page": page,
         "caution": cautions.for_step(page.kind),
         "may_override": found.overridable and request.user.is_lead,
-        "standards": settings,
+        "settings": settings,
     } | (extra(screen, settings, form) if extra else {})
     status = 422 if form.errors and request.method == "POST" else 200
     return render(request, page.template, context, status=status)

@@ -87,7 +87,7 @@ def _made_with(test: StepTest, washed) -> dict[str, str]:
         "mesh": str(test.mesh),
         "coat formula": test.formula,
         "emulsion": test.emulsion.name,
-        "pot": test.batch.code,
+        "batch": test.batch.code,
         "lamp": test.lamp.name,
         "lamp distance": f"{test.lamp_distance_mm:g} mm",
         "film process": test.film_process.name,
