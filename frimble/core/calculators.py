@@ -22,6 +22,7 @@ from frimble.core.mesh import choice as mesh_choice
 from frimble.core.mesh import geometry as mesh_geometry
 from frimble.core.mesh import halftone, moire
 from frimble.core.mesh import practice as mesh_practice
+from frimble.core.numbers import read_number, read_numbers
 from frimble.core.press import offcontact
 from frimble.core.storage import racks as rack_rules
 from frimble.core.tension import measurement as tension_measurement
@@ -75,30 +76,14 @@ def plain(value):
     return round(value, 6) if isinstance(value, float) else value
 
 
-def number(text: str, field: str) -> float:
-    """A typed number, with a point or a comma."""
-    try:
-        return float(str(text).strip().replace(",", "."))
-    except ValueError:
-        raise InvalidInput(f"{field}: “{text}” is not a number.", field) from None
-
-
-def numbers(text: str, field: str) -> list[float]:
-    """A typed list of numbers parted by spaces or semicolons (or commas, when points are used for decimals)."""
-    parts = str(text).replace(";", " ").replace(",", " ").split()
-    if not parts:
-        raise InvalidInput(f"{field}: give at least one number.", field)
-    return [number(part, field) for part in parts]
-
-
 def _mesh(given, settings):
     count = units.read_quantity(given["count"], "/cm")
     thickness = given.get("fabric_thickness_um")
     return mesh_geometry.geometry(
         count,
-        number(given["thread_um"], "thread_um"),
+        read_number(given["thread_um"], "thread_um"),
         settings,
-        number(thickness, "fabric_thickness_um") if thickness else None,
+        read_number(thickness, "fabric_thickness_um") if thickness else None,
     )
 
 
@@ -122,7 +107,7 @@ def _halftone(given, settings):
 def _moire(given, settings):
     ruling = 10_000 / halftone.dot_pitch_um(_n(given, "ruling_lpi"), settings)
     count = units.read_quantity(given["count"], "/cm")
-    mesh_angle = number(given.get("mesh_angle", "0"), "mesh_angle")
+    mesh_angle = read_number(given.get("mesh_angle", "0"), "mesh_angle")
     return moire.judge(count, ruling, _n(given, "dot_angle"), mesh_angle, settings)
 
 
@@ -136,7 +121,7 @@ def _choose_mesh(given, settings):
 
 
 def _tension(given, settings):
-    warp, weft = numbers(given["warp"], "warp"), numbers(given["weft"], "weft")
+    warp, weft = read_numbers(given["warp"], "warp"), read_numbers(given["weft"], "weft")
     readings = [
         tension_measurement.TensionReading(
             tension_measurement.FIVE_PLACES[i % len(tension_measurement.FIVE_PLACES)], direction, value
@@ -158,10 +143,12 @@ def _drying(given, settings):
         raise InvalidInput("Give the mesh with its thread, such as 43-80.", "mesh")
     facts = drying.layer_facts(
         coat_formula.parse_formula(given["formula"], settings),
-        int(number(given.get("layer", "1"), "layer")),
+        int(read_number(given.get("layer", "1"), "layer")),
         mesh_geometry.geometry(cloth.count_per_cm, cloth.thread_um, settings),
-        number(given.get("solids", "0.4"), "solids"),
-        drying.Air(number(given["air_c"], "air_c"), number(given["humidity"], "humidity"), given.get("fan") or "low"),
+        read_number(given.get("solids", "0.4"), "solids"),
+        drying.Air(
+            read_number(given["air_c"], "air_c"), read_number(given["humidity"], "humidity"), given.get("fan") or "low"
+        ),
         settings,
     )
     return drying.drying_minutes(facts, drying.prior(settings), settings)
@@ -170,16 +157,16 @@ def _drying(given, settings):
 def _plan(given, settings):
     return steptest.plan_moving_card(
         units.read_quantity(given["guess"], "s"),
-        number(given.get("steps", settings["steptest.steps"]), "steps"),
+        read_number(given.get("steps", settings["steptest.steps"]), "steps"),
         given.get("series", settings["steptest.series"]),
         settings,
         given.get("card", settings["steptest.card"]),
-        number(given.get("lag_s", "0"), "lag_s"),
+        read_number(given.get("lag_s", "0"), "lag_s"),
     )
 
 
 def _read_steps(given, settings):
-    times, grades = numbers(given["times"], "times"), given["grades"].replace(",", " ").split()
+    times, grades = read_numbers(given["times"], "times"), given["grades"].replace(",", " ").split()
     if len(times) != len(grades):
         raise InvalidInput(f"{len(times)} times but {len(grades)} grades.", "grades")
     letters = {g[0]: g for g in reading.GRADES}
@@ -189,14 +176,14 @@ def _read_steps(given, settings):
     return reading.read_grades(
         steps,
         given.get("school", settings["exposure.school"]),
-        number(given.get("wanted_opening_um", settings["steptest.wanted_opening_um"]), "wanted_opening_um"),
+        read_number(given.get("wanted_opening_um", settings["steptest.wanted_opening_um"]), "wanted_opening_um"),
         settings,
     )
 
 
 def _steps_now(given, settings):
     now = datetime(2000, 1, 1)
-    wet = number(given.get("wet_minutes", "0"), "wet_minutes")
+    wet = read_number(given.get("wet_minutes", "0"), "wet_minutes")
     try:
         life = lifecycle.Life(
             lifecycle.Line(given.get("line", "photo")),
@@ -216,14 +203,14 @@ def _storage(given, settings):
     reason = rack_rules.why_not(
         rack_rules.ScreenFacts(
             "screen",
-            number(given["width_mm"], "width_mm"),
-            number(given["height_mm"], "height_mm"),
+            read_number(given["width_mm"], "width_mm"),
+            read_number(given["height_mm"], "height_mm"),
             given.get("live", "no") == "yes",
         ),
         rack_rules.SlotFacts(
             "slot",
-            number(given["slot_width_mm"], "slot_width_mm"),
-            number(given["slot_height_mm"], "slot_height_mm"),
+            read_number(given["slot_width_mm"], "slot_width_mm"),
+            read_number(given["slot_height_mm"], "slot_height_mm"),
             given.get("dark", "no") == "yes",
         ),
         settings,
@@ -241,7 +228,7 @@ def _cautions(given, settings):
 
 
 def _n(given, name):
-    return number(given[name], name)
+    return read_number(given[name], name)
 
 
 CALCULATORS: Mapping[str, Calculator] = {
@@ -298,7 +285,7 @@ CALCULATORS: Mapping[str, Calculator] = {
                        _n(g, "gel_time_s"), _n(g, "work_s"), _n(g, "last_clear"),
                        _n(g, "first_scummed") if "first_scummed" in g else None, s), frozenset({"first_scummed"})),
         Calculator("film-stack", "Density of films over each other", {"densities": "one for each film"},
-                   lambda g, s: {"density": densities.stacked(numbers(g["densities"], "densities"), s)}),
+                   lambda g, s: {"density": densities.stacked(read_numbers(g["densities"], "densities"), s)}),
         Calculator("film-cost", "Cost of one film",
                    {"machine": "price", "life_films": "films in its life", "ink": "a film", "sheet": "a film",
                     "spoilage": "share thrown away, 0..1"},
@@ -328,7 +315,7 @@ CALCULATORS: Mapping[str, Calculator] = {
                    {"exposed_s": "the exposure given, s", "factors": "all factors on the film",
                     "best": "the best factor, or two"},
                    lambda g, s: factor_film.best_time(
-                       _n(g, "exposed_s"), numbers(g["factors"], "factors"), numbers(g["best"], "best"))),
+                       _n(g, "exposed_s"), read_numbers(g["factors"], "factors"), read_numbers(g["best"], "best"))),
         Calculator("lamp-distance", "Same dose at another distance from a point lamp (to be tested)",
                    {"time_s": "s", "old_mm": "mm", "new_mm": "mm"},
                    lambda g, s: {"time_s": dose.inverse_square_time(_n(g, "time_s"), _n(g, "old_mm"), _n(g, "new_mm"))}),

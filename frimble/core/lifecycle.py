@@ -128,6 +128,19 @@ _BEFORE = {
 }
 
 
+# Where what comes first depends on what is on the mesh.
+_BEFORE_IN = {
+    ("reclaim", State.PRINTED): "strip the ink first",
+    ("reclaim", State.AT_PRESS): "record it back from press first",
+    ("reclaim", State.EXPOSED): "wash it out first",
+}
+
+
+def _before(kind: str, state: State) -> str:
+    """What the hand does first, by what is on the mesh."""
+    return _BEFORE_IN.get((kind, state), _BEFORE[kind])
+
+
 @dataclass(frozen=True)
 class Event:
     """One record of a screen's life as the rules need it: what, when, and the few facts that later steps rest on."""
@@ -240,7 +253,7 @@ def verdict(life: Life, kind: str, now: datetime, settings: Mapping) -> StepVerd
     if life.line not in step.lines:
         return StepVerdict(step, False, f"{step.label}: not part of a {LINE_WORDS[life.line]}'s life.")
     if life.state not in step.sources:
-        return StepVerdict(step, False, f"It is {STATE_WORDS[life.state]}: {_BEFORE[kind]}.")
+        return StepVerdict(step, False, f"It is {STATE_WORDS[life.state]}: {_before(kind, life.state)}.")
     return _guarded(life, step, now, settings)
 
 

@@ -3,6 +3,7 @@
 import re
 
 from frimble.core.conclusions import InvalidInput
+from frimble.core.numbers import read_number, read_seconds
 
 MM_PER_INCH = 25.4
 # A point of type is a 72nd of an inch.
@@ -23,9 +24,7 @@ _TO_BASE = {
     "kg": ("kg", 1.0), "g": ("kg", 1e-3), "lb": ("kg", KG_PER_POUND), "oz": ("kg", KG_PER_POUND / 16),
 }  # fmt: skip
 
-_QUANTITY = re.compile(r"^\s*([-+]?\d+(?:[.,]\d+)?)\s*(.*?)\s*$")
-_TIME = re.compile(r"(\d+(?:[.,]\d+)?)\s*(?:h|min|s)(?![a-z])")
-_TIMES = re.compile(rf"^\s*(?:{_TIME.pattern}\s*){{2,3}}$")
+_QUANTITY = re.compile(r"^\s*([-+]?\d+(?:[.,]\d+)?)\s*([^\d:\s][^\d:]*?)?\s*$")
 _A_SIZES = {f"A{n}": None for n in range(7)}
 
 
@@ -66,17 +65,17 @@ def a_size_mm(name: str) -> tuple[int, int]:
 def read_quantity(text: str, unit: str) -> float:
     """Read a typed quantity such as `43/cm`, `2 in` or `75 F` and return it in `unit`.
 
-    A number without a unit is taken to be in `unit` already; a time may be put together, such as `1 min 30 s`.
+    A number without a unit is taken to be in `unit` already; a time may be put together, such as `1 min 30 s` or `1:30`.
 
     Raises:
         InvalidInput: not a number, an unknown unit, or a unit of another kind.
     """
-    if unit == "s" and _TIMES.match(str(text)):
-        return sum(read_quantity(part[0], unit) for part in _TIME.finditer(str(text)))
+    if unit == "s" and not _QUANTITY.fullmatch(str(text)):
+        return read_seconds(text)
     match = _QUANTITY.match(str(text))
     if not match:
         raise InvalidInput(f"“{text}” is not a number with a unit such as {unit}.", "value")
-    number, given = float(match[1].replace(",", ".")), match[2] or unit
+    number, given = read_number(match[1]), match[2] or unit
     if unit == "°C":
         return _read_temperature(number, given)
     if given not in _TO_BASE or unit not in _TO_BASE or _TO_BASE[given][0] != _TO_BASE[unit][0]:
@@ -89,16 +88,6 @@ def _read_temperature(number: float, given: str) -> float:
     if letter not in ("C", "F"):
         raise InvalidInput(f"“{given}” cannot be read as °C.", "value")
     return celsius(number) if letter == "F" else number
-
-
-def show_number(value: float, digits: int = 3) -> str:
-    """A value at `digits` significant figures, without an exponent, as people write it."""
-    if value == 0:
-        return "0"
-    text = f"{value:.{digits}g}"
-    if "e" in text:
-        return f"{float(text):,.0f}".replace(",", " ")
-    return text
 
 
 def show_seconds(time_s: float) -> str:

@@ -140,30 +140,31 @@ def dry_run(
     """
     found = DryRun()
     reader = _Reader(headings, choices, today, settings, found.errors)
-    taken: dict[str, int] = {}
+    codes: dict[str, int] = {}
+    places: dict[str, int] = {}
     for number, cells in enumerate(rows, start=2):
         row = reader.read(number, cells)
-        _check_own(row, cells, reader, known, slots, taken)
+        _check_own(row, cells, reader, known, slots, codes, places)
         found.rows.append(row)
     return found
 
 
-def _check_own(row, cells, reader, known, slots, taken) -> None:
+def _check_own(row, cells, reader, known, slots, codes, places) -> None:
     """Codes and places belong to one screen each, in the shop and in the list."""
     if row.code:
         if row.code in known:
             reader.fault(row, "code", cells, f"{row.code} exists already in the shop.")
-        if row.code in taken:
-            reader.fault(row, "code", cells, f"{row.code} stands in row {taken[row.code]} too.")
-        taken.setdefault(row.code, row.number)
+        if row.code in codes:
+            reader.fault(row, "code", cells, f"{row.code} stands in row {codes[row.code]} too.")
+        codes.setdefault(row.code, row.number)
     if row.slot:
         if row.slot not in slots:
             reader.fault(row, "slot", cells, "No slot is called so. Define the rack first, or leave it empty.")
         elif slots[row.slot]:
             reader.fault(row, "slot", cells, f"Slot {row.slot} holds {slots[row.slot]}.")
-        elif row.slot in taken:
-            reader.fault(row, "slot", cells, f"Slot {row.slot} is given to row {taken[row.slot]} too.")
-        taken.setdefault(row.slot, row.number)
+        elif row.slot in places:
+            reader.fault(row, "slot", cells, f"Slot {row.slot} is given to row {places[row.slot]} too.")
+        places.setdefault(row.slot, row.number)
 
 
 class _Reader:

@@ -17,11 +17,14 @@ class Upgrade:
         tables: new name by old name, of tables that were renamed.
         columns: by new table name, new column name by old one.
         values: by (new table, new column), new value by old one.
+        added: by new table, what a column that is new says of the rows that were there.
     """
 
     tables: Mapping[str, str]
     columns: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
     values: Mapping[tuple[str, str], Mapping[str, str]] = field(default_factory=dict)
+
+    added: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
 
     def old_name(self, table: str) -> str:
         return next((old for old, new in self.tables.items() if new == table), table)
@@ -69,6 +72,10 @@ UPGRADES: Mapping[int, Upgrade] = {
             "exposures.run": {"film_id": "film_process_id", "positive_id": "film_id"},
             "exposures.exposure": {"film_id": "film_process_id", "positive_id": "film_id"},
         },
+        added={
+            "screens.meshtype": {"thread_assumed": "false"},
+            "screens.historicalmeshtype": {"thread_assumed": "false"},
+        },
         values={
             ("people.housesetting", "key"): _SETTING_KEYS,
             ("people.historicalhousesetting", "key"): _SETTING_KEYS,
@@ -95,6 +102,8 @@ def upgraded(version: int, table: str, headings: list[str], rows: list[list[str]
         renamed = upgrade.columns.get(table, {})
         headings = [renamed.get(h, h) for h in headings]
         rows = [_with_values(upgrade, table, headings, row) for row in rows]
+        added = upgrade.added.get(table, {})
+        headings, rows = [*headings, *added], [[*row, *added.values()] for row in rows]
     return headings, rows
 
 

@@ -31,4 +31,4 @@ class Setup(models.Model):
 
     @property
     def setup_words(self) -> str:
-        return f"{self.mesh}, {self.formula}, {self.emulsion}, {self.lamp}, {self.film_process}"
+        return f"{self.mesh.label}, {self.formula}, {self.emulsion}, {self.lamp}, {self.film_process}"

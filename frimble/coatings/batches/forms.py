@@ -5,7 +5,7 @@ from django.utils import timezone
 
 from frimble.coatings.models import Batch, Emulsion
 from frimble.screens.steps.forms import ActForm
-from frimble.ui.forms.fields import NumberField, QuantityField, RecordField
+from frimble.ui.forms.fields import NumberField, QuantityField, RatioField, RecordField
 
 
 class BatchForm(ActForm):
@@ -19,7 +19,7 @@ class BatchForm(ActForm):
     )
     kept_c = QuantityField(label="Kept at", unit="°C", initial="20")
     base_l = NumberField(label="Emulsion before sensitiser", unit="l", required=False)
-    ratio = NumberField(label="Parts to one of sensitiser, empty for the label's", required=False)
+    ratio = RatioField(label="Parts to one of sensitiser, empty for the label's", required=False)
     capacity_l = NumberField(label="The pot holds", unit="l", required=False)
 
     def clean_mixed_on(self):
@@ -49,6 +49,6 @@ class MixForm(ActForm):
     """Any amount, by volume or by weight: what comes out is in the same unit."""
 
     base = NumberField(label="New base, in ml or g")
-    ratio = NumberField(label="Parts to one of sensitiser", initial="10")
+    ratio = RatioField(label="Parts to one of sensitiser", initial="10")
     remainder = NumberField(label="Sensitised remainder in the pot", required=False)
     remainder_of = RecordField(Batch.objects.in_use(), label="of batch", required=False, empty_label="none")

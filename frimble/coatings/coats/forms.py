@@ -5,7 +5,7 @@ from django import forms
 from frimble.coatings.drying.forms import AirForm
 from frimble.coatings.models import FILLS, Batch, Coater, CoatRecipe
 from frimble.screens.steps.forms import StepForm
-from frimble.ui.forms.fields import NumberField, RecordField
+from frimble.ui.forms.fields import RecordField, SecondsField
 
 _TYPED = forms.TextInput(attrs={"list": "recipes", "autocomplete": "off", "spellcheck": "false"})
 
@@ -18,7 +18,7 @@ class CoatForm(AirForm, StepForm):
         Coater.objects.filter(retired=False), label="Coater", required=False, empty_label="not written down"
     )
     fill = forms.ChoiceField(label="Coater filled", required=False, choices=[("", "not written down"), *FILLS])
-    stroke_s = NumberField(label="One stroke took", unit="s", required=False)
+    stroke_s = SecondsField(label="One stroke took", required=False)
 
     def __init__(self, *args, **kwargs):
         super().__init__(*args, **kwargs)

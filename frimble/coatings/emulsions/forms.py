@@ -5,7 +5,7 @@ from django import forms
 from frimble.coatings.models import Emulsion
 from frimble.core.emulsion.batch import KINDS
 from frimble.screens.steps.forms import ActForm
-from frimble.ui.forms.fields import NumberField
+from frimble.ui.forms.fields import NumberField, RatioField
 
 _COLOUR = forms.TextInput(attrs={"type": "color"})
 
@@ -24,7 +24,7 @@ class EmulsionCardForm(ActForm):
     name = forms.CharField(label="Name", max_length=60)
     kind = forms.ChoiceField(label="Kind", choices=list(KINDS.items()))
     solids = NumberField(label="Solids", unit="%")
-    ratio = NumberField(label="Parts to one of sensitiser, empty when ready-sensitised", required=False)
+    ratio = RatioField(label="Parts to one of sensitiser, empty when ready-sensitised", required=False)
     resists = forms.ChoiceField(label="Stands", choices=Emulsion.Resists.choices)
     suits = forms.ChoiceField(label="For", choices=Emulsion.Cloth.choices)
     speed = forms.ChoiceField(label="Speed", choices=Emulsion.Speed.choices)

@@ -2,8 +2,8 @@
 
 from django import forms
 
-from frimble.core.calculators import numbers
 from frimble.core.conclusions import InvalidInput
+from frimble.core.numbers import read_numbers
 from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import NumberField
 
@@ -24,7 +24,7 @@ class ThicknessForm(ActForm):
 
     def clean_coated_um(self) -> list[float]:
         try:
-            return numbers(self.cleaned_data["coated_um"], "coated_um")
+            return read_numbers(self.cleaned_data["coated_um"], "coated_um")
         except InvalidInput as error:
             raise forms.ValidationError(str(error)) from None
 

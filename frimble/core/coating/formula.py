@@ -2,6 +2,7 @@
 
 `P` print side, `S` squeegee side, a number of strokes, then any of `r` round edge, `x` scraping stroke with an empty
 edge, `u` frame turned end for end first; `~30` wait 30 s wet; `/` dry between. Example: `P1 S1 / P1r / P1r`.
+Printers' own `1/1` or `2/2` is understood as strokes on print and squeegee side.
 """
 
 import re
@@ -13,6 +14,8 @@ from frimble.core.conclusions import InvalidInput
 SIDES = {"P": "print side", "S": "squeegee side"}
 _STROKE = re.compile(r"([PS])(\d+)([rxu]*)", re.IGNORECASE)
 _WAIT = re.compile(r"~(\d+)")
+# What printers write for strokes on the print side and on the squeegee side: 1/1, 2/2, 1:2.
+_SHORTHAND = re.compile(r"(\d)\s*[/:]\s*(\d)")
 
 
 @dataclass(frozen=True)
@@ -110,12 +113,23 @@ def parse_formula(text: str, settings: Mapping) -> CoatFormula:
     source = str(text).strip()
     if not source:
         raise InvalidInput("Write a coat formula, such as P1 S1.", "formula")
+    if shorthand := _SHORTHAND.fullmatch(source):
+        source = _spelt_out(shorthand, settings)
+        text = source
     layers = []
     at = len(text) - len(str(text).lstrip())
     for part in source.split("/"):
         layers.append(_read_layer(part, at, source, settings))
         at += len(part) + 1
     return CoatFormula(tuple(layers), _notes(layers, settings))
+
+
+def _spelt_out(shorthand: re.Match[str], settings: Mapping) -> str:
+    """`2/1` in our notation: two strokes on the print side, one on the squeegee side, the house's first side first."""
+    sides = {"P": shorthand[1], "S": shorthand[2]}
+    first = settings["coat.first_side"]
+    order = (first, "S" if first == "P" else "P")
+    return " ".join(f"{side}{sides[side]}" for side in order if sides[side] != "0") or "P0"
 
 
 def _read_layer(part: str, offset: int, source: str, settings: Mapping) -> Layer:

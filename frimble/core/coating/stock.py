@@ -3,6 +3,8 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from frimble.core.numbers import counted
+
 
 @dataclass(frozen=True)
 class ScreenDemand:
@@ -37,7 +39,9 @@ class Balance:
             return "enough coated"
         if self.bare >= self.short:
             return f"coat {self.short} of the {self.bare} bare ones"
-        return f"{self.short - self.bare} screens too few even with every bare one coated: reclaim or stretch"
+        return (
+            f"{counted(self.short - self.bare, 'screen')} too few even with every bare one coated: reclaim or stretch"
+        )
 
 
 def balance(

@@ -152,6 +152,24 @@ _BARE = re.compile(r"^(\d+)\s*T?$")
 _COLOUR = re.compile(r"[\s-]*(white|yellow|W|Y)$", re.IGNORECASE)
 
 
+def trade_count(count_per_cm: float) -> int:
+    """Threads per inch as the trade names a mesh: 110 for 43/cm, 230 for 90/cm; rounded where the list has none.
+
+    From memory: the trade's list, `USUAL_MESHES`; a name and not a conversion, which would give 109 and 229.
+    """
+    named = next((inch for inch, cm, _ in USUAL_MESHES if cm == count_per_cm), None)
+    return named or round(per_inch(count_per_cm))
+
+
+def assumed_thread_um(count_per_cm: float) -> float:
+    """The thread to reckon with while a label says none: the thinnest usual one of the nearest count, µm.
+
+    From memory: the trade's list; the thinnest of a count is the one sold most.
+    """
+    nearest = min(USUAL_MESHES, key=lambda usual: (abs(usual[1] - count_per_cm), usual[2]))
+    return float(nearest[2]) if nearest[2] < pitch_um(count_per_cm) else pitch_um(count_per_cm) / 3
+
+
 def parse_mesh(text: str, settings: Mapping) -> MeshSpec | Ambiguous:
     """Read a mesh as people write it: `43-80`, `43-80 Y`, `110`, `110T`, `43T`, `156-64`, `156/64`, `43/cm`.
 

@@ -2,8 +2,8 @@
 
 from django import forms
 
-from frimble.core.calculators import numbers
 from frimble.core.exposure.light import source as light_source
+from frimble.core.numbers import read_numbers
 from frimble.exposures.models import Lamp, LampRecord
 from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import NumberField, QuantityField, SecondsField
@@ -43,7 +43,7 @@ class LampRecordForm(ActForm):
 
     def given(self) -> dict:
         data = dict(self.cleaned_data)
-        rows = [numbers(line, "field") for line in data["field"].splitlines() if line.strip()]
+        rows = [read_numbers(line, "field") for line in data["field"].splitlines() if line.strip()]
         if rows and data.pop("read_as") == "steps":
             rows = light_source.light_of_steps(rows)
         data.pop("read_as", None)

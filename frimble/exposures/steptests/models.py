@@ -70,9 +70,9 @@ class StepTest(Setup):
         )
 
     @property
-    def kept_film(self) -> bool:
+    def has_target_film(self) -> bool:
         """Whether a photo of it can be read: strips side by side under the shop's own film."""
-        return self.kind == self.Kind.CARD
+        return self.kind == self.Kind.CARD and self.own_film
 
     def all_screens(self) -> list[Screen]:
         """Every screen that is part of it."""

@@ -230,7 +230,7 @@ class ExposurePageTests(LampCase):
         self.assertContains(self.plan(), "7 card moves")
         for changed, words in (
             ({"guess_s": "-4"}, "must be more than 0"),
-            ({"guess_s": "soon"}, "“soon” is not a number"),
+            ({"guess_s": "soon"}, "“soon” is not a time"),
             ({"guess_s": ""}, "Type a number"),
             ({"steps": "2.5"}, "A whole number of steps"),
             ({"steps": "2"}, "between 3 and 21"),

@@ -4,7 +4,7 @@ from django import forms
 
 from frimble.core.film import densities
 from frimble.screens.steps.forms import ActForm
-from frimble.ui.forms.fields import NumberField, QuantityField
+from frimble.ui.forms.fields import NumberField, QuantityField, SecondsField
 
 _BAND = {"label": "Band", "choices": list(densities.BANDS.items())}
 
@@ -24,8 +24,8 @@ class MeterForm(ActForm):
 
 
 class HoldOutForm(ActForm):
-    gel_time_s = NumberField(label="Gel time through clear film", unit="s")
-    work_s = NumberField(label="Working time", unit="s")
+    gel_time_s = SecondsField(label="Gel time through clear film")
+    work_s = SecondsField(label="Working time")
     last_clear = NumberField(label="Last multiple that rinsed clear", unit="×")
     first_scummed = NumberField(label="First that did not, empty when all were clear", unit="×", required=False)
     dmin = NumberField(label="Clear film, UV")
@@ -34,8 +34,8 @@ class HoldOutForm(ActForm):
 class HoldOutPlanForm(ActForm):
     """What a hold-out test is planned from."""
 
-    gel_time_s = NumberField(label="Gel time through clear film", unit="s")
-    work_s = NumberField(label="Working time", unit="s")
+    gel_time_s = SecondsField(label="Gel time through clear film")
+    work_s = SecondsField(label="Working time")
 
 
 ROUTE_FORMS = {"densitometer": DensitometerForm, "meter": MeterForm, "hold_out": HoldOutForm}

@@ -22,6 +22,12 @@ class MeasuredForm(ActForm):
 
     fabric_thickness_um = NumberField(label="Fabric thickness", unit="µm", required=False)
     measured_opening_um = NumberField(label="Opening", unit="µm", required=False)
+    thread_um = NumberField(label="Thread, from the label or the supplier", unit="µm", required=False)
+
+    def __init__(self, *args, thread_assumed=False, **kwargs):
+        super().__init__(*args, **kwargs)
+        if not thread_assumed:
+            del self.fields["thread_um"]
 
 
 def _custom_field(aspect, label):

@@ -4,6 +4,7 @@ from django.db import models
 from simple_history.models import HistoricalRecords
 
 from frimble.core.mesh.geometry import MeshGeometry, geometry
+from frimble.ui.active_units import mesh_words
 
 
 class MeshType(models.Model):
@@ -19,6 +20,7 @@ class MeshType(models.Model):
     fabric_thickness_um = models.FloatField(null=True, blank=True)
     measured_opening_um = models.FloatField(null=True, blank=True)
     thermal = models.BooleanField(default=False)
+    thread_assumed = models.BooleanField(default=False, help_text="the label named no thread: it is asked later")
     history = HistoricalRecords()
 
     class Meta:
@@ -31,6 +33,12 @@ class MeshType(models.Model):
     def __str__(self) -> str:
         kind = "thermal film" if self.thermal else self.colour
         return f"{self.count_per_cm:.0f}-{self.thread_um:.0f} {kind}"
+
+    @property
+    def label(self) -> str:
+        """The mesh as whoever looks at the page knows it; `str` names it for the records."""
+        kind = "thermal film" if self.thermal else self.colour
+        return f"{mesh_words(self.count_per_cm, self.thread_um)} {kind}"
 
     def geometry(self, settings) -> MeshGeometry:
         return geometry(self.count_per_cm, self.thread_um, settings, self.fabric_thickness_um, self.measured_opening_um)

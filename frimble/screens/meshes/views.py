@@ -3,11 +3,11 @@
 from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 
-from frimble.core.calculators import numbers
 from frimble.core.conclusions import InvalidInput
 from frimble.core.mesh import choice as mesh_choice
 from frimble.core.mesh import geometry as mesh_geometry
 from frimble.core.mesh import halftone, moire
+from frimble.core.numbers import read_numbers
 from frimble.people import settings as house_settings
 from frimble.people.permissions import leads
 from frimble.screens.meshes.forms import ChooserForm, MeasuredForm, MeshForm, MoireForm
@@ -29,7 +29,7 @@ def mesh_card(request, pk):
     """One mesh: its geometry, what it is good for, the screens that carry it; the lead enters what was measured."""
     kind = get_object_or_404(MeshType, pk=pk)
     start = {"fabric_thickness_um": kind.fabric_thickness_um, "measured_opening_um": kind.measured_opening_um}
-    form = MeasuredForm(request.POST or None, initial=start)
+    form = MeasuredForm(request.POST or None, initial=start, thread_assumed=kind.thread_assumed)
     if request.method == "POST" and form.attempt(lambda cleaned: _measure(kind, cleaned)):
         messages.success(request, f"{kind}: measured values kept.")
         return redirect("screens:mesh", pk)
@@ -62,6 +62,8 @@ def _measure(kind, cleaned):
     """Keep measured values once the core has found them possible."""
     kind.fabric_thickness_um = cleaned["fabric_thickness_um"]
     kind.measured_opening_um = cleaned["measured_opening_um"]
+    if kind.thread_assumed and cleaned.get("thread_um"):
+        kind.thread_um, kind.thread_assumed = cleaned["thread_um"], False
     kind.geometry(house_settings.current())
     kind.save()
     return kind
@@ -144,7 +146,9 @@ def _moire(kind, cleaned, settings):
 
 def _plates(grids, cleaned, settings):
     """(each plate against the mesh, each two against each other) for the angles typed."""
-    alone, pairs = moire.judge_plates(*grids, numbers(cleaned["plates"], "plates"), cleaned["mesh_angle"], settings)
+    alone, pairs = moire.judge_plates(
+        *grids, read_numbers(cleaned["plates"], "plates"), cleaned["mesh_angle"], settings
+    )
     return {"alone": alone, "pairs": pairs, "conflict": any(p.conflict for p in pairs)}
 
 
@@ -165,16 +169,15 @@ def _add_mesh(cleaned):
     spec = mesh_geometry.parse_mesh(cleaned["notation"], settings)
     if isinstance(spec, mesh_geometry.Ambiguous):
         raise InvalidInput(f"{spec.question} Write it with its unit, such as {spec.choices[0]}.", "notation")
-    if spec.thread_um is None:
-        raise InvalidInput("Give the thread diameter too, such as 43-80: opening and ink volume need it.", "notation")
+    thread = spec.thread_um or mesh_geometry.assumed_thread_um(spec.count_per_cm)
     thickness = cleaned["fabric_thickness_um"]
-    mesh_geometry.geometry(spec.count_per_cm, spec.thread_um, settings, thickness)
+    mesh_geometry.geometry(spec.count_per_cm, thread, settings, thickness)
     kind, made = MeshType.objects.get_or_create(
         count_per_cm=spec.count_per_cm,
-        thread_um=spec.thread_um,
+        thread_um=thread,
         colour=spec.colour or cleaned["colour"],
         thermal=False,
-        defaults={"fabric_thickness_um": thickness},
+        defaults={"fabric_thickness_um": thickness, "thread_assumed": spec.thread_um is None},
     )
     if not made:
         raise InvalidInput(f"{kind} is on the list already.", "notation")

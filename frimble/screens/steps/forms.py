@@ -6,7 +6,7 @@ from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.screens.ledger import Conflict
 from frimble.screens.register.services import ENDINGS
 from frimble.screens.steps.services import PRE_COAT_LOOKS
-from frimble.ui.forms.fields import NumberField
+from frimble.ui.forms.fields import SecondsField
 
 
 class ActForm(forms.Form):
@@ -53,7 +53,7 @@ class StepForm(ActForm):
 
 
 class DegreaseForm(StepForm):
-    dwell_s = NumberField(label="Degreaser dwell", unit="s")
+    dwell_s = SecondsField(label="Degreaser dwell")
     look = forms.ChoiceField(
         label="Against the light", choices=list(PRE_COAT_LOOKS.items()), initial="clean", required=False
     )

@@ -2,6 +2,7 @@
 
 from django.test import override_settings
 
+from frimble.people.models import Person
 from frimble.screens.models import Frame, MeshType, Screen, ScreenEvent
 from frimble.screens.tension.forms import TensionForm
 from frimble.testing.case import PageCase
@@ -128,8 +129,32 @@ class MeshPageTests(PageCase):
 
     def test_an_ambiguous_label_is_asked(self):
         self.refused(self.post("110T"), "Is “110T” 110 threads per cm", 'value="110T"')
-        self.refused(self.post("230"), "Give the thread diameter too")
         self.refused(self.post("120-900"), "wider than the pitch")
+
+    def test_a_count_without_its_thread_is_taken_and_the_thread_asked_later(self):
+        # From memory: 230 is sold with threads of 40 and 48 µm.
+        self.post("230")
+        mesh = MeshType.objects.get(count_per_cm=90)
+        self.assertEqual((mesh.thread_um, mesh.thread_assumed), (40, True))
+        self.as_("odile")
+        url = f"/screens/mesh/{mesh.pk}/"
+        self.assertContains(self.client.get(url), "Its label named no thread: 40 µm is assumed")
+        self.client.post(url, {"thread_um": "48"})
+        mesh.refresh_from_db()
+        self.assertEqual((mesh.thread_um, mesh.thread_assumed), (48, False))
+        self.assertNotContains(self.client.get(url), "is assumed")
+
+    def test_inches_show_the_trade_name_and_centimetres_our_own(self):
+        # From memory: the trade's names; arithmetic would give 109, 196 and 229.
+        for count, thread, trade in ((43, 80, "110-80"), (77, 48, "195-48"), (90, 40, "230-40")):
+            mesh, _ = MeshType.objects.get_or_create(
+                count_per_cm=count, thread_um=thread, colour="white", thermal=False
+            )
+            url = f"/screens/mesh/{mesh.pk}/"
+            for units, shown in (("inch", trade), ("metric", f"{count}-{thread}")):
+                with self.subTest(shown):
+                    Person.objects.update(units=units)
+                    self.assertContains(self.client.get(url), f"Mesh {shown} white")
 
     def test_a_label_per_inch_is_stored_per_cm(self):
         self.assertEqual(self.post("156-64 Y").status_code, 302)

@@ -4,7 +4,16 @@ from django import forms
 from django.forms.models import ModelChoiceIterator
 
 from frimble.core.conclusions import InvalidInput
+from frimble.core.numbers import read_number, read_ratio
 from frimble.core.units import read_quantity
+
+
+def _read(read, text):
+    """What `read` makes of the text, or its message beside the field."""
+    try:
+        return read(str(text))
+    except InvalidInput as error:
+        raise forms.ValidationError(str(error)) from None
 
 
 class NumberField(forms.FloatField):
@@ -18,26 +27,24 @@ class NumberField(forms.FloatField):
         self.unit = unit
 
     def to_python(self, value):
-        text = str(value).strip().replace(",", ".") if value not in self.empty_values else value
-        try:
-            return super().to_python(text)
-        except forms.ValidationError:
-            raise forms.ValidationError(f"“{value}” is not a number.") from None
+        return None if value in self.empty_values else _read(read_number, value)
 
 
 class SecondsField(NumberField):
-    """A time in seconds; who has a keyboard may type it as it is shown, such as `1 min 30 s`."""
+    """A time in seconds; who has a keyboard may type it as it is shown, such as `1 min 30 s` or `1:30`."""
 
     def __init__(self, **kwargs):
         super().__init__(unit="s", **kwargs)
 
     def to_python(self, value):
-        if value in self.empty_values:
-            return None
-        try:
-            return read_quantity(str(value), "s")
-        except InvalidInput as error:
-            raise forms.ValidationError(str(error)) from None
+        return None if value in self.empty_values else _read(lambda text: read_quantity(text, "s"), value)
+
+
+class RatioField(NumberField):
+    """Parts to one, typed as `10` or `10:1`."""
+
+    def to_python(self, value):
+        return None if value in self.empty_values else _read(read_ratio, value)
 
 
 class WholeField(forms.IntegerField):
@@ -61,10 +68,7 @@ class QuantityField(forms.CharField):
         text = super().clean(value)
         if not text:
             return None
-        try:
-            return read_quantity(text, self.unit)
-        except InvalidInput as error:
-            raise forms.ValidationError(str(error)) from None
+        return _read(lambda typed: read_quantity(typed, self.unit), text)
 
 
 class _ReadOnce(ModelChoiceIterator):

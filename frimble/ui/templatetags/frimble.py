@@ -8,6 +8,8 @@ from django.utils import timezone
 from frimble.core import units
 from frimble.core.exposure.chart.production import moved_window
 from frimble.core.lifecycle import STATE_WORDS, State
+from frimble.core.mesh.geometry import trade_count
+from frimble.core.numbers import show_number
 from frimble.ui.pictures.coating.coat_section import coat_section
 from frimble.ui.pictures.coating.colour_change import colour_change
 from frimble.ui.pictures.coating.control_chart import control_chart
@@ -33,7 +35,7 @@ register = template.Library()
 def mesh_count(context, count_per_cm):
     """Threads per cm or per inch."""
     if context.get("inch"):
-        return f"{units.per_inch(count_per_cm):.0f}/in"
+        return f"{trade_count(count_per_cm)}/in"
     return f"{count_per_cm:.0f}/cm"
 
 
@@ -61,7 +63,7 @@ def temperature(context, celsius):
 
 
 register.filter("seconds", units.show_seconds)
-register.filter("significant", units.show_number)
+register.filter("significant", show_number)
 
 
 @register.filter

@@ -44,14 +44,14 @@ class Command(BaseCommand):
 
 def _read(options):
     # Loaded here: the image libraries cost a second that no other command should pay.
-    from frimble.core.calculators import numbers
     from frimble.core.exposure.photo.reading import read_photo
     from frimble.core.exposure.target.geometry import from_json
+    from frimble.core.numbers import read_numbers
 
     settings = house_settings.current_or_defaults()
     wanted = options["want_um"] or settings["steptest.wanted_opening_um"]
     target = from_json(options["target"].read_text(encoding="utf-8"))
-    times, photo = numbers(options["times"], "times"), options["photo"].read_bytes()
+    times, photo = read_numbers(options["times"], "times"), options["photo"].read_bytes()
     return read_photo(photo, target, times, wanted, settings, options["scale_bar_mm"]).reading
 
 

@@ -38,7 +38,7 @@ def result_of(photo: StepPhoto):
 
 def not_taken_over(test: StepTest) -> StepPhoto | None:
     """The newest photo of a test that was read but not made a reading yet."""
-    return test.photos.filter(refused="", readings=None).first() if test.kept_film else None
+    return test.photos.filter(refused="", readings=None).first() if test.has_target_film else None
 
 
 def corrected(reading: TestReading) -> bool:

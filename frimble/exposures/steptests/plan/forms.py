@@ -2,9 +2,9 @@
 
 from django import forms
 
-from frimble.core.calculators import numbers
 from frimble.core.exposure.steptest import greyscale as grey_scale
 from frimble.core.exposure.steptest import plan as steptest
+from frimble.core.numbers import read_numbers
 from frimble.exposures.models import StepTest
 from frimble.exposures.production.forms import DRY_TICK, LightForm, SunForm
 from frimble.screens.steps.forms import StepForm
@@ -43,7 +43,9 @@ class PlanForm(StepForm, LightForm):
         data, lag = self.cleaned_data, self.cleaned_data["lamp"].start_lag_s
         if self.test_kind == "factor":
             # Twice the guess, so that the right column lies in the middle of the film.
-            return steptest.plan_one_exposure(2 * data["guess_s"], numbers(data["factors"], "factors"), settings, lag)
+            return steptest.plan_one_exposure(
+                2 * data["guess_s"], read_numbers(data["factors"], "factors"), settings, lag
+            )
         if self.test_kind == "grey":
             return steptest.plan_one_exposure(data["guess_s"], grey_scale.factors(), settings, lag)
         if self.test_kind == "screens":
