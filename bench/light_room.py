@@ -1,4 +1,4 @@
-"""The light room of a large works for `register.py`: lamps, films, batches, coats, step tests with their readings, the chart,
+"""The light room of a large works for `register.py`: lamps, films, batches, coats, step tests with readings, the chart,
 exposures and control strips."""
 
 import itertools

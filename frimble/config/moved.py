@@ -12,6 +12,7 @@ urlpatterns = [
     path("expose/ledger/", _to("exposures:log")),
     path("expose/<str:code>/wash/", _to("stencils:wash")),
     path("expose/<str:code>/inspect/", _to("stencils:inspect")),
+    path("people/standards/", _to("people:settings")),
     path("film/systems/", _to("films:processes")),
     path("film/systems/new/", _to("films:add-process")),
     path("film/<int:pk>/", _to("films:process")),

@@ -1,5 +1,5 @@
 """The rules of the screen room.
 
 Pure Python: no Django, no clock, no settings, no database. Limits, defaults and schools come in as
-`frimble.core.standards.HouseSettings`; the time of day comes in as an argument.
+`frimble.core.settings.HouseSettings`; the time of day comes in as an argument.
 """

@@ -9,13 +9,14 @@ from dataclasses import dataclass
 
 from frimble.core.conclusions import InvalidInput
 from frimble.core.mesh.practice import CUSTOMS, setting_key
+from frimble.core.numbers import read_number
 
 
 @dataclass(frozen=True)
 class Setting:
-    """One house standard.
+    """One house setting.
 
-    `choices` maps each allowed word to what it means and makes the standard a school; otherwise the value is a
+    `choices` maps each allowed word to what it means and makes the setting a choice of schools; otherwise the value is a
     number in `unit` between `low` and `high`.
     """
 
@@ -41,9 +42,9 @@ class Setting:
                 raise InvalidInput(f"{self.label}: choose one of {', '.join(self.choices)}.", "value")
             return text
         try:
-            number = float(text.replace(",", "."))
-        except ValueError:
-            raise InvalidInput(f"{self.label}: “{text}” is not a number.", "value") from None
+            number = read_number(text)
+        except InvalidInput as error:
+            raise InvalidInput(f"{self.label}: {error}", "value") from None
         if not self.low <= number <= self.high:
             raise InvalidInput(
                 f"{self.label} must be between {self.low:g} and {self.high:g} {self.unit}".rstrip()
@@ -51,6 +52,12 @@ class Setting:
                 "value",
             )
         return number
+
+    def shown(self, value: float | str) -> str:
+        """A value as a page shows it: the words of a choice, or the number with its unit."""
+        if self.choices is not None:
+            return self.choices[str(value)]
+        return f"{value:g} {self.unit}".rstrip()
 
 
 MARKS = {"P": "published source", "C": "common practice, no source", "M": "from memory, to be confirmed here"}
@@ -144,16 +151,16 @@ _ALL = (
     _number("tension.fresh", "Tension of a freshly stretched mesh", 26, "N/cm", "M",
             "Stretched to 25–28; the shop's own meshes take over.", 5, 60),
     _number("tension.fresh_sd", "Fresh tensions differ by (sigma)", 3, "N/cm", "M", "Hands and cloths differ.", 0.1, 20),
-    _number("tension.loss_log", "Loss for each e-fold of days", 0.5, "N/cm", "M",
+    _number("tension.loss_log", "Loss each time the days grow 2.7-fold", 0.5, "N/cm", "M",
             "Fast at first, then with log time.", 0, 10),
     _number("tension.loss_cycle", "Loss for each cycle", 0.05, "N/cm", "M", "Squeegee and pressure rinse.", 0, 2),
     _number("tension.settle_days", "Days in which a mesh settles", 1, "days", "M", "The τ of the loss.", 0.05, 30),
-    _number("tension.noise", "A measuring repeats within (sigma)", 0.5, "N/cm", "M",
+    _number("tension.noise", "A measurement repeats within (sigma)", 0.5, "N/cm", "M",
             "Ten presses at five places.", 0.05, 5),
     _number("tension.screens_differ", "Screens of one mesh differ in their loss by", 0.4, "of 1", "M",
             "Frames, hands and places differ.", 0, 3),
-    _number("tension.horizon_days", "Tension is foretold for", 540, "days", "M", "Beyond it nothing was seen.", 30, 3000),
-    _number("tension.far_from_last", "A measuring is asked again when off the last by", 4, "N/cm", "M",
+    _number("tension.horizon_days", "Tension is predicted for", 540, "days", "M", "Beyond it nothing was seen.", 30, 3000),
+    _number("tension.far_from_last", "A measurement is asked again when off the last by", 4, "N/cm", "M",
             "A slip of the hand, or news.", 0.5, 30),
     _number("tension.check_cycles", "Tension is due again after", 5, "cycles", "M", "Use tells more than days.", 1, 100),
     _number("tension.recheck_days", "Measure tension again after", 30, "days", "M",
@@ -269,7 +276,8 @@ _ALL = (
             "Times from 10 s to 12 min are known.", 60, 36000),
     _school("steptest.series", "Series of a new test", "sqrt2", "C",
             "Equal ratios put the steps evenly on the scale that light works on.",
-            {"sqrt2": "ratio √2", "cbrt2": "ratio ∛2", "4thrt2": "ratio ⁴√2", "arithmetic": "equal seconds"}),
+            {"sqrt2": "√2, +41 % a step", "cbrt2": "∛2, +26 % a step", "4thrt2": "⁴√2, +19 % a step",
+             "arithmetic": "equal seconds"}),
     _school("steptest.card", "Card", "cover", "C",
             "Covering starts from an open screen; uncovering gives strip 1 the whole time and adds strips.",
             {"cover": "covers strip after strip", "uncover": "uncovers strip after strip"}),
@@ -379,7 +387,7 @@ class HouseSettings(Mapping):
         self._changed = dict(changed or {})
         unknown = set(self._changed) - set(REGISTER)
         if unknown:
-            raise InvalidInput(f"No house standard is called {sorted(unknown)[0]}.", "key")
+            raise InvalidInput(f"No house setting is called {sorted(unknown)[0]}.", "key")
 
     def __getitem__(self, key: str):
         return self._changed[key] if key in self._changed else REGISTER[key].default

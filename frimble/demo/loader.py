@@ -487,7 +487,7 @@ class Loader:
         self.details[PressReport].append(PressReport(event=event, impressions=count))
 
     def _strip(self, record, person):
-        self._event(record, person, "Ink stripped, stencil kept")
+        self._event(record, person, "Ink is out; stencil kept")
 
     def _reclaim(self, record, person):
         facts = record.facts

@@ -1,4 +1,4 @@
-"""Lists in and out, and the whole shop as an open data package."""
+"""Import and export, and the whole shop as an open data package."""
 
 import tempfile
 

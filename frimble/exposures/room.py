@@ -64,7 +64,7 @@ def invalidate(**kwargs) -> None:
 
 
 class LightRoom:
-    """Looks each thing up the first time it is asked for; `settings` are the house standards."""
+    """Looks each thing up the first time it is asked for; `settings` are the house settings."""
 
     def __init__(self, settings):
         self.settings = settings

@@ -141,5 +141,5 @@ def side_stops() -> list[Stop]:
         Stop("Jobs", reverse("jobs:jobs")),
         Stop("Chart", reverse("exposures:chart")),
         Stop("Batches", reverse("coatings:batches")),
-        Stop("Standards", reverse("people:settings")),
+        Stop("Settings", reverse("people:settings")),
     ]

@@ -58,7 +58,7 @@ def emulsion_needed(found, needs, settings) -> tuple[float, list]:
 
 
 def add_need(job: Job, mesh, formula: str, number: int, settings) -> ScreenNeed:
-    """Write down that a job wants screens of a mesh and coat; the same again changes the number.
+    """Record that a job wants screens of a mesh and coat; the same again changes the number.
 
     Raises:
         InvalidInput: the formula does not parse.

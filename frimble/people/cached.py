@@ -5,13 +5,13 @@ from django.db import transaction
 
 
 class CachedValue:
-    """A value kept under a name, worked out anew when it is forgotten, grows old, or house standards have changed."""
+    """A value kept under a name, worked out anew when it is forgotten, grows old, or house settings have changed."""
 
     def __init__(self, name: str, seconds: int):
         self.name, self.seconds = name, seconds
 
     def get(self, make, settings=None):
-        """The value, from `make()` where none is kept that was worked out under these standards."""
+        """The value, from `make()` where none is kept that was worked out under these settings."""
         under = dict(settings or {})
         kept = cache.get(self.name)
         if kept is None or kept[0] != under:

@@ -1,4 +1,4 @@
-"""People of the room and the house standards they set."""
+"""People of the room and the house settings they set."""
 
 from django.contrib.auth.models import AbstractUser
 from django.db import models
@@ -44,7 +44,7 @@ class Person(AbstractUser):
 
 
 class HouseSetting(models.Model):
-    """A house standard the shop has changed from the core's default; its history says who, when and why."""
+    """A house setting the shop has changed from the core's default; its history says who, when and why."""
 
     key = models.CharField(max_length=60, primary_key=True)
     value = models.CharField(max_length=60)

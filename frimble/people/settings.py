@@ -1,4 +1,4 @@
-"""The house standards in force: the core's register with the shop's changes."""
+"""The house settings in force: the core's register with the shop's changes."""
 
 import threading
 
@@ -13,7 +13,7 @@ _held = threading.local()
 
 
 def current() -> HouseSettings:
-    """The standards in force; within a request read once."""
+    """The settings in force; within a request read once."""
     if not getattr(_held, "in_request", False):
         return _read()
     if _held.read is None:
@@ -40,7 +40,7 @@ def _read() -> HouseSettings:
 
 
 def current_or_defaults() -> HouseSettings:
-    """The shop's standards, or the register's where no shop has been set up yet: for commands that need no records."""
+    """The shop's settings, or the register's where no shop has been set up yet: for commands that need no records."""
     try:
         return current()
     except DatabaseError:
@@ -48,13 +48,13 @@ def current_or_defaults() -> HouseSettings:
 
 
 def change(key: str, raw: str, reason: str, person, now) -> HouseSetting:
-    """Set a house standard, or put it back when the value is the default again.
+    """Set a house setting, or put it back when the value is the default again.
 
     Raises:
         InvalidInput: unknown key, a value outside its limits, or no reason given.
     """
     if key not in REGISTER:
-        raise InvalidInput("There is no such house standard.", "key")
+        raise InvalidInput("There is no such house setting.", "key")
     value = REGISTER[key].parse(raw)
     if not reason.strip():
         raise InvalidInput("Say why: the next person will ask.", "reason")

@@ -10,5 +10,5 @@ urlpatterns = [
     path("sign-in/", login_not_required(views.SignIn.as_view()), name="sign-in"),
     path("sign-out/", LogoutView.as_view(), name="sign-out"),
     path("set/<str:name>/", views.set_preference, name="set-preference"),
-    path("standards/", views.house_settings_page, name="settings"),
+    path("settings/", views.house_settings_page, name="settings"),
 ]

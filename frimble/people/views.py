@@ -1,4 +1,4 @@
-"""Signing in, switching light and units, and the house standards page."""
+"""Signing in, switching light and units, and the house settings page."""
 
 from itertools import groupby
 
@@ -104,7 +104,7 @@ def _groups(settings, problem, typed):
         rows.append(
             {
                 "item": item,
-                "value": settings[item.key],
+                "shown": item.shown(settings[item.key]),
                 "changed": changed.get(item.key),
                 "history": past.get(item.key, []),
                 "typed": typed.get("value") if failed else settings[item.key],

@@ -20,7 +20,7 @@ class BatchForm(ActForm):
     kept_c = QuantityField(label="Kept at", unit="°C", initial="20")
     base_l = NumberField(label="Emulsion before sensitiser", unit="l", required=False)
     ratio = RatioField(label="Parts to one of sensitiser, empty for the label's", required=False)
-    capacity_l = NumberField(label="The pot holds", unit="l", required=False)
+    capacity_l = NumberField(label="The container holds", unit="l", required=False)
 
     def clean_mixed_on(self):
         day = self.cleaned_data["mixed_on"]
@@ -35,7 +35,9 @@ class MoveForm(ActForm):
 
 class LitresForm(ActForm):
     kind = forms.ChoiceField(
-        label="What", choices=[("counted", "measured, in the pot now"), ("thrown", "thrown away")], initial="counted"
+        label="What",
+        choices=[("counted", "measured, in the container now"), ("thrown", "thrown away")],
+        initial="counted",
     )
     litres = NumberField(label="Litres", unit="l")
 
@@ -50,5 +52,5 @@ class MixForm(ActForm):
 
     base = NumberField(label="New base, in ml or g")
     ratio = RatioField(label="Parts to one of sensitiser", initial="10")
-    remainder = NumberField(label="Sensitised remainder in the pot", required=False)
+    remainder = NumberField(label="Sensitised remainder in the container", required=False)
     remainder_of = RecordField(Batch.objects.in_use(), label="of batch", required=False, empty_label="none")

@@ -18,8 +18,8 @@ class BatchQuerySet(models.QuerySet):
 class Batch(models.Model):
     """One batch, from mixing (or opening, for ready-sensitised emulsion) to its end.
 
-    `oldest_at` is when the oldest part of a topped-up blend was mixed; `litres` what was mixed and `capacity_l` what the batch
-    holds, None where nobody measured.
+    `oldest_at` is when the oldest part of a topped-up blend was mixed; `litres` what was mixed and `capacity_l` what its
+    container holds, None where nobody measured.
     """
 
     code = models.CharField(max_length=16, unique=True)

@@ -15,7 +15,7 @@ _USE_OVER_WEEKS = 8
 _FLOWS = (BatchRecord.Kind.POURED, BatchRecord.Kind.RETURNED)
 
 
-_ADDS = {BatchRecord.Kind.RETURNED: 1.0, BatchRecord.Kind.POURED: -1.0, BatchRecord.Kind.THROWN: -1.0}
+FLOW_SIGN = {BatchRecord.Kind.RETURNED: 1.0, BatchRecord.Kind.POURED: -1.0, BatchRecord.Kind.THROWN: -1.0}
 
 
 def litres_left(batch: Batch) -> float | None:
@@ -24,8 +24,8 @@ def litres_left(batch: Batch) -> float | None:
     for record in batch.records.all():
         if record.kind == BatchRecord.Kind.COUNTED:
             left = record.litres
-        elif record.kind in _ADDS and left is not None:
-            left = max(0.0, left + _ADDS[record.kind] * record.litres)
+        elif record.kind in FLOW_SIGN and left is not None:
+            left = max(0.0, left + FLOW_SIGN[record.kind] * record.litres)
     return left
 
 
@@ -91,5 +91,5 @@ def _litres_a_week(now) -> dict[int, float]:
     flows = BatchRecord.objects.filter(at__gte=now - timedelta(weeks=_USE_OVER_WEEKS), kind__in=_FLOWS)
     used: dict[int, float] = {}
     for emulsion, kind, litres in flows.values_list("batch__emulsion", "kind", "litres"):
-        used[emulsion] = used.get(emulsion, 0.0) - _ADDS[kind] * litres / _USE_OVER_WEEKS
+        used[emulsion] = used.get(emulsion, 0.0) - FLOW_SIGN[kind] * litres / _USE_OVER_WEEKS
     return used

@@ -3,7 +3,7 @@
 from django.db import transaction
 from django.utils import timezone
 
-from frimble.coatings.batches.queries import _ADDS, litres_left
+from frimble.coatings.batches.queries import FLOW_SIGN, litres_left
 from frimble.coatings.models import Batch, BatchRecord
 from frimble.core.conclusions import InvalidInput, require_between, require_positive
 from frimble.core.emulsion import batch as rules
@@ -56,7 +56,7 @@ def top_up(old: Batch, code, base_l, person) -> Batch:
     settings, now = house_settings.current(), timezone.now()
     left = litres_left(old)
     if left is None:
-        raise InvalidInput("Measure what is left in the pot first.", "base_l")
+        raise InvalidInput("Measure what is left in the container first.", "base_l")
     ratio = old.ratio or old.emulsion.ratio
     age_days = (now - old.born_at).total_seconds() / 86400
     if ratio:
@@ -108,11 +108,11 @@ def change_litres(batch: Batch, kind: str, litres: float, person, *, run=None, n
     settings, left = house_settings.current(), litres_left(batch)
     require_between(litres, 0, settings["emulsion.most_container_l"], "Litres", "litres")
     # What was mixed is read off a scale on the batch: a tenth more than it says may be there.
-    if left is not None and _ADDS.get(kind) == -1.0 and litres > left * 1.1 + 0.05:
+    if left is not None and FLOW_SIGN.get(kind) == -1.0 and litres > left * 1.1 + 0.05:
         raise InvalidInput(f"{batch.code} holds about {left:.2f} l: measure it, if there is more.", "litres")
-    after = litres if kind == BatchRecord.Kind.COUNTED else (left or 0) + _ADDS[kind] * litres
+    after = litres if kind == BatchRecord.Kind.COUNTED else (left or 0) + FLOW_SIGN[kind] * litres
     if batch.capacity_l and after > batch.capacity_l:
-        raise InvalidInput(f"The pot holds {batch.capacity_l:g} l; that would make {after:.2f} l.", "litres")
+        raise InvalidInput(f"The container holds {batch.capacity_l:g} l; that would make {after:.2f} l.", "litres")
     return BatchRecord.objects.create(
         batch=batch, kind=kind, litres=litres, at=timezone.now(), by=person, run=run, note=note
     )
@@ -139,6 +139,6 @@ def _free_code(code: str) -> str:
 def _must_hold(litres, capacity_l, settings) -> None:
     if capacity_l is None:
         return
-    require_between(capacity_l, 0.01, settings["emulsion.most_container_l"], "The pot, in l,", "capacity_l")
+    require_between(capacity_l, 0.01, settings["emulsion.most_container_l"], "The container, in l,", "capacity_l")
     if litres and litres > capacity_l:
-        raise InvalidInput(f"{litres:.2f} l do not go into a pot of {capacity_l:g} l.", "base_l")
+        raise InvalidInput(f"{litres:.2f} l do not go into a container of {capacity_l:g} l.", "base_l")

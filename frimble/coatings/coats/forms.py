@@ -7,12 +7,12 @@ from frimble.coatings.models import FILLS, Batch, Coater, CoatRecipe
 from frimble.screens.steps.forms import StepForm
 from frimble.ui.forms.fields import RecordField, SecondsField
 
-_TYPED = forms.TextInput(attrs={"list": "recipes", "autocomplete": "off", "spellcheck": "false"})
+FORMULA_INPUT = forms.TextInput(attrs={"list": "recipes", "autocomplete": "off", "spellcheck": "false"})
 
 
 class CoatForm(AirForm, StepForm):
     simulated = None
-    formula = forms.CharField(label="Coat formula", max_length=60, widget=_TYPED)
+    formula = forms.CharField(label="Coat formula", max_length=60, widget=FORMULA_INPUT)
     batch = RecordField(Batch.objects.none(), label="Emulsion batch", empty_label="Choose a batch")
     coater = RecordField(
         Coater.objects.filter(retired=False), label="Coater", required=False, empty_label="not written down"

@@ -83,7 +83,7 @@ def coat(
 
 
 def note_defect(coat: Coat, kind: str, person) -> CoatDefect:
-    """Write down something wrong with a coat, once for each kind.
+    """Record something wrong with a coat, once for each kind.
 
     Raises:
         InvalidInput: an unknown defect, or one noted already.

@@ -22,7 +22,7 @@ _STANDS_STILL = timedelta(hours=24)
 
 @transaction.atomic
 def log_air(cabinet: Rack, person, air: drying.Air, *, simulated=False) -> tuple[AirReading, list[ScreenEvent]]:
-    """Write down a cabinet's air, and set anew when each wet coat in it will be dry.
+    """Record a cabinet's air, and set anew when each wet coat in it will be dry.
 
     Returns:
         The reading, and a record for each screen whose time it moved.
@@ -64,7 +64,7 @@ def _set_anew(found, before, air, deficit, person, now, settings, known) -> Scre
 
 @transaction.atomic
 def check_dry(code, person, *, method: str, found: Conclusion, revision=None, note="") -> ScreenEvent:
-    """Write down whether a coat was dry: it frees the screen, or says how much longer.
+    """Record whether a coat was dry: it frees the screen, or says how much longer.
 
     Raises:
         RuleViolation: there is no coat to feel, or a fingertip calls it dry long before such coats are.

@@ -68,7 +68,7 @@ def _unfelt(now):
 
 @recorders
 def air(request, pk):
-    """Write down a cabinet's air, typed or from the hygrometer."""
+    """Record a cabinet's air, typed or from the hygrometer."""
     found = get_object_or_404(Rack, pk=pk, cabinet=True)
     settings, inch = house_settings.current(), request.user.units == "inch"
     last = drying_queries.air_now(settings, found)

@@ -11,7 +11,7 @@ _COLOUR = re.compile(r"#[0-9A-Fa-f]{6}")
 
 
 def keep_emulsion(found: Emulsion | None, data) -> Emulsion:
-    """Write down a new emulsion, or what is known better of one.
+    """Record a new emulsion, or what is known better of one.
 
     Raises:
         InvalidInput: the name is taken, solids that are no share, or a ratio no maker states.

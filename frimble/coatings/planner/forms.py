@@ -2,7 +2,7 @@
 
 from django import forms
 
-from frimble.coatings.coats.forms import _TYPED
+from frimble.coatings.coats.forms import FORMULA_INPUT
 from frimble.coatings.models import FILLS, Emulsion
 from frimble.screens.models import MeshType
 from frimble.screens.steps.forms import ActForm
@@ -12,7 +12,7 @@ from frimble.ui.forms.fields import NumberField, RecordField
 class PlannerForm(ActForm):
     """A formula to try on a mesh."""
 
-    formula = forms.CharField(label="Coat formula", max_length=60, widget=_TYPED)
+    formula = forms.CharField(label="Coat formula", max_length=60, widget=FORMULA_INPUT)
     mesh = RecordField(MeshType.objects.filter(thermal=False), label="Mesh", empty_label=None)
     emulsion = RecordField(Emulsion.objects.all(), label="Emulsion", empty_label=None)
     fill = forms.ChoiceField(label="Coater filled", choices=FILLS)

@@ -43,7 +43,7 @@ class Year(NamedTuple):
     """The coats of the last year and what became of them.
 
     Attributes:
-        faults: (coat, kind) of every fault seen. eom_um: (coat, emulsion over mesh) of every measuring.
+        faults: (coat, kind) of every fault seen. eom_um: (coat, emulsion over mesh) of every measurement.
         failed_cycles: of which a stencil did not pass inspection.
     """
 

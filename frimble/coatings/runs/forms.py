@@ -2,7 +2,7 @@
 
 from django import forms
 
-from frimble.coatings.coats.forms import _TYPED
+from frimble.coatings.coats.forms import FORMULA_INPUT
 from frimble.coatings.models import FILLS, Batch, Coater
 from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import NumberField, RecordField
@@ -14,7 +14,7 @@ class RunForm(ActForm):
     batch = RecordField(Batch.objects.none(), label="Emulsion batch", empty_label=None)
     coater = RecordField(Coater.objects.filter(retired=False), label="Coater", empty_label=None)
     fill = forms.ChoiceField(label="Coater filled", choices=FILLS)
-    poured_l = NumberField(label="Poured from the pot", unit="l", required=False)
+    poured_l = NumberField(label="Poured from the batch", unit="l", required=False)
 
     def __init__(self, *args, candidates, **kwargs):
         super().__init__(*args, **kwargs)
@@ -28,7 +28,7 @@ class RunForm(ActForm):
                 max_length=60,
                 required=False,
                 initial=found.formula,
-                widget=_TYPED,
+                widget=FORMULA_INPUT,
             )
 
     def rows(self):
@@ -46,5 +46,5 @@ class RunForm(ActForm):
 
 
 class FinishForm(ActForm):
-    returned_l = NumberField(label="Back into the pot", unit="l")
+    returned_l = NumberField(label="Back into the container", unit="l")
     washed = forms.BooleanField(label="The coater is washed and looked along", required=False)

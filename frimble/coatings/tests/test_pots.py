@@ -69,10 +69,12 @@ class PotTests(PotCase):
         self.refused("kept_c", "between -5 and 50", batch_services.move, batch, 90, self.tamsin)
 
     def test_what_the_pot_cannot_hold_or_give(self):
-        self.refused("base_l", "do not go into a pot", self.mix, base_l=3.0, capacity_l=2.5)
+        self.refused("base_l", "do not go into a container", self.mix, base_l=3.0, capacity_l=2.5)
         batch = self.mix(capacity_l=1.5)
         self.refused("litres", "holds about 1.10 l", batch_services.change_litres, batch, "poured", 3, self.tamsin)
-        self.refused("litres", "The pot holds 1.5 l", batch_services.change_litres, batch, "returned", 1, self.tamsin)
+        self.refused(
+            "litres", "The container holds 1.5 l", batch_services.change_litres, batch, "returned", 1, self.tamsin
+        )
         batch_services.change_litres(batch, "poured", 0.5, self.tamsin)
         batch_services.change_litres(batch, "returned", 0.3, self.tamsin)
         self.assertAlmostEqual(batch_queries.litres_left(Batch.objects.get(pk=batch.pk)), 0.9)

@@ -200,7 +200,7 @@ class PlanPageTests(RunCase):
         self.client.post(batch, {"act": "move", "kept_c": "6"})
         self.assertContains(self.client.get(batch), "Take it out of the cold")
         wrong = self.client.post(batch, {"act": "litres", "kind": "counted", "litres": "9"})
-        self.assertContains(wrong, "The pot holds 2.5 l", status_code=422)
+        self.assertContains(wrong, "The container holds 2.5 l", status_code=422)
         self.client.post(batch, {"act": "top_up", "code": "SD-30", "base_l": "0.2"})
         self.assertEqual(Batch.objects.get(code="SD-30").topped_from, self.batch)
         mixed = self.client.get("/coat/batches/", {"base": "500", "ratio": "10", "remainder": "300"})

@@ -33,7 +33,7 @@ DEFECTS = {
                    "Keep the same fill and firm pressure to both ends.", True),
     "fisheye": Defect("fish-eye", "round bare spots", "grease or degreaser left on the mesh",
                       "Degrease again and rinse until no foam and then longer.", False),
-    "dust": Defect("dust", "specks in the coat", "lint or dried skin from the pot",
+    "dust": Defect("dust", "specks in the coat", "lint or dried skin from the batch",
                    "Strain the emulsion, wipe the frame, keep the cabinet dust-free.", False),
 }  # fmt: skip
 

@@ -53,6 +53,6 @@ def top_up(remainder: float, base: float, ratio: float, remainder_age_days: floa
         words.append(
             f"The whole counts as {remainder_age_days:g} days old: its oldest part decides. Test its exposure again."
         )
-    words.append("Stir slowly, let it stand until the bubbles are out, and write the date on the pot.")
+    words.append("Stir slowly, let it stand until the bubbles are out, and write the date on the container.")
     age = remainder_age_days if remainder else 0.0
     return Mix(base, sensitiser, remainder + base + sensitiser, age, tuple(words))

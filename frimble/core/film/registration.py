@@ -8,8 +8,7 @@ import numpy as np
 from scipy.optimize import linear_sum_assignment
 
 from frimble.core.conclusions import Conclusion, InvalidInput
-from frimble.core.film.scan.grid import Scan, grey_code, levels_of
-from frimble.core.film.scan.grid import cells_of as _cells_of
+from frimble.core.film.scan.grid import Scan, cells_of, grey_code, levels_of
 
 FEWEST_MARKS = 2
 # A register cross: two thin strokes of like length that cross in their middles.
@@ -49,7 +48,7 @@ def find_marks(scan: Scan) -> np.ndarray:
 
     The middle is where the centre lines of the two arms cross, each fitted to the ink along it.
     """
-    cells = _cells_of(scan)
+    cells = cells_of(scan)
     levels = levels_of(scan, cells)
     grey = scan.grey()
     mask = cv2.compare(grey, round(grey_code(0.5 * levels.clear)), cv2.CMP_LT)

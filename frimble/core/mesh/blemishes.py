@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from frimble.core.conclusions import InvalidInput, require_between
 
 BLEMISHES = {
-    "ghost": "ghost that prints",
-    "haze": "haze, will not print",
+    "ghost": "ghost image that prints",
+    "haze": "haze, does not print",
     "hole": "hole or tear",
     "spot": "emulsion left",
 }

@@ -162,7 +162,7 @@ def trade_count(count_per_cm: float) -> int:
 
 
 def assumed_thread_um(count_per_cm: float) -> float:
-    """The thread to reckon with while a label says none: the thinnest usual one of the nearest count, µm.
+    """The thread to work with while a label says none: the thinnest usual one of the nearest count, µm.
 
     From memory: the trade's list; the thinnest of a count is the one sold most.
     """

@@ -41,7 +41,7 @@ def advise(
     if facts.damaged:
         against.append("It is damaged: a hole prints.")
     if facts.ghost_prints:
-        toward.append("A ghost prints: keep images off it, or use it for coarse and single-colour work.")
+        toward.append("A ghost image prints: keep images off it, or use it for coarse and single-colour work.")
     if slack:
         against.append(f"At {facts.tension_n_per_cm:.1f} N/cm it is below {limit:g}.")
     elif forecast and forecast.crossing.value is not None and forecast.crossing.value < settings["life.soon_days"]:

@@ -1,7 +1,7 @@
 """Which counts the trade takes for an ink, for goods, for what the plate does, by hand or by machine.
 
 These are customs, not physics: a mesh outside them may serve and is ranked behind those inside. The shop keeps its own
-bounds among the house standards, under `meshuse.<aspect>-<name>-least` and `-most`, threads per inch.
+bounds among the house settings, under `meshuse.<aspect>-<name>-least` and `-most`, threads per inch.
 """
 
 from collections.abc import Mapping
@@ -55,7 +55,7 @@ CUSTOMS: Mapping[str, Mapping[str, MeshPractice]] = {"ink": _INKS, "goods": _GOO
 
 
 def setting_key(aspect: str, name: str, end: str) -> str:
-    """The house standard that holds one bound; `end` is "least" or "most"."""
+    """The house setting that holds one bound; `end` is "least" or "most"."""
     return f"meshuse.{aspect}-{name}-{end}"
 
 

@@ -50,7 +50,7 @@ class SimulatedScreen:
 
     Attributes:
         age_days: days since its mesh was stretched; cycles: closed since then.
-        tension_n_per_cm: after stretching; log_loss: N/cm lost for each e-fold of time; cycle_loss: for each cycle.
+        tension_n_per_cm: after stretching; log_loss: N/cm lost each time the days grow 2.7-fold; cycle_loss: for each cycle.
         now_at: a key of OPEN_CYCLES; now_minutes: how long ago its last record was made.
         test_cycle: the cycle that is a step test, or None.
     """

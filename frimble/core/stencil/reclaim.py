@@ -18,7 +18,7 @@ def steps(settings: Mapping, old: bool = False, haze: bool = False) -> tuple[Rec
     """The steps in their order; never ink remover after emulsion remover, which would lock the stencil in.
 
     Args:
-        old: the stencil is hardened or was kept long and wants a second round. haze: a ghost was seen.
+        old: the stencil is hardened or was kept long and wants a second round. haze: haze or a ghost image was seen.
     """
     dwell = settings["reclaim.dwell_s"]
     found = [
@@ -44,7 +44,7 @@ def steps(settings: Mapping, old: bool = False, haze: bool = False) -> tuple[Rec
         found.append(
             ReclaimStep(
                 "haze remover",
-                "On the ghost only, as its label says. Gloves and goggles.",
+                "On the haze or ghost image only, as its label says. Gloves and goggles.",
                 "haze pad",
                 settings["reclaim.haze_dwell_s"],
             )

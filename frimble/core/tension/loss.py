@@ -23,7 +23,7 @@ _CURVE_POINTS = 40
 
 @dataclass(frozen=True)
 class TensionObservation:
-    """One measuring: days since mounting, cycles closed by then, mean N/cm."""
+    """One measurement: days since mounting, cycles closed by then, mean N/cm."""
 
     days: float
     cycles: float
@@ -35,7 +35,7 @@ class Forecast:
     """What is to be expected of a screen's tension.
 
     Attributes:
-        crossing: days from the last measuring until the limit is crossed, with its 90 % interval; value None when it is
+        crossing: days from the last measurement until the limit is crossed, with its 90 % interval; value None when it is
             not to be expected within the horizon. curve: (days, mean, low, high) from now on, N/cm.
         prior_share: how much of the answer is common practice and not measured here.
     """
@@ -75,7 +75,7 @@ def shop_belief(histories: Sequence[Sequence[TensionObservation]], settings: Map
 
 
 def _within_and_between(histories, slopes, belief, settings) -> tuple[float, float]:
-    """(sigma of one measuring, N/cm; how far screens differ in their loss, as a share of it).
+    """(sigma of one measurement, N/cm; how far screens differ in their loss, as a share of it).
 
     Each screen is given its own slope: what that leaves is the gauge's scatter, and what the slopes differ beyond that is
     the screens'. Both are drawn toward the house's belief while screens are few.
@@ -156,14 +156,14 @@ def _check(history) -> None:
     if not history:
         raise InvalidInput("It was never measured: measure it first, then a forecast can begin.", "history")
     if any(b.days < a.days for a, b in itertools.pairwise(history)):
-        raise InvalidInput("A measuring lies before the one ahead of it: time goes backwards.", "history")
+        raise InvalidInput("A measurement lies before the one ahead of it: time goes backwards.", "history")
 
 
 def _crossing(levels, ahead, limit, last, belief, prior_share) -> Conclusion:
     below = levels < limit
     first = np.where(below.any(axis=1), ahead[below.argmax(axis=1)], np.inf)
     low, middle, high = np.quantile(first, [0.05, 0.5, 0.95], method="nearest")
-    rests = f"{belief.records} measurings here, {prior_share * 100:.0f} % common practice"
+    rests = f"{belief.records} measurements here, {prior_share * 100:.0f} % common practice"
     if last.n_per_cm < limit:
         reason = f"Measured {last.n_per_cm:.1f} N/cm, below {limit:g} already."
         return Conclusion(0.0, "days", "below the limit", reason, "measured here", low=0.0, high=0.0)
@@ -176,7 +176,8 @@ def _crossing(levels, ahead, limit, last, belief, prior_share) -> Conclusion:
         return Conclusion(None, "days", "holds", reason, rests, low=float(low) if np.isfinite(low) else None)
     until = f"to {high:.0f}" if np.isfinite(high) else f"to beyond {ahead[-1]:.0f}"
     reason = (
-        f"At {last.n_per_cm:.1f} N/cm, losing {belief.mean[1]:.2f} an e-fold of days and {belief.mean[2]:.3f} a cycle, "
+        f"At {last.n_per_cm:.1f} N/cm, losing {belief.mean[1]:.2f} each time its days grow 2.7-fold "
+        f"and {belief.mean[2]:.3f} a cycle, "
         f"it crosses {limit:g} N/cm in about {middle:.0f} days ({low:.0f} {until})."
     )
     more = "measure again in two weeks" if prior_share > 0.3 else None
@@ -201,9 +202,9 @@ def _curve(levels, ahead):
 def sudden_changes(
     history: Sequence[TensionObservation], shop: learning.Belief, settings: Mapping
 ) -> list[tuple[int, str]]:
-    """(number of the measuring, words) for each that its screen's past does not explain.
+    """(number of the measurement, words) for each that its screen's past does not explain.
 
-    Each measuring is held against what the ones before it predicted: beyond three sigma at once, or two of three in a row
+    Each measurement is held against what the ones before it predicted: beyond three sigma at once, or two of three in a row
     beyond two on the same side.
 
     Source: ISO 7870-2, Shewhart control charts, tests for special causes.

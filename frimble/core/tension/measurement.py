@@ -24,7 +24,7 @@ class TensionReading:
 
 @dataclass(frozen=True)
 class TensionSummary:
-    """Statistics of one measuring, all N/cm, with the verdict that goes with them."""
+    """Statistics of one measurement, all N/cm, with the verdict that goes with them."""
 
     mean: float
     lowest: float
@@ -57,7 +57,7 @@ def check_reading(n_per_cm: float, settings: Mapping, field: str = "n_per_cm") -
 
 
 def summarise(readings: Sequence[TensionReading], settings: Mapping) -> TensionSummary:
-    """Mean, range, warp–weft difference and verdict of one measuring.
+    """Mean, range, warp–weft difference and verdict of one measurement.
 
     Args:
         readings: at least one warp and one weft reading, N/cm.
@@ -125,12 +125,12 @@ def match_within_job(means: Mapping[str, float], settings: Mapping) -> Conclusio
 
 
 def far_from_last(mean: float, last: float | None, settings: Mapping) -> str:
-    """Why a measuring should be looked at once more before it is believed; empty when it is near the last. N/cm."""
+    """Why a measurement should be looked at once more before it is believed; empty when it is near the last. N/cm."""
     if last is None or abs(mean - last) <= settings["tension.far_from_last"]:
         return ""
     way = "below" if mean < last else "above"
     return (
-        f"{mean:.1f} N/cm is {abs(mean - last):.1f} {way} the last measuring of {last:.1f}. Look at the gauge's zero and "
+        f"{mean:.1f} N/cm is {abs(mean - last):.1f} {way} the last measurement of {last:.1f}. Look at the gauge's zero and "
         "measure again; if it is right, say that you are sure."
     )
 

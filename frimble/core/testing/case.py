@@ -1,4 +1,4 @@
-"""What core tests share: no database, house standards at their defaults."""
+"""What core tests share: no database, house settings at their defaults."""
 
 import unittest
 

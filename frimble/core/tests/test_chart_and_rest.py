@@ -56,7 +56,7 @@ class ChartTests(CoreCase):
         self.assertEqual(self.ask(distance=600).verdict, "test again soon")
 
 
-class StandardsTests(CoreCase):
+class SettingsTests(CoreCase):
     def test_every_standard_has_mark_reason_and_a_default_it_would_accept(self):
         for item in REGISTER.values():
             with self.subTest(item.key):

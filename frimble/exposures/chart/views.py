@@ -14,7 +14,7 @@ _REASONS_ON_A_PAGE = 12
 
 
 def exposure_chart(request):
-    """Every calibrated time in force, or those of one mesh; then what is in use untested, predicted and never as measured."""
+    """Calibrated times in force, of all or one mesh; then what is in use untested, predicted and never as measured."""
     only = request.GET.get("mesh", "")
     room, entries = LightRoom(house_settings.current()), chart_queries.entries_in_force()
     untested, teaches = ((), None) if only.isdigit() else prediction.untested(room, entries)

@@ -12,7 +12,7 @@ from frimble.people import settings as house_settings
 def record(
     lamp: Lamp, person, *, kind, hours=None, light_mw_cm2=None, field=None, simulated=False, note=""
 ) -> LampRecord:
-    """Write down what was read off or done to a lamp.
+    """Record what was read off or done to a lamp.
 
     Raises:
         InvalidInput: nothing of that kind was given, hours that run backwards, or an absurd value.

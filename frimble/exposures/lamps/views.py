@@ -17,8 +17,8 @@ from frimble.people import settings as house_settings
 from frimble.people.permissions import leads, recorders
 
 _FORMS = (
-    (LampRecord.Kind.HOURS, ("hours",), "Write down the hours"),
-    (LampRecord.Kind.METER, ("light_mw_cm2",), "Write down the light"),
+    (LampRecord.Kind.HOURS, ("hours",), "Record hours"),
+    (LampRecord.Kind.METER, ("light_mw_cm2",), "Record the light"),
     (LampRecord.Kind.FIELD, ("field", "read_as"), "Keep the field map"),
     (LampRecord.Kind.REPLACED, ("note",), "New bulb or tubes: every time under it is tested again"),
 )

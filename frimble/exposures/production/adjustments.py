@@ -17,7 +17,7 @@ _WHY = {
     "clear film": "the film's clear areas let {sign2} light through than then",
     _DISTANCE: "the lamp stands {sign3} than then",
     "hours of the lamp": "the lamp has burned longer since",
-    "age of the emulsion": "this pot's age is another than the tested one's",
+    "age of the emulsion": "this batch's age is another than the tested one's",
 }
 
 

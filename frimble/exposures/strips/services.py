@@ -9,7 +9,7 @@ from frimble.exposures.models import ControlStrip, Exposure
 
 
 def record_strip(screen, step: float, person) -> ControlStrip | None:
-    """Write down the control strip of a screen's newest exposure; None where it had no light in this cycle.
+    """Record the control strip of a screen's newest exposure; None where it had no light in this cycle.
 
     Raises:
         InvalidInput: no such step.

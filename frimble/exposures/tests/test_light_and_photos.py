@@ -363,7 +363,7 @@ class MovedTests(LampCase):
         with self.assertRaises(InvalidInput):
             strip_services.record_strip(self.screen(), 30, self.tamsin)
 
-    def test_an_untested_film_is_foretold_from_the_tested_one(self):
+    def test_an_untested_film_is_predicted_from_the_tested_one(self):
         known = prediction.learned(STANDARDS)
         self.assertEqual(known.tests, 1)
         told, found = prediction.for_screen(self.screen("Q-015"), self.lamp, self.film, STANDARDS)

@@ -250,7 +250,7 @@ class TestListTests(PageCase):
 
 
 class ChartPageTests(PageCase):
-    def test_what_is_untested_is_foretold_apart_from_what_is_calibrated(self):
+    def test_what_is_untested_is_predicted_apart_from_what_is_calibrated(self):
         chart_services.accept(self.a_read_test(), self.tamsin)
         other = Lamp.objects.create(name="Old Harbour", kind="metal_halide", distance_mm=1000)
         self.coated("Q-015")

@@ -42,7 +42,7 @@ class CoverageTests(PageCase):
         lamp_services.record(self.lamp, self.tamsin, kind="replaced")
         self.assertContains(self.client.get(reverse("exposures:chart")), "<b>1</b> wants another test")
 
-    def test_a_film_in_use_but_never_tested_is_foretold_and_marked_as_such(self):
+    def test_a_film_in_use_but_never_tested_is_predicted_and_marked_as_such(self):
         chart_services.accept(self.a_read_test(), self.tamsin)
         other = FilmProcess.objects.create(name="Oiled sheet")
         self.coated("Q-015")
@@ -51,7 +51,7 @@ class CoverageTests(PageCase):
         run = timer_services.start_exposure("Q-015", self.tamsin, **plan)
         self.tap(run, 0, run.total_s)
         page = self.client.get(reverse("exposures:chart"))
-        self.assertContains(page, "never tested, foretold")
+        self.assertContains(page, "never tested, predicted")
         self.assertContains(page, "<b>1</b> was never tested")
 
 

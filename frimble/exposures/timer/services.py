@@ -16,7 +16,7 @@ from frimble.people import settings as house_settings
 from frimble.screens import ledger
 
 
-def _coat_on(screen):
+def coat_to_expose(screen):
     coat = current_coat(screen)
     if coat is None or screen.state != State.COATED:
         raise RuleViolation(f"{screen.code} has no finished coat to expose.")
@@ -35,11 +35,11 @@ def start_exposure(
     """
     screen = ledger.lock(code, revision)
     ledger.check_step(screen, "expose", timezone.now(), override_reason, person)
-    _coat_on(screen)
+    coat_to_expose(screen)
     settings = house_settings.current()
     shortest, longest = settings["steptest.shortest_s"], settings["steptest.longest_s"]
     require_between(time_s, shortest, longest, "An exposure, in s,", "own_time_s")
-    return _open_run(
+    return open_run(
         screen,
         person,
         lamp,
@@ -55,7 +55,7 @@ def start_exposure(
     )
 
 
-def _open_run(screen, person, lamp, film_process, **fields) -> Run:
+def open_run(screen, person, lamp, film_process, **fields) -> Run:
     try:
         with transaction.atomic():
             return Run.objects.create(
@@ -113,7 +113,8 @@ def _finish(run: Run, times: timer.RunTimes) -> None:
     given = round(times.off_s - run.lamp.start_lag_s, 2)
     member = TestScreen.objects.filter(run=run).select_related("step_test").first()
     test = run.step_test or (member.step_test if member else None)
-    summary = f"Exposed {show_seconds(given)}, {show_seconds(run.time_s)} planned, under {run.lamp} through {run.film_process}"
+    times = f"Exposed {show_seconds(given)}, {show_seconds(run.time_s)} planned"
+    summary = f"{times}, under {run.lamp} through {run.film_process}"
     facts = {"is_test": test is not None, "given_s": given}
     if test is not None:
         summary = f"{test} exposed under {run.lamp}, {show_seconds(given)} in all"

@@ -47,6 +47,18 @@ class ScanCheck(models.Model):
     def __str__(self) -> str:
         return f"{self.film} {self.get_state_display()}"
 
+    @property
+    def verdict(self) -> str:
+        """Passed, Faults, or how far the check has come."""
+        if self.state != self.State.DONE:
+            return self.get_state_display().capitalize()
+        return "Passed" if self.result["passed"] else "Faults"
+
+    @property
+    def reason(self) -> str:
+        """Why it passed, did not, or could not be checked; empty while it is being checked."""
+        return self.result["reason"] if self.result else self.refusal
+
 
 class Judgement(AppendOnly):
     """What a person thinks of one finding. Append-only: the newest stands."""

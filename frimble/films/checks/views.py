@@ -63,9 +63,22 @@ def _judged(check, form):
     newest = {j.finding: j for j in check.judgements.select_related("by")}
     refused = str(form["finding"].value()) if form.errors else None
     return [
-        f | {"number": n, "judgement": newest.get(n), "problems": form["reason"].errors if str(n) == refused else ()}
+        f
+        | {
+            "number": n,
+            "judgement": newest.get(n),
+            "css": _css(f, newest.get(n)),
+            "problems": form["reason"].errors if str(n) == refused else (),
+        }
         for n, f in enumerate((check.result or {}).get("findings", []))
     ]
+
+
+def _css(finding, judgement) -> str:
+    """Classes of a finding's mark on the sheet."""
+    if judgement and not judgement.accepted:
+        return "dismissed"
+    return "harmless" if finding["kind"] == "speck" else ""
 
 
 def progress(request, pk):

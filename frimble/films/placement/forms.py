@@ -13,7 +13,7 @@ class PlacementForm(ActForm):
         label="Screen",
         required=False,
         max_length=16,
-        help_text="Its size is taken and its ghosts are looked at",
+        help_text="Its size is taken and its ghost images are looked at",
         widget=forms.TextInput(attrs={"data-scan": "screen", "autocomplete": "off", "autocapitalize": "characters"}),
     )
     frame_width = QuantityField(label="Frame width, outside", unit="mm")

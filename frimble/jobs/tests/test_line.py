@@ -1,4 +1,4 @@
-"""The line's counts against what the core says of each screen; standards read once a request."""
+"""The line's counts against what the core says of each screen; settings read once a request."""
 
 from datetime import timedelta
 from itertools import cycle

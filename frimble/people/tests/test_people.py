@@ -12,20 +12,20 @@ from frimble.testing.case import PageCase
 
 
 @override_settings(AXES_ENABLED=False)
-class StandardsPageTests(PageCase):
+class SettingsPageTests(PageCase):
     def setUp(self):
         self.odile = Person.objects.create_user("odile", first_name="Odile", role="lead")
         self.wim = Person.objects.create_user("wim", first_name="Wim", role="trainee")
 
     def post(self, person, **typed):
         self.client.force_login(person, backend="django.contrib.auth.backends.ModelBackend")
-        return self.client.post("/people/standards/", typed)
+        return self.client.post("/people/settings/", typed)
 
     def test_a_lead_changes_a_standard_with_a_reason_and_it_holds(self):
         self.post(self.odile, key="tension.poor_below", value="21", reason="our whites need it")
         self.assertEqual(house_settings.current()["tension.poor_below"], 21)
         self.post(self.odile, key="tension.poor_below", value="20,5", reason="too strict")
-        page = self.client.get("/people/standards/")
+        page = self.client.get("/people/settings/")
         self.assertContains(page, "Changed by Odile")
         self.assertContains(page, "our whites need it")
         self.assertEqual(HouseSetting.history.count(), 2)
@@ -48,8 +48,8 @@ class StandardsPageTests(PageCase):
 
     def test_light_and_units_follow_the_person(self):
         self.client.force_login(self.wim, backend="django.contrib.auth.backends.ModelBackend")
-        self.client.post("/people/set/light/", {"value": "safelight", "next": "/people/standards/"})
-        self.assertContains(self.client.get("/people/standards/"), 'data-light="safelight"')
+        self.client.post("/people/set/light/", {"value": "safelight", "next": "/people/settings/"})
+        self.assertContains(self.client.get("/people/settings/"), 'data-light="safelight"')
         self.assertEqual(self.client.post("/people/set/light/", {"value": "pink"}).status_code, 400)
         away = self.client.post("/people/set/units/", {"value": "inch", "next": "//elsewhere.example/"})
         self.assertEqual(away.url, "/")

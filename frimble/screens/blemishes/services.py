@@ -10,7 +10,7 @@ from frimble.ui.photos import redrawn
 
 
 def note_blemish(screen: Screen, person, *, kind, x_mm, y_mm, width_mm, height_mm, photo=None) -> Blemish:
-    """Write down where one lies, with a photograph where there is one.
+    """Record where one lies, with a photograph where there is one.
 
     Raises:
         InvalidInput: it lies beyond the frame, its kind is not known, or the photograph cannot be read.
@@ -34,7 +34,7 @@ def note_blemish(screen: Screen, person, *, kind, x_mm, y_mm, width_mm, height_m
 
 
 def clear_blemish(screen: Screen, person, number: int) -> Blemish:
-    """Write down that one is gone.
+    """Record that one is gone.
 
     Raises:
         InvalidInput: it is not on this screen.

@@ -23,7 +23,7 @@ _BELIEF_KEPT_S = 600
 
 @dataclass(frozen=True)
 class MeshLife:
-    """All that is predicted of a screen's mesh: its measurements, the forecast or None, sudden changes by measuring, the life
+    """All that is predicted of a screen's mesh: its measurements, the forecast or None, sudden changes, the life
     curve of its kind, and what to do with it."""
 
     history: list[tension_loss.TensionObservation]

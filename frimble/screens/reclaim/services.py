@@ -6,8 +6,8 @@ from frimble.screens import ledger
 
 RECLAIM_OUTCOMES = {
     "clean": "clean",
-    "faint": "faint ghost, will not print",
-    "ghost": "ghost that prints",
+    "faint": "faint ghost image, does not print",
+    "ghost": "ghost image that prints",
     "damage": "damaged mesh",
 }
 

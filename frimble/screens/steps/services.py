@@ -38,7 +38,7 @@ def record_mesh_dry(code, person, **kwargs):
 
 def strip(code, person, **kwargs):
     """Ink taken out; the stencil stays."""
-    return ledger.record(code, "strip", person, summary="Ink stripped, stencil kept", **kwargs)
+    return ledger.record(code, "strip", person, summary="Ink is out; stencil kept", **kwargs)
 
 
 def burn_image(code, person, **kwargs):

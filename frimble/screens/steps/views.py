@@ -42,7 +42,7 @@ STEP_PAGES = {
             lead="Drawing fluid and filler, or cut and masked with tape.",
         ),
         _simple(
-            "strip", "Record ink stripped",
+            "strip", "Record that the ink is out",
             lambda form, screen, person: step_services.strip(screen.code, person, **form.common()),
             lead="Tape off, ink out, on a wet screen and from both sides, with the pad kept for ink. Rinse close, in "
             "level tracks.",

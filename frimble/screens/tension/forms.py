@@ -15,7 +15,7 @@ class TensionForm(StepForm):
     simulated = forms.BooleanField(required=False, widget=forms.HiddenInput)
     sure = forms.BooleanField(required=False, label="It is right: I measured again")
     stage = forms.ChoiceField(
-        required=False, label="After stretching", choices=[("", "ordinary measuring"), *STAGES.items()]
+        required=False, label="After stretching", choices=[("", "ordinary measurement"), *STAGES.items()]
     )
 
     def __init__(self, *args, settings, nine=False, **kwargs):

@@ -6,7 +6,7 @@ from frimble.screens.register.models import ScreenEvent
 
 
 class TensionMeasurement(models.Model):
-    """The statistics of one tension measuring, N/cm."""
+    """The statistics of one tension measurement, N/cm."""
 
     event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="tension")
     mean = models.FloatField()

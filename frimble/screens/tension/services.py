@@ -31,7 +31,7 @@ def record_tension(
         sure: the person has seen that it is far from the last one. stage: which reading after stretching it is, if any.
 
     Raises:
-        InvalidInput: a reading is absurd, or far from the last measuring and nobody said it is sure.
+        InvalidInput: a reading is absurd, or far from the last measurement and nobody said it is sure.
         RuleViolation: there is no mesh, or a wet coat on it.
     """
     settings = house_settings.current()

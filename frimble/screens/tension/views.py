@@ -19,7 +19,7 @@ from frimble.screens.tension.queries import last_measurement
 
 @recorders
 def tension(request, code):
-    """Record a tension measuring; typed, or taken from the simulated gauge."""
+    """Record a tension measurement; typed, or taken from the simulated gauge."""
     screen = get_screen(code)
     settings = house_settings.current()
     nine = request.GET.get("places") == "9"

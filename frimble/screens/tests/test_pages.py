@@ -234,7 +234,7 @@ class PermissionTests(PageCase):
 
     def test_nothing_is_shown_to_a_stranger(self):
         self.client.logout()
-        for path in ("/", "/screens/Q-014/", "/expose/chart/", "/people/standards/", "/find/?q=Q-014"):
+        for path in ("/", "/screens/Q-014/", "/expose/chart/", "/people/settings/", "/find/?q=Q-014"):
             with self.subTest(path):
                 self.assertRedirects(
                     self.client.get(path), f"/people/sign-in/?next={path.replace('?', '%3F').replace('=', '%3D')}"

@@ -141,7 +141,7 @@ class TensionPageTests(RegisterCase):
     def test_far_from_the_last_is_asked_again_and_not_refused(self):
         self.client.post("/screens/Q-014/tension/", self.typed(24))
         told = self.client.post("/screens/Q-014/tension/", self.typed(17))
-        self.assertContains(told, "7.0 below the last measuring", status_code=422)
+        self.assertContains(told, "7.0 below the last measurement", status_code=422)
         self.assertContains(told, "It is right: I measured again", status_code=422)
         self.assertEqual(self.screen().tension_n_per_cm, 24)
         self.client.post("/screens/Q-014/tension/", self.typed(17, sure="on"))
@@ -155,7 +155,7 @@ class TensionPageTests(RegisterCase):
         gauge = self.client.get("/screens/Q-014/tension/gauge/?places=9").json()["values"]
         self.assertEqual(len(gauge), 36)
 
-    def test_the_passport_foretells_and_tells_what_slackness_costs(self):
+    def test_the_passport_predicts_and_tells_what_slackness_costs(self):
         start = timezone.now() - timedelta(days=100)
         screen = self.screen()
         screen.installation.mounted_at = start
@@ -207,9 +207,9 @@ class MarksTests(RegisterCase):
 
     def test_a_ghost_is_drawn_warned_of_and_cleared(self):
         self.assertRedirects(self.mark(), "/screens/Q-014/marks/")
-        self.assertContains(self.client.get("/screens/Q-014/"), "ghost that prints at 200, 300 mm")
+        self.assertContains(self.client.get("/screens/Q-014/"), "ghost image that prints at 200, 300 mm")
         plan = "/film/placement/?frame_width=1&frame_height=1&screen=q-014&arts=Pennant+250+x+180"
-        self.assertContains(self.client.get(plan), "Pennant would lie on a ghost that prints")
+        self.assertContains(self.client.get(plan), "Pennant would lie on a ghost image that prints")
         self.assertNotContains(self.client.get(plan.replace("250+x+180", "60+x+40")), "would lie on")
         (ghost,) = blemish_queries.standing(self.screen().installation)
         self.client.post("/screens/Q-014/marks/", {"blemish": ghost.pk})
@@ -248,7 +248,7 @@ class MarksTests(RegisterCase):
         self.assertContains(lead.get("/screens/Q-014/"), "8 min<small>2 rounds")
         facts = ScreenEvent.objects.get(kind="reclaim").facts
         self.assertEqual(facts["products"], {"emulsion remover": {"name": "Plain stripper", "dwell_s": 45.0}})
-        self.assertContains(lead.get("/screens/Q-014/"), "8 min with Plain stripper: ghost that prints")
+        self.assertContains(lead.get("/screens/Q-014/"), "8 min with Plain stripper: ghost image that prints")
 
 
 class KeepTests(RegisterCase):

@@ -78,7 +78,7 @@ PAGES = {
     "lives": "/screens/lives/",
     "labels": "/screens/labels/?codes=Q-001..Q-004&sheet=a4-24&start=1",
     "lists in and out": "/exchange/",
-    "standards": "/people/standards/",
+    "settings": "/people/settings/",
     "not found": "/find/?q=nothing-here",
 }
 

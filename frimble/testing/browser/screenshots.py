@@ -59,7 +59,7 @@ class Screenshots(BrowserCase):
         self._film_sheet()
         self.shot("placement", _PLACEMENT)
         self.shot("mesh-chooser", "/screens/mesh/choose/?ruling_lpi=45&role=overprint&school=opacity&owned=owned")
-        self.shot("house-standards", "/people/standards/")
+        self.shot("house-settings", "/people/settings/")
         self.resize(NARROW)
         self.shot("passport-phone", "/screens/Q-011/")
         self.resize(WIDE)

@@ -142,7 +142,7 @@ class ExposureTests(BrowserCase):
         self.assertEqual(steps[1].marks, {"blocks": "good", "lines": "good", "openings": "filled"})
         self.assertTrue(steps[4].slimy)
         self.press("How each grade came about")
-        self.sees("its well side is slimy")
+        self.sees("its squeegee side is slimy")
 
     def mark(self, strip, marks):
         for feature, mark in zip(("blocks", "lines", "openings"), marks, strict=False):
@@ -265,7 +265,7 @@ class ExposureTests(BrowserCase):
         self.go(f"/expose/lamps/{self.lamp.pk}/")
         self.sees("Read its hours")
         self.driver.find_element(By.ID, "hours-hours").send_keys("1200")
-        self.press("Write down the hours")
+        self.press("Record hours")
         self.sees("1200 h")
         self.press("Keep the field map")
         self.sees("three rows of three readings")

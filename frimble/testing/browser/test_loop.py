@@ -166,7 +166,7 @@ class LoopTests(BrowserCase):
         self.fill("Impressions", "240")
         self.press("Record back from press")
         self.press("Strip ink")
-        self.press("Record ink stripped")
+        self.press("Record that the ink is out")
         self.sees("ink out, stencil kept")
 
     def _reclaim_and_rack(self):

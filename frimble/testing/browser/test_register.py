@@ -21,7 +21,7 @@ class RegisterTests(BrowserCase):
             self.tap(x, y)
         self.sees("Say what it is and mark it")
         self.press("Mark it")
-        self.sees("ghost that prints.")
+        self.sees("ghost image that prints.")
         mark = Blemish.objects.get()
         self.assertEqual(mark.kind, "ghost")
         for seen, meant in ((mark.x_mm, 200), (mark.y_mm, 300), (mark.width_mm, 80), (mark.height_mm, 50)):
@@ -72,7 +72,7 @@ class RegisterTests(BrowserCase):
         self.wait(lambda: self.driver.find_element(By.NAME, "centre_warp_1").get_attribute("value"))
         Screen.objects.filter(frame__code="Q-014").update(tension_n_per_cm=25)
         self.press("Record tension")
-        self.sees("below the last measuring of 25.0")
+        self.sees("below the last measurement of 25.0")
         self.choose("It is right: I measured again")
         self.press("Record tension")
         self.sees("Tension 1")

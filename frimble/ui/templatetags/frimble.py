@@ -165,8 +165,10 @@ def read_strip(test, reading, found):
 
 
 @register.simple_tag
-def photo_of_steps(url, film, found):
+def photo_of_steps(url, film, found, room_light):
     """A photo of a step test with what was read off it."""
+    if room_light == "safelight":
+        url += "?dark=1"
     return step_photo(url, film.width_mm, film.height_mm, film.steps, found.steps, found.recommended_s)
 
 

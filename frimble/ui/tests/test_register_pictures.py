@@ -96,12 +96,17 @@ class PlateAndMapTests(PictureCase):
     def test_marks_lie_where_they_are_to_scale(self):
         frame = SimpleNamespace(outer_width_mm=580, outer_height_mm=790)
         mark = SimpleNamespace(
-            kind="ghost", x_mm=200, y_mm=300, width_mm=80, height_mm=50, get_kind_display=lambda: "ghost that prints"
+            kind="ghost",
+            x_mm=200,
+            y_mm=300,
+            width_mm=80,
+            height_mm=50,
+            get_kind_display=lambda: "ghost image that prints",
         )
         svg = blemish_map(SimpleNamespace(code="Q-014", frame=frame), [mark], 420)
         (box,) = self.drawn(svg, class_="map-ghost")
         self.assertEqual([float(box.get(k)) for k in ("x", "y", "width", "height")], [200, 300, 80, 50])
-        self.assertIn("ghost that prints at 200, 300 mm", svg)
+        self.assertIn("ghost image that prints at 200, 300 mm", svg)
         self.assertIn("no mark", blemish_map(SimpleNamespace(code="Q-014", frame=frame), [], 420))
 
     def test_the_film_lies_ink_down_and_a_transfer_is_mirrored(self):

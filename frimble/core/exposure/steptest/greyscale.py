@@ -48,8 +48,8 @@ def best_time(exposed_s: float, solid_step: float, settings: Mapping) -> Conclus
     low, high = settings["greyscale.low"], settings["greyscale.high"]
     verdict = "not bracketed" if at_end else "right" if low <= solid_step <= high else "corrected"
     reason = (
-        f"Step {solid_step:g} stands and step {aim:g} is wanted: {show_seconds(exposed_s)} × √2^{aim - solid_step:+g} = "
-        f"{show_seconds(value)}. One step is ±{(half - 1) * 100:.0f} %."
+        f"Step {solid_step:g} stands and step {aim:g} is wanted: {show_seconds(exposed_s)} × {factor:.2f} = "
+        f"{show_seconds(value)}. A step is √2 of light (+41 % a step); half a step either way is ±{(half - 1) * 100:.0f} %."
     )
     again = f"another test at {show_seconds(value)}" if at_end or abs(aim - solid_step) > 3 else ""
     return Conclusion(value, "s", verdict, reason, "measured here", value / half, value * half, again)

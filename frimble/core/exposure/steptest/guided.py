@@ -1,6 +1,6 @@
 """Guided reading: what is seen of a strip's blocks, lines and openings, ranked into its grade.
 
-Common practice: what is lost was too little light, what is filled too much; a slimy well side or a colour not changed
+Common practice: what is lost was too little light, what is filled too much; a slimy squeegee side or a colour not changed
 through is too little, however well the strip looks from the other side.
 """
 
@@ -72,7 +72,7 @@ def rank(marks: StripMarks) -> Ranked:
 def _too_little(marks: StripMarks) -> list[str]:
     """Every sign of too little light, in words."""
     signs = {
-        "its well side is slimy": marks.slimy,
+        "its squeegee side is slimy": marks.slimy,
         "its colour has not changed through": marks.pale,
         "its solid blocks are weak": marks.blocks == "weak",
         "its thin lines are lost": marks.lines == "lost",

@@ -15,9 +15,9 @@ from frimble.core.units import show_seconds
 RATIOS = {"sqrt2": 2 ** (1 / 2), "cbrt2": 2 ** (1 / 3), "4thrt2": 2 ** (1 / 4)}
 SERIES = ("sqrt2", "cbrt2", "4thrt2", "arithmetic")
 SERIES_WORDS = {
-    "sqrt2": "ratio √2 (×1.41)",
-    "cbrt2": "ratio ∛2 (×1.26)",
-    "4thrt2": "ratio ⁴√2 (×1.19)",
+    "sqrt2": "√2, +41 % a step",
+    "cbrt2": "∛2, +26 % a step",
+    "4thrt2": "⁴√2, +19 % a step",
     "arithmetic": "equal seconds",
 }
 # Density 3.3 and more lets nothing through that could be read.

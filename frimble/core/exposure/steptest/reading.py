@@ -38,7 +38,7 @@ class StepGrade:
     Attributes:
         finest_opening_um, thinnest_line_um: finest opening clear, thinnest line standing, µm.
         smallest_dot: of the dot fields, per cent of the highlight dot still clear.
-        slimy: on the well side. pale: its colour change is not complete.
+        slimy: on the squeegee side. pale: its colour change is not complete.
     """
 
     strip: int
@@ -99,7 +99,7 @@ def read_grades(steps: Sequence[StepGrade], school: str, wanted_opening_um: floa
     """Conclude from graded steps.
 
     A strip graded good counts as closing when its finest clear opening is coarser than the wanted detail, and as short
-    when its thinnest standing line is, when its well side is slimy or its colour has not changed: it is under-cured.
+    when its thinnest standing line is, when its squeegee side is slimy or its colour has not changed: it is under-cured.
 
     Args:
         steps: three or more, each with another time.

@@ -108,6 +108,14 @@ class Target:
         return [p for p in self.patches if p.kind == kind]
 
     @property
+    def description(self) -> str:
+        """What a picture of the film shows, in words."""
+        return (
+            f"The film: {len(self.steps)} strips side by side, each with open and solid patches, rulings from "
+            f"{self.opening_widths_um[0]:.0f} µm, dots, type and a ring; square markers on all sides."
+        )
+
+    @property
     def opening_widths_um(self) -> tuple[float, ...]:
         """True widths of the openings drawn in each strip, µm, finest first."""
         return tuple(sorted({p.width_um for p in self.patches if p.kind == "openings"}))

@@ -23,7 +23,7 @@ ORDINARY = CellFacts(147, False, 0.06, "Saltern Dual", "Lantern A", 500)
 
 
 class ShopsTests(CoreCase):
-    def test_after_twelve_tests_two_hundred_hidden_shops_are_foretold(self):
+    def test_after_twelve_tests_two_hundred_hidden_shops_are_predicted(self):
         told = [exposure_shops.predicted(seed, self.house_settings) for seed in range(200)]
         self.assertLess(statistics.median(v for t in told for v in t.off), 0.15)
         held = statistics.mean(v for t in told for v in t.held)

@@ -57,7 +57,7 @@ class EdgeTests(CoreCase):
         fine = window_fit.fit_edge(seen(33, TIMES) + seen(33, (30, 32, 34, 36)))
         self.assertLess(fine.sd, window_fit.fit_edge(seen(33)).sd / 1.8)
 
-    def test_two_more_steps_narrow_as_foretold(self):
+    def test_two_more_steps_narrow_as_predicted(self):
         worth = window_fit.two_more(seen(33))
         self.assertTrue(all(28 < t < 41 for t in worth.times_s))
         edges = np.linspace(28.5, 39.5, 12)
@@ -92,7 +92,7 @@ class WindowTests(CoreCase):
         coarse = [StepGrade(s.strip, s.time_s, s.grade, 200 if s.time_s > 50 else 100) for s in steps]
         self.assertAlmostEqual(window_fit.fit_window([coarse], 150).closes.value_s, math.sqrt(40 * 56), delta=1)
 
-    def test_a_slimy_well_side_or_a_colour_not_changed_is_short_of_cure(self):
+    def test_a_slimy_squeegee_side_or_a_colour_not_changed_is_short_of_cure(self):
         # Common practice, no source. Too short: slimy squeegee side, the colour drains.
         steps = graded("usggggg")
         for seen in ("slimy", "pale"):

@@ -159,7 +159,7 @@ class ChoiceTests(CoreCase):
             self.assertTrue(found[-1].departs)
         told = self.choose(role="process")[-1]
         self.assertIn("coarser than usual for four-colour process, 330–420 per inch (130–165 per cm)", told.departs)
-        # A house that prints process on 305 says so among its standards.
+        # A house that prints process on 305 says so among its settings.
         own = self.choose(role="process", settings=HouseSettings({"meshuse.role-process-least": 300}))
         self.assertIn(305, [int(c.name.split("-")[0]) for c in own if not c.departs])
 

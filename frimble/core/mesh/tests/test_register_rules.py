@@ -72,7 +72,7 @@ class ReclaimTests(CoreCase):
         image = PlacedBox("image", "Pennant", 150, 200, 250, 180)
         ghost, haze = Blemish("ghost", 380, 300, 60, 40), Blemish("haze", 160, 210, 20, 20)
         (told,) = blemishes.in_the_way([ghost, haze], [image])
-        self.assertIn("Pennant would lie on a ghost that prints at 380, 300 mm", told)
+        self.assertIn("Pennant would lie on a ghost image that prints at 380, 300 mm", told)
         self.assertEqual(blemishes.in_the_way([Blemish("ghost", 401, 300, 60, 40)], [image]), [])
 
     def test_a_blemish_lies_on_its_frame(self):

@@ -78,7 +78,7 @@ class TensionLossTests(CoreCase):
         belief = tension_loss.shop_belief(shop, self.house_settings)
         history = [TensionObservation(d, 0, 25 - math.log1p(d)) for d in (0.1, 10, 40, 100)]
         told = tension_loss.forecast(history, belief, self.house_settings, 0).crossing
-        # Source: arithmetic; 25 − ln(1 + t) = 20 at t = e⁵ − 1 = 147 days, 47 days after the last measuring.
+        # Source: arithmetic; 25 − ln(1 + t) = 20 at t = e⁵ − 1 = 147 days, 47 days after the last measurement.
         self.assertEqual(told.verdict, "will cross")
         self.assertAlmostEqual(told.value, 47.4, delta=14)
         self.assertLess(told.low, 47.4)

@@ -29,7 +29,7 @@ document.addEventListener("alpine:init", () => {
           const answer = await (await this.post([])).json();
           const trip = Date.now() - sent;
           if (answer.now && trip < quickest) { quickest = trip; this.skew = answer.now - (sent + trip / 2); }
-        } catch { return; /* no network: the page's own reckoning stands */ }
+        } catch { return; /* no network: the page's own figure stands */ }
       }
     },
     post(taps) {

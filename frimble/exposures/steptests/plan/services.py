@@ -8,7 +8,7 @@ from frimble.core.exposure.steptest import plan as steptest
 from frimble.core.units import show_seconds
 from frimble.exposures.models import Run, StepTest, TestScreen
 from frimble.exposures.steptests import wash as wash_protocol
-from frimble.exposures.timer.services import _coat_on, _open_run
+from frimble.exposures.timer.services import coat_to_expose, open_run
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
 from frimble.screens.models import Screen
@@ -50,7 +50,7 @@ def start_test(
         kind=kind,
         own_film=own_film,
     )
-    return _open_run(
+    return open_run(
         screen,
         person,
         lamp,
@@ -99,7 +99,7 @@ def start_test_of_screens(
         screen = Screen.objects.for_lists().filter(frame__code=code).first()
         if screen is None:
             raise InvalidInput(f"No screen is called {code}.", "others")
-        coat = _coat_on(screen)
+        coat = coat_to_expose(screen)
         if (screen.mesh, coat.formula, coat.batch.emulsion) != (test.mesh, test.formula, test.emulsion):
             raise RuleViolation(
                 f"{code} has another mesh or coat: the test would change two things at once.", field="others"
@@ -120,9 +120,9 @@ def start_test_screen(member: TestScreen, person) -> Run:
     test, code = member.step_test, member.screen.frame.code
     screen = ledger.lock(code, None)
     ledger.check_step(screen, "expose", timezone.now(), "", person)
-    _coat_on(screen)
+    coat_to_expose(screen)
     time = test.planned_times_s[member.strip - 1]
-    run = _open_run(
+    run = open_run(
         screen,
         person,
         test.lamp,
@@ -141,7 +141,7 @@ def _store_test(code, person, plan, *, lamp, film_process, length_mm, revision, 
     screen = ledger.lock(code, revision)
     now = timezone.now()
     ledger.check_step(screen, "expose", now, override_reason, person)
-    coat = _coat_on(screen)
+    coat = coat_to_expose(screen)
     test = StepTest.objects.create(
         screen=screen,
         mesh=screen.mesh,

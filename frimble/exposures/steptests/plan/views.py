@@ -1,5 +1,8 @@
 """Planning a step test of any of the four kinds."""
 
+from dataclasses import dataclass
+from urllib.parse import urlencode
+
 from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
@@ -19,6 +22,14 @@ from frimble.exposures.steptests.plan.forms import PlanForm, StartTestForm
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 from frimble.screens.steps.pages import get_screen
+
+
+@dataclass(frozen=True)
+class PlanOffer:
+    """A slower plan to take instead: what it is, and the query of the page that holds it."""
+
+    words: str
+    query: str
 
 
 @recorders
@@ -129,8 +140,15 @@ def _worked_out(form, settings):
     if form.refusal is not None and form.refusal.field == "series":
         data = form.cleaned_data
         series = form.data.get("series")
-        offers = steptest.slower_plans(data["guess_s"], data["steps"], series, settings)
+        slower = steptest.slower_plans(data["guess_s"], data["steps"], series, settings)
+        offers = [PlanOffer(o.words, _address_of(form, o)) for o in slower]
     return None, None, offers
+
+
+def _address_of(form, offer) -> str:
+    """The query of this page with the offered steps and series in place of those typed."""
+    kept = {key: form[key].value() for key in ("guess_s", "card", "length_mm", "lamp", "film_process")}
+    return urlencode(kept | {"steps": offer.steps, "series": offer.series})
 
 
 def _start_test(form, screen, person, data, settings):

@@ -18,7 +18,7 @@ class StripsForm(ActForm):
         self.times_s = times_s
         for strip in range(1, len(times_s) + 1):
             self.fields |= self.asked_of(strip)
-            self.fields[f"slimy_{strip}"] = forms.BooleanField(label="Well side slimy", required=False)
+            self.fields[f"slimy_{strip}"] = forms.BooleanField(label="Squeegee side slimy", required=False)
             self.fields[f"pale_{strip}"] = forms.BooleanField(label="Colour not changed through", required=False)
 
     def asked_of(self, strip: int) -> dict[str, forms.Field]:

@@ -1,4 +1,4 @@
-"""`manage.py calc`: every calculator of the core, with the house standards in force, as JSON."""
+"""`manage.py calc`: every calculator of the core, with the house settings in force, as JSON."""
 
 import json
 

@@ -24,7 +24,7 @@ def life_line(life, cycles, events, now, limit: float, days_ahead: float = 120) 
     parts += _marks(events, life.since, across)
     parts += _tension(life, age, across, limit)
     parts += _time(age, ahead, across)
-    title = f"{len(cycles)} cycles in {age:.0f} days; {len(life.history)} tension measurings" + (
+    title = f"{len(cycles)} cycles in {age:.0f} days; {len(life.history)} tension measurements" + (
         f". {life.forecast.crossing.reason}" if life.forecast else ""
     )
     return picture(_WIDTH, _HEIGHT, title, *parts, class_="life-line")
