@@ -5,10 +5,8 @@ import tempfile
 from django.contrib import messages
 from django.http import FileResponse, Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.utils import timezone
 
-from frimble.core.conclusions import InvalidInput
-from frimble.exchange import matching, package, reading, taking
+from frimble.exchange import drafts, matching, package, taking
 from frimble.exchange.forms import ChoicesForm, ListForm, PackageForm
 from frimble.exchange.models import Draft
 from frimble.people.permissions import leads
@@ -16,7 +14,6 @@ from frimble.screens.search import queries as search_queries
 from frimble.screens.search.forms import SearchForm
 
 _SHOWN = 40
-_MOST_BYTES = 20 * 2**20
 _WRITERS = {
     "csv": (taking.as_csv, "text/csv; charset=utf-8"),
     "xlsx": (taking.as_xlsx, "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"),
@@ -35,21 +32,11 @@ def exchange(request):
             messages.success(request, f"{sum(done.values())} records read. People need new passwords.")
             return redirect("jobs:today")
     elif request.method == "POST":
-        draft = form.attempt(lambda cleaned: _draft(cleaned["file"], request.user))
+        draft = form.attempt(lambda cleaned: drafts.bring(cleaned["file"], request.user))
         if draft:
             return redirect("exchange:draft", draft.pk)
     bad = form.errors or shop.errors
     return render(request, "exchange/exchange.html", {"form": form, "shop": shop}, status=422 if bad else 200)
-
-
-def _draft(file, person) -> Draft:
-    if file.size > _MOST_BYTES:
-        raise InvalidInput(f"The file is larger than {_MOST_BYTES // 2**20} MB: bring the list in parts.", "file")
-    table = reading.read_table(file.read())
-    Draft.objects.filter(by=person).delete()  # one list at a time
-    return Draft.objects.create(
-        headings=table.headings, rows=table.rows, notes=table.notes, at=timezone.now(), by=person
-    )
 
 
 @leads
@@ -64,7 +51,7 @@ def draft(request, pk):
             messages.success(request, f"{number} screens taken over.")
             return redirect("screens:search")
     if "drop" in request.POST:
-        found.delete()
+        drafts.drop(found)
         return redirect("exchange:exchange")
     tried = taking.look(found, choices) if choices else None
     context = {"draft": found, "form": form, "tried": tried}

@@ -24,7 +24,7 @@ class AppendOnly(models.Model):
         abstract = True
 
     def save(self, *args, **kwargs):
-        if self.pk:
+        if not self._state.adding:
             raise TypeError(_WORDS)
         super().save(*args, **kwargs)
 

@@ -12,9 +12,10 @@ from django.views.decorators.http import require_POST
 
 from frimble.core.conclusions import InvalidInput
 from frimble.core.settings import MARKS, REGISTER
+from frimble.people import services
 from frimble.people import settings as house_settings
 from frimble.people.forms import SignInForm
-from frimble.people.models import HouseSetting, Person
+from frimble.people.models import HouseSetting
 from frimble.people.permissions import leads
 
 GROUP_TITLES = {
@@ -55,12 +56,10 @@ class SignIn(LoginView):
 @require_POST
 def set_preference(request, name):
     """Switch light or units and go back to the same page."""
-    choices = {"light": Person.Light, "units": Person.Units}.get(name)
-    value = request.POST.get("value", "")
-    if choices is None or value not in choices.values:
-        return HttpResponseBadRequest("Unknown light or units.")
-    setattr(request.user, name, value)
-    request.user.save(update_fields=[name])
+    try:
+        services.set_preference(request.user, name, request.POST.get("value", ""))
+    except InvalidInput as error:
+        return HttpResponseBadRequest(str(error))
     back = request.POST.get("next", "/")
     if not url_has_allowed_host_and_scheme(back, allowed_hosts={request.get_host()}):
         back = "/"

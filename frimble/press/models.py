@@ -2,11 +2,12 @@
 
 from django.db import models
 
+from frimble.people.records import AppendOnly
 from frimble.screens.models import ScreenEvent
 
 
-class PressVisit(models.Model):
-    """A screen sent to press for a job, which is known by name here: jobs come after the press."""
+class PressVisit(AppendOnly):
+    """A screen sent to press for a job, which is known by name here: jobs come after the press. Append-only."""
 
     event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="press_visit")
     job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, null=True, related_name="visits")
@@ -15,8 +16,8 @@ class PressVisit(models.Model):
         return f"{self.event.installation.frame} for {self.job}"
 
 
-class PressReport(models.Model):
-    """A screen back from press: impressions it made."""
+class PressReport(AppendOnly):
+    """A screen back from press: impressions it made. Append-only."""
 
     event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="press_report")
     impressions = models.PositiveIntegerField()

@@ -2,11 +2,12 @@
 
 from django.db import models
 
+from frimble.people.records import AppendOnly
 from frimble.screens.models import ScreenEvent
 
 
-class Washout(models.Model):
-    """How a stencil was washed out."""
+class Washout(AppendOnly):
+    """How a stencil was washed out. Append-only."""
 
     event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="washout")
     soak_s = models.FloatField()

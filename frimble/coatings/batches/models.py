@@ -64,7 +64,10 @@ class Batch(models.Model):
 
 
 class BatchRecord(AppendOnly):
-    """Something done to a batch: put warm or cold, poured from, returned to, topped up, thrown away, or counted."""
+    """Something done to a batch: put warm or cold, poured from, returned to, topped up, thrown away, or counted.
+
+    Append-only.
+    """
 
     class Kind(models.TextChoices):
         MOVED = "moved", "put elsewhere"

@@ -25,7 +25,7 @@ class Coater(models.Model):
 
 
 class CoaterCheck(AppendOnly):
-    """A look along a coater's edge."""
+    """A look along a coater's edge. Append-only."""
 
     coater = models.ForeignKey(Coater, on_delete=models.PROTECT, related_name="checks")
     finding = models.CharField(max_length=8, choices=[(k, v[0]) for k, v in CONDITIONS.items()])

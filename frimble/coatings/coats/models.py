@@ -14,8 +14,11 @@ from frimble.screens.models import ScreenEvent
 FILLS = [(key, wet_coat.FILL_WORDS[key]) for key in wet_coat.FILLS]
 
 
-class Coat(models.Model):
-    """One layer of a coat formula, laid from one batch, with the drying that was predicted for it (minutes)."""
+class Coat(AppendOnly):
+    """One layer of a coat formula, laid from one batch, with the drying that was predicted for it (minutes).
+
+    Append-only.
+    """
 
     event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="coat")
     batch = models.ForeignKey(Batch, on_delete=models.PROTECT, related_name="coats")
@@ -40,7 +43,7 @@ class Coat(models.Model):
 
 
 class CoatDefect(AppendOnly):
-    """Something wrong with a coat, seen by somebody."""
+    """Something wrong with a coat, seen by somebody. Append-only."""
 
     coat = models.ForeignKey(Coat, on_delete=models.PROTECT, related_name="defects")
     kind = models.CharField(max_length=10, choices=[(k, d.word) for k, d in coat_defects.DEFECTS.items()])

@@ -10,7 +10,7 @@ from frimble.screens.models import Rack, ScreenEvent
 
 
 class DryCheck(AppendOnly):
-    """A look at whether a coat is dry, so many minutes after it was laid."""
+    """A look at whether a coat is dry, so many minutes after it was laid. Append-only."""
 
     event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="dry_check")
     coat = models.ForeignKey(Coat, on_delete=models.PROTECT, related_name="dry_checks")
@@ -26,7 +26,7 @@ class DryCheck(AppendOnly):
 
 
 class AirReading(AppendOnly):
-    """The air in a cabinet at a moment, as typed or as the hygrometer said."""
+    """The air in a cabinet at a moment, as typed or as the hygrometer said. Append-only."""
 
     cabinet = models.ForeignKey(Rack, on_delete=models.PROTECT, related_name="air_readings")
     air_c = models.FloatField()

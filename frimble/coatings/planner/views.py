@@ -5,13 +5,13 @@ from django.shortcuts import redirect, render
 
 from frimble.coatings.batches import queries as batch_queries
 from frimble.coatings.drying import queries as drying_queries
-from frimble.coatings.models import CoatRecipe, Emulsion
+from frimble.coatings.models import Emulsion
 from frimble.coatings.planner import outcomes
 from frimble.coatings.planner import queries as planner_queries
+from frimble.coatings.planner import services as planner_services
 from frimble.coatings.planner.forms import NameFormulaForm, PlannerForm
 from frimble.core.coating.formula import parse_formula
 from frimble.core.coating.practice import CUSTOMS
-from frimble.core.conclusions import InvalidInput
 from frimble.people import settings as house_settings
 from frimble.people.permissions import leads
 from frimble.screens.models import MeshType
@@ -74,15 +74,8 @@ def name_formula(request):
     """Keep a formula under a name, for the meshes it suits."""
     form = NameFormulaForm(request.POST or None)
     if request.method == "POST":
-        kept = form.attempt(_name)
+        kept = form.attempt(lambda data: planner_services.name_formula(**data))
         if kept:
             messages.success(request, f"{kept.formula} is kept as {kept.name}.")
             return redirect("coatings:planner")
     return render(request, "coatings/name_formula.html", {"form": form}, status=422 if form.errors else 200)
-
-
-def _name(data):
-    text = str(parse_formula(data.pop("formula"), house_settings.current()))
-    if data["finest_per_cm"] < data["coarsest_per_cm"]:
-        raise InvalidInput("The finest mesh has more threads than the coarsest.", "finest_per_cm")
-    return CoatRecipe.objects.update_or_create(formula=text, defaults=data)[0]

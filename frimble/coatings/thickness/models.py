@@ -7,7 +7,7 @@ from frimble.screens.models import ScreenEvent
 
 
 class CoatThickness(AppendOnly):
-    """Gauge readings of a finished coat, µm, and the emulsion over mesh they give."""
+    """Gauge readings of a finished coat, µm, and the emulsion over mesh they give. Append-only."""
 
     event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="coat_thickness")
     coat = models.ForeignKey("Coat", on_delete=models.PROTECT, related_name="thicknesses")

@@ -7,9 +7,10 @@ from frimble.core.exposure.chart.learning import CellFacts
 from frimble.exposures.conditions import Setup
 from frimble.exposures.steptests.models import TestReading
 from frimble.people.models import Person
+from frimble.people.records import AppendOnly, AppendOnlyQuerySet
 
 
-class ChartEntries(models.QuerySet):
+class ChartEntries(AppendOnlyQuerySet):
     """Accepted times, each with its step test's number as `test_id` and that test's batch as `batch_id` and `batch_code`."""
 
     def read(self):
@@ -33,8 +34,8 @@ class ChartEntries(models.QuerySet):
         return self.filter(~models.Exists(ChartEntry.objects.filter(newer, **alike)))
 
 
-class ChartEntry(Setup):
-    """One accepted cell of the exposure chart. A newer entry for the same conditions takes its place."""
+class ChartEntry(AppendOnly, Setup):
+    """One accepted cell of the exposure chart. A newer entry for the same conditions takes its place. Append-only."""
 
     time_s = models.FloatField()
     low_s = models.FloatField()

@@ -1,5 +1,6 @@
-"""What was read off or done to a lamp, written down."""
+"""A lamp entered or changed, and what was read off or done to it."""
 
+from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from frimble.core.conclusions import InvalidInput, require_between
@@ -7,6 +8,29 @@ from frimble.core.exposure.light import source as light_source
 from frimble.exposures.models import Lamp, LampRecord
 from frimble.exposures.room import LightRoom
 from frimble.people import settings as house_settings
+
+FIELDS = ("name", "kind", "geometry", "contact", "distance_mm", "warm_up_s", "start_lag_s", "units_a_second")
+
+
+def save(lamp: Lamp, data) -> Lamp:
+    """Enter or change a lamp; `data` holds its `FIELDS`.
+
+    Raises:
+        InvalidInput: a distance of nothing, a negative time or number, or a name that another lamp has.
+    """
+    if not data["distance_mm"] or data["distance_mm"] <= 0:
+        raise InvalidInput("How far the lamp stands from the glass must be more than 0.", "distance_mm")
+    for name in ("warm_up_s", "start_lag_s", "units_a_second"):
+        if data[name] is not None and data[name] < 0:
+            raise InvalidInput("Less than nothing cannot be.", name)
+    for name in FIELDS:
+        setattr(lamp, name, data[name])
+    try:
+        with transaction.atomic():
+            lamp.save()
+    except IntegrityError:
+        raise InvalidInput(f"Another light source is called {data['name']}.", "name") from None
+    return lamp
 
 
 def record(

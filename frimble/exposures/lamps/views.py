@@ -1,12 +1,10 @@
 """Light sources: what each says now, and what is read off or done to it."""
 
 from django.contrib import messages
-from django.db import IntegrityError, transaction
 from django.http import JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 
-from frimble.core.conclusions import InvalidInput
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.lamps import queries as lamp_queries
 from frimble.exposures.lamps import services as lamp_services
@@ -22,7 +20,6 @@ _FORMS = (
     (LampRecord.Kind.FIELD, ("field", "read_as"), "Keep the field map"),
     (LampRecord.Kind.REPLACED, ("note",), "New bulb or tubes: every time under it is tested again"),
 )
-_FIELDS = ("name", "kind", "geometry", "contact", "distance_mm", "warm_up_s", "start_lag_s", "units_a_second")
 
 
 def lamps_list(request):
@@ -73,31 +70,15 @@ def _drifts(lamp: Lamp, room: LightRoom, entries) -> list[tuple]:
 def edit(request, pk=None):
     """Enter or change a light source; its past stays in its history."""
     found = get_object_or_404(Lamp, pk=pk) if pk else None
-    initial = {name: getattr(found, name) for name in _FIELDS} if found else None
+    initial = {name: getattr(found, name) for name in lamp_services.FIELDS} if found else None
     form = LampForm(request.POST or None, initial=initial)
     if request.method == "POST":
-        saved = form.attempt(lambda data: _save(found or Lamp(), data))
+        saved = form.attempt(lambda data: lamp_services.save(found or Lamp(), data))
         if saved:
             return redirect("exposures:lamp", saved.pk)
     return render(
         request, "exposures/edit_lamp.html", {"form": form, "lamp": found}, status=422 if form.errors else 200
     )
-
-
-def _save(lamp: Lamp, data) -> Lamp:
-    if not data["distance_mm"] or data["distance_mm"] <= 0:
-        raise InvalidInput("How far the lamp stands from the glass must be more than 0.", "distance_mm")
-    for name in ("warm_up_s", "start_lag_s", "units_a_second"):
-        if data[name] is not None and data[name] < 0:
-            raise InvalidInput("Less than nothing cannot be.", name)
-    for name in _FIELDS:
-        setattr(lamp, name, data[name])
-    try:
-        with transaction.atomic():
-            lamp.save()
-    except IntegrityError:
-        raise InvalidInput(f"Another light source is called {data['name']}.", "name") from None
-    return lamp
 
 
 @recorders

@@ -6,11 +6,12 @@ from frimble.exposures.chart.models import ChartEntry
 from frimble.exposures.lamps.models import Lamp
 from frimble.exposures.timer.models import Run
 from frimble.films.models import Film, FilmProcess
+from frimble.people.records import AppendOnly
 from frimble.screens.models import ScreenEvent
 
 
-class Exposure(models.Model):
-    """Light given to a screen."""
+class Exposure(AppendOnly):
+    """Light given to a screen. Append-only."""
 
     event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="exposure")
     lamp = models.ForeignKey(Lamp, on_delete=models.PROTECT, related_name="+")

@@ -144,7 +144,7 @@ class StepPhoto(AppendOnly):
         return f"Photo of {self.step_test}"
 
 
-class TestReading(models.Model):
+class TestReading(AppendOnly):
     """One reading of a step test by grade, with what the core concluded. Append-only: a new reading stands beside it."""
 
     step_test = models.ForeignKey(StepTest, on_delete=models.PROTECT, related_name="readings")
@@ -164,8 +164,8 @@ class TestReading(models.Model):
         return f"{self.step_test} read by {self.read_by}"
 
 
-class ReadStep(models.Model):
-    """One strip as read."""
+class ReadStep(AppendOnly):
+    """One strip as read. Append-only."""
 
     reading = models.ForeignKey(TestReading, on_delete=models.PROTECT, related_name="steps")
     strip = models.PositiveSmallIntegerField()

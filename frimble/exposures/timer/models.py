@@ -7,6 +7,7 @@ from frimble.exposures.lamps.models import Lamp
 from frimble.exposures.steptests.models import StepTest
 from frimble.films.models import Film, FilmProcess
 from frimble.people.models import Person
+from frimble.people.records import AppendOnly
 from frimble.screens.models import Screen
 
 
@@ -56,8 +57,8 @@ class Run(models.Model):
         return timer.read_taps(self.schedule, taps)
 
 
-class Tap(models.Model):
-    """One tap, as it fell on the technician's clock set to the server's. Sent again, it is stored once."""
+class Tap(AppendOnly):
+    """One tap, as it fell on the technician's clock set to the server's. Sent again, it is stored once. Append-only."""
 
     run = models.ForeignKey(Run, on_delete=models.PROTECT, related_name="taps")
     uid = models.UUIDField(unique=True)

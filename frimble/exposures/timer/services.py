@@ -113,8 +113,8 @@ def _finish(run: Run, times: timer.RunTimes) -> None:
     given = round(times.off_s - run.lamp.start_lag_s, 2)
     member = TestScreen.objects.filter(run=run).select_related("step_test").first()
     test = run.step_test or (member.step_test if member else None)
-    times = f"Exposed {show_seconds(given)}, {show_seconds(run.time_s)} planned"
-    summary = f"{times}, under {run.lamp} through {run.film_process}"
+    exposed = f"Exposed {show_seconds(given)}, {show_seconds(run.time_s)} planned"
+    summary = f"{exposed}, under {run.lamp} through {run.film_process}"
     facts = {"is_test": test is not None, "given_s": given}
     if test is not None:
         summary = f"{test} exposed under {run.lamp}, {show_seconds(given)} in all"

@@ -16,7 +16,10 @@ def photo_name(blemish, filename: str) -> str:
 
 
 class Blemish(AppendOnly):
-    """A ghost, haze, hole or spot on a mesh, mm from the frame's outer top left, print side up; or that one is gone."""
+    """A ghost, haze, hole or spot on a mesh, mm from the frame's outer top left, print side up; or that one is gone.
+
+    Append-only.
+    """
 
     installation = models.ForeignKey(MeshInstallation, on_delete=models.PROTECT, related_name="blemishes")
     kind = models.CharField(max_length=8, choices=list(blemishes.BLEMISHES.items()))

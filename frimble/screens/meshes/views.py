@@ -3,13 +3,13 @@
 from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 
-from frimble.core.conclusions import InvalidInput
 from frimble.core.mesh import choice as mesh_choice
 from frimble.core.mesh import geometry as mesh_geometry
 from frimble.core.mesh import halftone, moire
 from frimble.core.numbers import read_numbers
 from frimble.people import settings as house_settings
 from frimble.people.permissions import leads
+from frimble.screens.meshes import services as mesh_services
 from frimble.screens.meshes.forms import ChooserForm, MeasuredForm, MeshForm, MoireForm
 from frimble.screens.meshes.panels import mesh_panels
 from frimble.screens.models import MeshType, Screen
@@ -30,7 +30,7 @@ def mesh_card(request, pk):
     kind = get_object_or_404(MeshType, pk=pk)
     start = {"fabric_thickness_um": kind.fabric_thickness_um, "measured_opening_um": kind.measured_opening_um}
     form = MeasuredForm(request.POST or None, initial=start, thread_assumed=kind.thread_assumed)
-    if request.method == "POST" and form.attempt(lambda cleaned: _measure(kind, cleaned)):
+    if request.method == "POST" and form.attempt(lambda cleaned: mesh_services.measure(kind, **cleaned)):
         messages.success(request, f"{kind}: measured values kept.")
         return redirect("screens:mesh", pk)
     kind = get_object_or_404(MeshType, pk=pk)
@@ -56,17 +56,6 @@ def _neighbours(kind) -> dict:
         "coarser": others.filter(count_per_cm__lt=kind.count_per_cm).order_by("-count_per_cm", "thread_um").first(),
         "finer": others.filter(count_per_cm__gt=kind.count_per_cm).order_by("count_per_cm", "thread_um").first(),
     }
-
-
-def _measure(kind, cleaned):
-    """Keep measured values once the core has found them possible."""
-    kind.fabric_thickness_um = cleaned["fabric_thickness_um"]
-    kind.measured_opening_um = cleaned["measured_opening_um"]
-    if kind.thread_assumed and cleaned.get("thread_um"):
-        kind.thread_um, kind.thread_assumed = cleaned["thread_um"], False
-    kind.geometry(house_settings.current())
-    kind.save()
-    return kind
 
 
 def choose(request):
@@ -157,28 +146,8 @@ def add_mesh(request):
     """Add a mesh to the shop's list, typed as on its label."""
     form = MeshForm(request.POST or None)
     if request.method == "POST":
-        kind = form.attempt(_add_mesh)
+        kind = form.attempt(lambda cleaned: mesh_services.add(**cleaned))
         if kind:
             messages.success(request, f"{kind} added.")
             return redirect("screens:mesh", kind.pk)
     return render(request, "screens/add_mesh.html", {"form": form}, status=422 if form.errors else 200)
-
-
-def _add_mesh(cleaned):
-    settings = house_settings.current()
-    spec = mesh_geometry.parse_mesh(cleaned["notation"], settings)
-    if isinstance(spec, mesh_geometry.Ambiguous):
-        raise InvalidInput(f"{spec.question} Write it with its unit, such as {spec.choices[0]}.", "notation")
-    thread = spec.thread_um or mesh_geometry.assumed_thread_um(spec.count_per_cm)
-    thickness = cleaned["fabric_thickness_um"]
-    mesh_geometry.geometry(spec.count_per_cm, thread, settings, thickness)
-    kind, made = MeshType.objects.get_or_create(
-        count_per_cm=spec.count_per_cm,
-        thread_um=thread,
-        colour=spec.colour or cleaned["colour"],
-        thermal=False,
-        defaults={"fabric_thickness_um": thickness, "thread_assumed": spec.thread_um is None},
-    )
-    if not made:
-        raise InvalidInput(f"{kind} is on the list already.", "notation")
-    return kind

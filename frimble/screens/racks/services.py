@@ -8,7 +8,6 @@ from frimble.core.storage import racks as rack_rules
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
 from frimble.screens.models import Rack, Screen, Slot
-from frimble.screens.racks import services as rack_services
 from frimble.screens.racks.facts import screen_facts, slot_facts
 from frimble.screens.racks.queries import compare
 
@@ -73,6 +72,13 @@ def define(*, code, name, dark, level, cabinet=False, columns, rows, width_mm, h
     return rack
 
 
+def change(rack: Rack, *, name: str, dark: bool, level: bool, cabinet: bool) -> Rack:
+    """Rename a rack or say how it stands."""
+    rack.name, rack.dark, rack.level, rack.cabinet = name, dark, level, cabinet
+    rack.save()
+    return rack
+
+
 def remove(rack: Rack) -> None:
     """Take down an empty rack.
 
@@ -96,13 +102,13 @@ def write_down(seen: dict[str, str], person) -> tuple[int, list[str]]:
     held = set(Screen.objects.filter(frame__code__in=away, slot__isnull=False).values_list("frame__code", flat=True))
     for code in away:
         if code in held:
-            rack_services.unplace(code, person, summary="Not in its slot at the stock-take")
+            unplace(code, person, summary="Not in its slot at the stock-take")
     at = {code: slot for slot, code in seen.items() if code}
     refused = []
     for code, _ in found.misplaced:
         slot = Slot.objects.select_related("rack", "screen__frame").get(code=at[code])
         try:
-            rack_services.place(code, slot, person, note="Stock-take")
+            place(code, slot, person, note="Stock-take")
         except RuleViolation as refusal:
             refused.append(refusal.reason)
     return len(away) - len(refused), refused

@@ -101,9 +101,7 @@ def _change(found, taken_down, **cleaned) -> str:
     if taken_down:
         rack_services.remove(found)
         return "taken down"
-    for name, value in cleaned.items():
-        setattr(found, name, value)
-    found.save()
+    rack_services.change(found, **cleaned)
     return "kept as it stands"
 
 

@@ -2,8 +2,6 @@
 
 from django import forms
 
-from frimble.core.conclusions import require_between
-from frimble.screens.models import ReclaimProduct
 from frimble.screens.reclaim.services import RECLAIM_OUTCOMES
 from frimble.screens.steps.forms import ActForm, StepForm
 from frimble.ui.forms.fields import NumberField, WholeField
@@ -33,14 +31,7 @@ class ProductForm(ActForm):
                 label="Its dwell, empty for the house's", unit="s", required=False, initial=was.dwell_s if was else None
             )
 
-    def store(self) -> bool:
-        """Write what was typed; an emptied name takes its product away."""
-        for number, step in enumerate(self.steps):
-            name, dwell = self.cleaned_data[f"name_{number}"], self.cleaned_data[f"dwell_{number}"]
-            if dwell is not None:
-                require_between(dwell, 1, 3600, "A dwell, in s,", f"dwell_{number}")
-            if name:
-                ReclaimProduct.objects.update_or_create(step=step, defaults={"name": name, "dwell_s": dwell})
-            else:
-                ReclaimProduct.objects.filter(step=step).delete()
-        return True
+    def products(self) -> list[tuple[str, str, float | None]]:
+        """(step, product, its dwell in s) as typed."""
+        typed = self.cleaned_data
+        return [(step, typed[f"name_{n}"], typed[f"dwell_{n}"]) for n, step in enumerate(self.steps)]

@@ -1,8 +1,11 @@
 """Reclaiming a screen."""
 
+from django.db import transaction
+
 from frimble.core.conclusions import InvalidInput, require_between
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
+from frimble.screens.models import ReclaimProduct
 
 RECLAIM_OUTCOMES = {
     "clean": "clean",
@@ -34,3 +37,20 @@ def reclaim(code, person, *, rounds: int, minutes: float, outcome: str, products
         summary=f"Reclaimed in {times}, {minutes:g} min{f' with {used}' if used else ''}: {RECLAIM_OUTCOMES[outcome]}",
         **kwargs,
     )
+
+
+@transaction.atomic
+def store_products(products) -> bool:
+    """Keep what the shop uses, as (step, product, dwell in s); one without a name is taken away.
+
+    Raises:
+        InvalidInput: a dwell that cannot be; nothing is stored.
+    """
+    for number, (step, name, dwell_s) in enumerate(products):
+        if dwell_s is not None:
+            require_between(dwell_s, 1, 3600, "A dwell, in s,", f"dwell_{number}")
+        if name:
+            ReclaimProduct.objects.update_or_create(step=step, defaults={"name": name, "dwell_s": dwell_s})
+        else:
+            ReclaimProduct.objects.filter(step=step).delete()
+    return True

@@ -74,7 +74,7 @@ def products(request):
     settings = house_settings.current()
     names = [s.name for s in rules.steps(settings, haze=True) if s.pad]
     form = ProductForm(request.POST or None, steps=names, kept=ReclaimProduct.objects.in_bulk(field_name="step"))
-    if request.method == "POST" and form.attempt(lambda cleaned: form.store()):
+    if request.method == "POST" and form.attempt(lambda cleaned: reclaim_services.store_products(form.products())):
         messages.success(request, "Products kept.")
         return redirect("screens:products")
     return render(request, "screens/products.html", {"form": form}, status=422 if form.errors else 200)

@@ -83,7 +83,10 @@ class ScreenEventQuerySet(AppendOnlyQuerySet):
 
 
 class ScreenEvent(AppendOnly):
-    """One record of a screen's life: what was done, when, by whom, and the facts later steps rest on."""
+    """One record of a screen's life: what was done, when, by whom, and the facts later steps rest on.
+
+    Append-only.
+    """
 
     installation = models.ForeignKey(MeshInstallation, on_delete=models.PROTECT, related_name="events")
     cycle = models.ForeignKey(Cycle, on_delete=models.PROTECT, null=True, related_name="events")

@@ -8,8 +8,9 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from frimble.screens.models import SavedSearch
+from frimble.core.conclusions import InvalidInput
 from frimble.screens.search import queries as search_queries
+from frimble.screens.search import services as search_services
 from frimble.screens.search.forms import SearchForm
 
 _A_PAGE = 50
@@ -48,12 +49,13 @@ def save_search(request):
     """Keep a search under a name, or let one go."""
     name, query = request.POST.get("name", "").strip()[:40], request.POST.get("query", "")[:300]
     if "forget" in request.POST:
-        request.user.saved_searches.filter(
-            pk=request.POST["forget"] if request.POST["forget"].isdigit() else 0
-        ).delete()
-    elif not name:
-        messages.error(request, "Give the look a name.")
+        number = request.POST["forget"]
+        search_services.remove(request.user, int(number) if number.isdecimal() else 0)
     else:
-        SavedSearch.objects.update_or_create(by=request.user, name=name, defaults={"query": query})
-        messages.success(request, f"Kept as {name}.")
+        try:
+            search_services.save(request.user, name, query)
+        except InvalidInput as error:
+            messages.error(request, str(error))
+        else:
+            messages.success(request, f"Kept as {name}.")
     return redirect(f"{reverse('screens:search')}?{query}")

@@ -2,11 +2,12 @@
 
 from django.db import models
 
+from frimble.people.records import AppendOnly
 from frimble.screens.register.models import ScreenEvent
 
 
-class TensionMeasurement(models.Model):
-    """The statistics of one tension measurement, N/cm."""
+class TensionMeasurement(AppendOnly):
+    """The statistics of one tension measurement, N/cm. Append-only."""
 
     event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="tension")
     mean = models.FloatField()
@@ -20,8 +21,8 @@ class TensionMeasurement(models.Model):
         return f"{self.mean:.1f} N/cm"
 
 
-class TensionValue(models.Model):
-    """One press of the gauge."""
+class TensionValue(AppendOnly):
+    """One press of the gauge. Append-only."""
 
     measurement = models.ForeignKey(TensionMeasurement, on_delete=models.PROTECT, related_name="values")
     place = models.CharField(max_length=20)
