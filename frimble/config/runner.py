@@ -26,6 +26,8 @@ class CountingRunner(DiscoverRunner):
         self.own_media = override_settings(MEDIA_ROOT=self.media.name, CACHES=nothing_kept)
         self.own_media.enable()
         logging.getLogger("axes").setLevel(logging.ERROR)
+        # A test that wants the log asks for it; the rest need no file and no thousand lines of writes.
+        logging.getLogger("frimble").propagate = False
 
     def teardown_test_environment(self, **kwargs):
         self.quick.disable()

@@ -80,6 +80,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
     "frimble.people.middleware.PersonUnits",
+    "frimble.people.write_log.WriteLog",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "simple_history.middleware.HistoryRequestMiddleware",
@@ -161,13 +162,24 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 
+# The server and its worker each write a file of their own: two processes must not turn over one file.
+LOG_DIR = VAR_DIR / "log"
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "formatters": {"line": {"format": "{asctime} {levelname} {name} {message}", "style": "{"}},
+    "handlers": {
+        "console": {"class": "logging.StreamHandler", "formatter": "line"},
+        "file": {
+            "()": "frimble.config.logfile.rotating",
+            "path": LOG_DIR / f"{os.environ.get('FRIMBLE_LOG', 'frimble')}.log",
+            "formatter": "line",
+        },
+    },
     "loggers": {
+        "frimble": {"level": "INFO"},
         "django.request": {"level": "ERROR"},
         "axes": {"level": "WARNING"},
     },
-    "root": {"handlers": ["console"], "level": "WARNING"},
+    "root": {"handlers": ["console", "file"], "level": "WARNING"},
 }

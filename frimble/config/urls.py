@@ -4,6 +4,7 @@ from django.urls import include, path
 
 urlpatterns = [
     path("", include("frimble.config.moved")),
+    path("", include("frimble.server.urls")),
     path("", include("frimble.jobs.urls")),
     path("people/", include("frimble.people.urls")),
     path("screens/", include("frimble.screens.urls")),

@@ -75,6 +75,7 @@ UPGRADES: Mapping[int, Upgrade] = {
         added={
             "screens.meshtype": {"thread_assumed": "false"},
             "screens.historicalmeshtype": {"thread_assumed": "false"},
+            "films.scancheck": {"tries": "0"},
         },
         values={
             ("people.housesetting", "key"): _SETTING_KEYS,

@@ -6,10 +6,14 @@ class PeopleConfig(AppConfig):
     verbose_name = "People and house settings"
 
     def ready(self):
-        """A request reads the house settings once."""
+        """A request reads the house settings once, and what it writes is told to the log."""
         from django.core.signals import request_finished, request_started
+        from django.db.models.signals import post_delete, post_save
 
         from frimble.people import settings as house_settings
+        from frimble.people import write_log
 
         request_started.connect(house_settings.begin_request)
         request_finished.connect(house_settings.end_request)
+        post_save.connect(write_log.note_row)
+        post_delete.connect(write_log.note_row)

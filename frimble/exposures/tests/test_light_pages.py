@@ -77,9 +77,8 @@ class PlanTests(PageCase):
         self.assertContains(
             self.client.get(reverse("exposures:steptest-plan", args=["Q-015"])), "only the coat formula differs"
         )
-        entry = ChartEntry.objects.get()
-        entry.lamp = Lamp.objects.create(name="Old Harbour", kind="metal_halide", distance_mm=1000)
-        entry.save()
+        lamp = Lamp.objects.create(name="Old Harbour", kind="metal_halide", distance_mm=1000)
+        ChartEntry._base_manager.update(lamp=lamp)
         page = self.client.get(reverse("exposures:steptest-plan", args=["Q-015"]))
         self.assertContains(page, "Change one thing at a time")
 

@@ -23,6 +23,10 @@ class ScanCheck(models.Model):
         RUNNING = "running", "being checked"
         DONE = "done", "checked"
         REFUSED = "refused", "refused"
+        FAILED = "failed", "broken off"
+
+    # The check is at an end, whichever: nobody need ask how far it has come.
+    ENDS = frozenset({State.DONE, State.REFUSED, State.FAILED})
 
     film = models.ForeignKey(Film, on_delete=models.PROTECT, related_name="checks")
     scan = models.FileField(upload_to=scan_name)
@@ -37,6 +41,7 @@ class ScanCheck(models.Model):
     share_done = models.FloatField(default=0)
     doing = models.CharField(max_length=60, blank=True)
     refusal = models.CharField(max_length=400, blank=True)
+    tries = models.PositiveSmallIntegerField(default=0)
     result = models.JSONField(null=True, blank=True)
     at = models.DateTimeField()
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")

@@ -1,17 +1,21 @@
 """A scan handed in, checked off the request, and judged."""
 
 import dataclasses
+import logging
 
 from django.core.files.base import ContentFile
-from django.db import transaction
+from django.db import models, transaction
 from django.utils import timezone
 from django_tasks import task
 
-from frimble.core.conclusions import InvalidInput
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.films.checks import pictures as scan_pictures
 from frimble.films.models import DensityReading, Film, Judgement, ScanCheck
 from frimble.people import settings as house_settings
 
+logger = logging.getLogger(__name__)
+
+MOST_TRIES = 3
 _TELL_EVERY = 0.05
 
 
@@ -50,29 +54,60 @@ def _queue(film, person, *, wedge, **given) -> ScanCheck:
 
 
 def take_up_left() -> int:
-    """Put checks that a killed worker left unfinished in the queue again; how many there were.
+    """Put checks that a killed worker or an earlier version left in the queue again; how many there were.
 
-    To be called before a worker starts, when nothing else can be checking them.
+    One that took its worker with it three times ends as failed. To be called before a worker starts, when nothing
+    else can be checking them.
     """
-    left = ScanCheck.objects.filter(state=ScanCheck.State.RUNNING)
-    numbers = list(left.values_list("pk", flat=True))
-    left.update(state=ScanCheck.State.WAITING, share_done=0, doing="")
+    running = ScanCheck.objects.filter(state=ScanCheck.State.RUNNING)
+    for pk in running.filter(tries__gte=MOST_TRIES).values_list("pk", flat=True):
+        _end(pk, ScanCheck.State.FAILED, f"The check was broken off {MOST_TRIES} times before it came to an end.")
+    running.update(state=ScanCheck.State.WAITING, share_done=0, doing="")
+    numbers = list(ScanCheck.objects.filter(state=ScanCheck.State.WAITING).values_list("pk", flat=True))
     for pk in numbers:
         run_check.enqueue(pk)
     return len(numbers)
+
+
+def try_again(check: ScanCheck, person) -> None:
+    """Put a failed check in the queue once more.
+
+    Raises:
+        RuleViolation: it has not failed.
+    """
+    with transaction.atomic():
+        failed = ScanCheck.objects.filter(pk=check.pk, state=ScanCheck.State.FAILED)
+        if not failed.update(state=ScanCheck.State.WAITING, tries=0, share_done=0, doing="", refusal=""):
+            raise RuleViolation("Only a check that broke off is tried again.")
+        transaction.on_commit(lambda: run_check.enqueue(check.pk))
+    logger.info("who=%s what=try_again check=%s", person.get_username(), check.pk)
 
 
 @task
 def run_check(pk: int) -> None:
     """Check one scan; the record says how far it has come, and in the end what was found or why not."""
     check = ScanCheck.objects.get(pk=pk)
-    if check.state in (ScanCheck.State.DONE, ScanCheck.State.REFUSED):
+    if check.state in ScanCheck.ENDS:
         return
-    ScanCheck.objects.filter(pk=pk).update(state=ScanCheck.State.RUNNING, doing="opening the scan")
+    ScanCheck.objects.filter(pk=pk).update(
+        state=ScanCheck.State.RUNNING, doing="opening the scan", tries=models.F("tries") + 1
+    )
+    check.tries += 1
     try:
         _check(check)
     except InvalidInput as error:
-        ScanCheck.objects.filter(pk=pk).update(state=ScanCheck.State.REFUSED, refusal=str(error)[:400])
+        _end(pk, ScanCheck.State.REFUSED, str(error))
+    except MemoryError:
+        logger.exception("check=%s try=%s failed", pk, check.tries)
+        _end(pk, ScanCheck.State.FAILED, "The scan needs more memory than is free: scan it at fewer dpi, or try again.")
+    except Exception as error:  # whatever breaks a check is told on its page, never left running
+        logger.exception("check=%s try=%s failed", pk, check.tries)
+        reason = f"The check broke off ({type(error).__name__}); the scan itself is kept. The log says where it broke."
+        _end(pk, ScanCheck.State.FAILED, reason)
+
+
+def _end(pk: int, state: str, why: str) -> None:
+    ScanCheck.objects.filter(pk=pk).update(state=state, refusal=why[:400], doing="")
 
 
 def _check(check: ScanCheck) -> None:

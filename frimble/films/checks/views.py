@@ -4,7 +4,7 @@ from django.contrib import messages
 from django.http import HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
-from frimble.core.conclusions import InvalidInput
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.films.checks import pictures as scan_pictures
 from frimble.films.checks import services as check_services
 from frimble.films.checks.forms import AgainForm, JudgeForm
@@ -24,6 +24,8 @@ def sheet(request, pk):
     check = get_object_or_404(ScanCheck.objects.select_related("film__process", "mesh", "by"), pk=pk)
     if request.method == "POST" and "keep_density" in request.POST:
         return _keep_density(request, check)
+    if request.method == "POST" and "try_again" in request.POST:
+        return _try_again(request, check)
     asked_again = request.method == "POST" and "densities" in request.POST
     again = AgainForm(request.POST if asked_again else None, initial=_as_checked(check))
     if asked_again:
@@ -58,6 +60,14 @@ def _keep_density(request, check):
     return redirect("films:sheet", check.pk)
 
 
+def _try_again(request, check):
+    try:
+        check_services.try_again(check, request.user)
+    except RuleViolation as refusal:
+        messages.error(request, refusal.reason)
+    return redirect("films:sheet", check.pk)
+
+
 def _judged(check, form):
     """Each finding with its number, the newest judgement, and what was wrong with one just sent."""
     newest = {j.finding: j for j in check.judgements.select_related("by")}
@@ -84,7 +94,7 @@ def _css(finding, judgement) -> str:
 def progress(request, pk):
     """How far a check has come."""
     check = get_object_or_404(ScanCheck, pk=pk)
-    return JsonResponse({"state": check.state, "share": check.share_done, "doing": check.doing})
+    return JsonResponse({"ended": check.state in check.ENDS, "share": check.share_done, "doing": check.doing})
 
 
 def picture(request, pk):

@@ -4,6 +4,7 @@ import io
 import json
 import tempfile
 from pathlib import Path
+from unittest import mock
 
 import cv2
 import numpy as np
@@ -13,6 +14,7 @@ from django.test import override_settings
 
 from frimble.core.simulation.scanner import ScannerOptics, SimulatedFilm, scan
 from frimble.films.checks import pictures as scan_pictures
+from frimble.films.checks.services import MOST_TRIES
 from frimble.films.models import DensityReading, Film, FilmProcess, Judgement, ScanCheck
 from frimble.screens.models import MeshType
 from frimble.testing.case import PageCase
@@ -167,6 +169,37 @@ class CheckingTests(PageCase):
         self.assertEqual(check.state, ScanCheck.State.DONE)
         self.assertEqual(len(check.result["findings"]), 2)
 
+    def test_a_check_that_crashes_says_so_and_is_tried_again(self):
+        broken = mock.patch("frimble.core.film.check.check_and_read", side_effect=ZeroDivisionError("x"))
+        with broken, self.assertLogs("frimble.films.checks.services", "ERROR") as log:
+            check = self.checked()
+        self.assertIn("Traceback", log.output[0])
+        self.assertEqual(check.state, ScanCheck.State.FAILED)
+        address = f"/film/sheets/{check.pk}/"
+        page = self.client.get(address)
+        self.assertContains(page, "The check broke off (ZeroDivisionError)")
+        self.assertContains(page, "Try again")
+        self.assertTrue(self.client.get(f"{address}progress/").json()["ended"])
+        with self.captureOnCommitCallbacks(execute=True):
+            self.client.post(address, {"try_again": "1"})
+        check.refresh_from_db()
+        self.assertEqual((check.state, check.tries, check.refusal), (ScanCheck.State.DONE, 1, ""))
+
+    def test_a_check_that_takes_its_worker_with_it_is_not_tried_for_ever(self):
+        check = self.checked()
+        state = ScanCheck.State.RUNNING
+        ScanCheck.objects.filter(pk=check.pk).update(state=state, result=None, tries=MOST_TRIES)
+        call_command("tidy_scans", stdout=io.StringIO())
+        check.refresh_from_db()
+        self.assertEqual(check.state, ScanCheck.State.FAILED)
+        self.assertIn("broken off 3 times", check.refusal)
+
+    def test_only_a_failed_check_is_tried_again(self):
+        check = self.checked()
+        answer = self.client.post(f"/film/sheets/{check.pk}/", {"try_again": "1"}, follow=True)
+        self.assertContains(answer, "Only a check that broke off is tried again.")
+        self.assertContains(answer, "Do not use yet.")
+
     def test_an_unpacked_scan_that_was_cleared_is_made_again(self):
         check = self.checked()
         before = self.client.get(f"/film/sheets/{check.pk}/loupe.png?x=15&y=15&side=6").content
@@ -220,7 +253,7 @@ class CheckingTests(PageCase):
     def test_progress_is_told(self):
         check = self.checked()
         told = self.client.get(f"/film/sheets/{check.pk}/progress/").json()
-        self.assertEqual(told["state"], "done")
+        self.assertTrue(told["ended"])
 
     def test_the_press_may_look_but_not_send(self):
         film = self.film()

@@ -108,6 +108,11 @@ class ScreenEvent(AppendOnly):
     def __str__(self) -> str:
         return f"{self.installation.frame} {self.kind} {self.at:%Y-%m-%d %H:%M}"
 
+    @property
+    def screen_code(self) -> str:
+        """For the log of writes."""
+        return self.installation.frame.code
+
     def as_core(self) -> lifecycle.Event:
         facts = dict(self.facts)
         if facts.get("wet_until"):

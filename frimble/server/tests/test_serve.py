@@ -7,15 +7,17 @@ from django.core.management import call_command
 from django.test import TestCase
 
 from frimble.demo import loader
+from frimble.server import health
 
 
 class ServeTests(TestCase):
     def serve(self, *asked) -> str:
         told, here = io.StringIO(), "frimble.server.management.commands.serve"
-        with mock.patch(f"{here}.waitress.serve") as served, mock.patch(f"{here}._start_worker") as worker:
+        with mock.patch(f"{here}.waitress.serve") as served, mock.patch(f"{here}.WatchedWorker") as worker:
+            self.addCleanup(setattr, health, "worker", None)
             call_command("serve", "--port", "8009", *asked, stdout=told)
         self.assertEqual((served.call_args.kwargs["host"], served.call_args.kwargs["port"]), ("127.0.0.1", 8009))
-        worker.return_value.terminate.assert_called_once()
+        worker.return_value.stop.assert_called_once()
         return told.getvalue()
 
     def test_the_demo_tells_its_sign_ins_before_the_address(self):
