@@ -10,8 +10,11 @@ class CoatingsConfig(AppConfig):
         from frimble.coatings.drying import learning as drying_learning
         from frimble.coatings.models import Coat, CoatDefect, CoatThickness, DryCheck, Emulsion
         from frimble.coatings.planner import outcomes
+        from frimble.coatings.stations import add_links
         from frimble.coatings.thickness import queries as thickness_queries
         from frimble.screens.models import MeshType, ScreenEvent
+
+        add_links()
 
         rests_on = {
             thickness_queries.KEPT: (CoatThickness, Emulsion, MeshType),

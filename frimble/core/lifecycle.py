@@ -327,47 +327,6 @@ def _warning(life: Life, step: Step, now: datetime, settings: Mapping) -> str:
     return ""
 
 
-STATIONS = ("coat", "dry", "expose", "wash", "press", "reclaim")
-
-_STATION_OF = {
-    State.DEGREASED: "coat",
-    State.PART_COATED: "coat",
-    State.COATED: "expose",
-    State.EXPOSED: "wash",
-    State.WASHED: "wash",
-    State.READY: "press",
-    State.AT_PRESS: "press",
-    State.PRINTED: "reclaim",
-    State.STRIPPED: "reclaim",
-    State.FAILED: "reclaim",
-}
-
-
-# What dries before anything else is done to it.
-DRIES = frozenset({State.DEGREASED, *LIVE})
-
-
-def station(life: Life, now: datetime) -> str:
-    """The station where a screen's next work is done; empty for a bare mesh at rest."""
-    if life.wet(now) and life.state in DRIES:
-        return "dry"
-    return _STATION_OF.get(life.state, "")
-
-
-def states_at(name: str) -> list[State]:
-    """The states whose next work is done at a station once nothing is wet; at "dry" those that dry."""
-    return sorted(DRIES) if name == "dry" else [state for state, at in _STATION_OF.items() if at == name]
-
-
-def waits_for_hand(life: Life, now: datetime) -> bool:
-    """Whether somebody in the screen room should do something now; on press and kept stencils do not ask."""
-    return station(life, now) not in ("", "dry") and life.state not in RESTS
-
-
-# At a station, but asking for nothing: on press, and stencils that are kept.
-RESTS = frozenset({State.AT_PRESS, State.STRIPPED, State.READY})
-
-
 def place_refused(life: Life) -> str:
     """Why the screen may not go to the rack now; empty when it may."""
     if life.state == State.AT_PRESS:

@@ -7,7 +7,7 @@ from django.db.models.functions import Coalesce, RowNumber
 from django.urls import reverse
 from django.utils import timezone
 
-from frimble.core import lifecycle
+from frimble.core import lifecycle, stations
 from frimble.core.units import show_minutes
 from frimble.exposures.models import Run
 from frimble.screens.models import Screen
@@ -39,7 +39,7 @@ class StationCounts:
     @classmethod
     def read(cls):
         now = timezone.now()
-        wet = Q(state__in=lifecycle.DRIES, wet_until__gt=now)
+        wet = Q(state__in=stations.DRIES, wet_until__gt=now)
         told = Screen.objects.aggregate(
             total=Count("pk"),
             racked=Count("slot"),
@@ -47,12 +47,10 @@ class StationCounts:
             dry=Count("pk", filter=wet),
             **{f"{state}_": Count("pk", filter=Q(state=state) & ~wet) for state in lifecycle.State},
         )
-        counts, asking = {}, {"dry": 0}
-        for name in lifecycle.STATIONS:
-            states = lifecycle.states_at(name)
-            counts[name] = told["dry"] if name == "dry" else sum(told[f"{s}_"] for s in states)
-            if name != "dry":
-                asking[name] = sum(told[f"{s}_"] for s in states if s not in lifecycle.RESTS)
+        counts, asking = {}, {}
+        for station in stations.STATIONS:
+            counts[station.name] = told["dry"] if station.wet else sum(told[f"{s}_"] for s in station.states)
+            asking[station.name] = sum(told[f"{s}_"] for s in station.states if s not in stations.RESTS)
         by_state = {state: told[f"{state}_"] for state in lifecycle.State}
         return cls(now, by_state, counts, asking, told["first"], told["racked"], told["total"])
 
@@ -67,7 +65,7 @@ class StationCounts:
         waiting = Screen.objects.at_work().annotate(station=station).exclude(station="")
         # Ranked by their numbers alone: what a sign needs is read only for those that are shown.
         first = waiting.annotate(place=place).filter(place__lte=number).values("pk")
-        by_name = {name: [] for name in lifecycle.STATIONS}
+        by_name = {s.name: [] for s in stations.STATIONS}
         for screen in Screen.objects.for_lists().annotate(station=station).filter(pk__in=first):
             by_name[screen.station].append(screen)
         return by_name
@@ -79,11 +77,10 @@ class StationCounts:
 
 def _station_case(now):
     """The station of each screen, as the database can tell it."""
-    dries = Q(state__in=lifecycle.DRIES, wet_until__gt=now)
-    whens = [
-        When(state__in=lifecycle.states_at(name), then=Value(name)) for name in lifecycle.STATIONS if name != "dry"
-    ]
-    return Case(When(dries, then=Value("dry")), *whens, default=Value(""))
+    dries = Q(state__in=stations.DRIES, wet_until__gt=now)
+    wet = [When(dries, then=Value(s.name)) for s in stations.STATIONS if s.wet]
+    rest = [When(state__in=s.states, then=Value(s.name)) for s in stations.STATIONS if not s.wet]
+    return Case(*wet, *rest, default=Value(""))
 
 
 def floor_of(request) -> StationCounts:
@@ -101,9 +98,6 @@ def open_runs_of(request) -> list[Run]:
     return request.frimble_open_runs
 
 
-_WORDS = {"coat": "to coat", "expose": "ready", "wash": "at booth", "press": "for press", "reclaim": "to clear"}
-
-
 def stops(floor: StationCounts) -> list[Stop]:
     """The stops in the order the work goes."""
     due_all = sum(floor.asking.values())
@@ -112,27 +106,20 @@ def stops(floor: StationCounts) -> list[Stop]:
         Stop("Film", reverse("films:films"), "", False, "2"),
         Stop("Mesh", reverse("screens:meshes"), "", False, "3"),
     ]
-    for key, name in zip("456789", lifecycle.STATIONS, strict=True):
-        line.append(
-            Stop(
-                name.capitalize(),
-                reverse("coatings:drying") if name == "dry" else reverse("screens:station", args=[name]),
-                _words(floor, name),
-                bool(floor.asking[name]),
-                key,
-            )
-        )
+    for s in stations.STATIONS:
+        url = reverse(s.page) if s.page else reverse("screens:station", args=[s.name])
+        line.append(Stop(s.title, url, _words(floor, s), bool(floor.asking[s.name]), s.key))
     line.append(Stop("Rack", reverse("screens:rack"), f"{floor.racked} of {floor.total}", False, "0"))
     return line
 
 
-def _words(floor, name):
-    count = floor.counts[name]
+def _words(floor, station):
+    count = floor.counts[station.name]
     if not count:
         return ""
-    if name == "dry":
+    if station.wet:
         return f"{count}, first {show_minutes(floor.next_dry_min())}"
-    return f"{count} {_WORDS[name]}"
+    return f"{count} {station.waiting}"
 
 
 def side_stops() -> list[Stop]:

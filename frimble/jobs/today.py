@@ -9,7 +9,7 @@ from django.utils import timezone
 
 from frimble.coatings.coats.queries import current_coat
 from frimble.coatings.models import Batch
-from frimble.core import lifecycle
+from frimble.core import lifecycle, stations
 from frimble.core.units import show_minutes
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.models import Run, StepTest
@@ -19,8 +19,6 @@ from frimble.screens.models import Screen
 
 _SHOWN = 6
 _LOOKED_AT = 4
-# Of several screens that wait, the one furthest along goes first: it frees the room.
-_FURTHEST_FIRST = ("wash", "expose", "coat", "reclaim")
 
 
 @dataclass
@@ -46,9 +44,9 @@ def next_thing(floor, settings, open_runs) -> NextTask | None:
             reverse("exposures:run", args=[running.pk]),
             "Go to the timer",
         )
-    for name in _FURTHEST_FIRST:
-        waiting = floor.screens(name).waiting_for_hand().order_by(Coalesce("coated_at", "since"))
-        oldest = waiting.first() if floor.asking[name] else None
+    for station in stations.furthest_first():
+        waiting = floor.screens(station.name).waiting_for_hand().order_by(Coalesce("coated_at", "since"))
+        oldest = waiting.first() if floor.asking[station.name] else None
         if oldest:
             return _for(oldest, floor.now, settings)
     return None
@@ -90,29 +88,29 @@ def unread_test(screen) -> StepTest | None:
 def rows(floor, calibrated) -> list[dict]:
     """One row for each station with screens on it: name, screens, one line."""
     found, first = [], floor.first_screens(_SHOWN)
-    for name in lifecycle.STATIONS:
-        if count := floor.counts[name]:
-            screens = first[name]
+    for station in stations.STATIONS:
+        if count := floor.counts[station.name]:
+            screens = first[station.name]
             found.append(
                 {
-                    "name": name,
+                    "name": station.name,
                     "screens": screens,
                     "more": max(0, count - _SHOWN),
-                    "words": _row_words(name, screens, floor, calibrated),
+                    "words": _row_words(station, screens, floor, calibrated),
                 }
             )
     return found
 
 
-def _row_words(name, screens, floor, calibrated) -> str:
-    if name == "dry":
+def _row_words(station, screens, floor, calibrated) -> str:
+    if station.wet:
         return f"First dry in about {show_minutes(floor.next_dry_min())}."
-    if name == "expose":
+    if station.name == "expose":
         missing = chart_queries.uncalibrated(screens, calibrated)
         if missing:
             verb = "has" if len(missing) == 1 else "have"
             return f"{', '.join(missing[:3])} {verb} no calibrated time: test first."
-    states = {lifecycle.STATE_WORDS[s]: floor.by_state[s] for s in lifecycle.states_at(name) if floor.by_state[s]}
+    states = {lifecycle.STATE_WORDS[s]: floor.by_state[s] for s in station.states if floor.by_state[s]}
     return "; ".join(f"{count} {words}" for words, count in states.items()).capitalize() + "."
 
 

@@ -1,12 +1,14 @@
 """The line's counts against what the core says of each screen; settings read once a request."""
 
+from dataclasses import replace
 from datetime import timedelta
 from itertools import cycle
+from unittest import mock
 
 from django.test import override_settings
 from django.utils import timezone
 
-from frimble.core import lifecycle
+from frimble.core import lifecycle, stations
 from frimble.jobs.line import StationCounts
 from frimble.people import settings as house_settings
 from frimble.people.models import HouseSetting
@@ -31,15 +33,29 @@ class LineTests(PageCase):
     def test_counting_agrees_with_the_core_screen_by_screen(self):
         floor = StationCounts.read()
         screens = list(Screen.objects.for_lists())
-        for name in lifecycle.STATIONS:
-            there = {s.code for s in screens if lifecycle.station(s.life, floor.now) == name}
+        for station in stations.STATIONS:
+            name = station.name
+            there = {s.code for s in screens if stations.station_of(s.life, floor.now) == station}
             self.assertEqual(floor.counts[name], len(there), name)
             self.assertEqual({s.code for s in floor.screens(name)}, there, name)
-            asking = {s.code for s in screens if s.code in there and lifecycle.waits_for_hand(s.life, floor.now)}
+            asking = {s.code for s in screens if s.code in there and stations.waits_for_hand(s.life, floor.now)}
             self.assertEqual(floor.asking[name], len(asking), name)
         first = floor.first_screens(3)
         self.assertEqual({n: len(f) for n, f in first.items()}, {n: min(3, c) for n, c in floor.counts.items()})
         self.assertEqual(floor.total, 52)
+
+    def test_a_seventh_station_is_a_row_and_every_page_has_it(self):
+        seventh = stations.Station("strip", (lifecycle.State.STRIPPED,), "Strip", "Ink out, stencil kept.", "kept")
+        *others, reclaim = stations.STATIONS
+        without = replace(reclaim, states=(lifecycle.State.PRINTED, lifecycle.State.FAILED))
+        self.client.force_login(self.people["tamsin"])
+        with mock.patch.object(stations, "STATIONS", (*others, without, seventh)):
+            for address in ("/", "/screens/", "/screens/at/strip/", "/screens/at/coat/"):
+                self.assertContains(self.client.get(address), "Strip")
+            floor = StationCounts.read()
+            there = {s.code for s in Screen.objects.for_lists() if s.state == lifecycle.State.STRIPPED}
+            self.assertEqual({s.code for s in floor.screens("strip")}, there)
+        self.assertEqual(self.client.get("/screens/at/strip/").status_code, 404)
 
     def test_stations_are_paged(self):
         Screen.objects.update(state=lifecycle.State.PRINTED, wet_until=None)

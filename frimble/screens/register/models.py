@@ -8,7 +8,7 @@ from django.db import models
 from django.utils.dateparse import parse_datetime
 from django.utils.functional import cached_property
 
-from frimble.core import lifecycle
+from frimble.core import lifecycle, stations
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly, AppendOnlyQuerySet
 from frimble.screens.meshes.models import MeshType
@@ -131,14 +131,14 @@ class ScreenQuerySet(models.QuerySet):
 
     def at_station(self, name, now):
         """Screens whose next work is done at a station."""
-        found = self.filter(state__in=lifecycle.states_at(name))
-        if name == "dry":
-            return found.filter(wet_until__gt=now)
-        return found.exclude(state__in=lifecycle.DRIES, wet_until__gt=now)
+        station = stations.named(name)
+        if station.wet:
+            return self.filter(state__in=stations.DRIES, wet_until__gt=now)
+        return self.filter(state__in=station.states).exclude(state__in=stations.DRIES, wet_until__gt=now)
 
     def waiting_for_hand(self):
         """Those of a station that ask for somebody now."""
-        return self.exclude(state__in=lifecycle.RESTS)
+        return self.exclude(state__in=stations.RESTS)
 
     def ready_to_coat(self, now):
         return self.filter(state=lifecycle.State.DEGREASED).exclude(wet_until__gt=now)
