@@ -136,6 +136,16 @@ FILE_UPLOAD_MAX_MEMORY_SIZE = 2 * 2**20
 # Work that outlasts a request goes to a worker of its own, which `serve` starts.
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
 
+# A connected instrument takes a simulated one's place here: any class behind the same protocol.
+_SIMULATED = "frimble.core.instruments.simulated.Simulated"
+INSTRUMENTS = {
+    "tension_gauge": os.environ.get("FRIMBLE_TENSION_GAUGE", f"{_SIMULATED}TensionGauge"),
+    "thickness_gauge": os.environ.get("FRIMBLE_THICKNESS_GAUGE", f"{_SIMULATED}ThicknessGauge"),
+    "densitometer": os.environ.get("FRIMBLE_DENSITOMETER", f"{_SIMULATED}Densitometer"),
+    "hygrometer": os.environ.get("FRIMBLE_HYGROMETER", f"{_SIMULATED}Hygrometer"),
+    "light_meter": os.environ.get("FRIMBLE_LIGHT_METER", f"{_SIMULATED}LightMeter"),
+}
+
 STATIC_URL = "static/"
 # Serve straight from the packages: one command less between a fresh machine and a working room.
 WHITENOISE_USE_FINDERS = True

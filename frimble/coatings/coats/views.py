@@ -14,12 +14,12 @@ from frimble.coatings.planner import outcomes
 from frimble.coatings.thickness import queries as thickness_queries
 from frimble.core.coating.formula import parse_formula
 from frimble.core.conclusions import InvalidInput
-from frimble.core.instruments.hygrometer import read_cabinet
 from frimble.core.lifecycle import State
 from frimble.core.units import fahrenheit, show_minutes
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 from frimble.screens.steps.pages import StepPage, get_screen, show_step
+from frimble.ui import instruments
 
 
 def _do_coat(form, screen, person):
@@ -150,7 +150,12 @@ def _dry_words(drying):
 
 
 def cabinet(request):
-    """A reading of the simulated cabinet hygrometer."""
-    air_c, humidity = read_cabinet(int(timezone.now().timestamp()) // 60)
-    shown = fahrenheit(air_c) if request.user.units == "inch" else air_c
-    return JsonResponse({"air_c": round(shown, 1), "humidity": round(humidity * 100)})
+    """A reading of the cabinet's hygrometer."""
+    gauge = instruments.hygrometer()
+
+    def read():
+        air_c, humidity = gauge.read_cabinet(int(timezone.now().timestamp()) // 60)
+        shown = fahrenheit(air_c) if request.user.units == "inch" else air_c
+        return {"air_c": round(shown, 1), "humidity": round(humidity * 100)}
+
+    return instruments.answer(gauge, read)

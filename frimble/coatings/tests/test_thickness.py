@@ -86,7 +86,7 @@ class ThicknessTests(ThicknessCase):
     def test_the_gauge_and_the_ledger_agree(self):
         self.coated()
         told = self.client.get("/coat/Q-014/thickness/gauge/").json()
-        self.assertRedirects(self.send(**told, simulated="True"), "/screens/Q-014/")
+        self.assertRedirects(self.send(**told["values"], simulated="True"), "/screens/Q-014/")
         self.assertTrue(CoatThickness.objects.get().simulated)
         Screen.objects.filter(frame__code="Q-014").update(wet_until=None)
         found = [d for d in differences(self.screen()) if "wet_until" not in d]

@@ -1,7 +1,6 @@
 """Measuring a coat with the thickness gauge, and how steadily the room coats."""
 
 from django.contrib import messages
-from django.http import JsonResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
 
@@ -13,11 +12,11 @@ from frimble.coatings.thickness import services as thickness_services
 from frimble.coatings.thickness.forms import ThicknessForm
 from frimble.core.coating.defects import DEFECTS
 from frimble.core.coating.formula import parse_formula, print_side_share
-from frimble.core.instruments.thickness_gauge import read_coat
 from frimble.people import settings as house_settings
 from frimble.people.models import Person
 from frimble.people.permissions import recorders
 from frimble.screens.steps.pages import get_screen
+from frimble.ui import instruments
 
 
 @recorders
@@ -58,13 +57,18 @@ def _expected(screen, coat, settings):
 
 
 def gauge(request, code):
-    """Readings of the simulated gauge: the bare mesh and a coat some way off what is expected."""
+    """Readings of the thickness gauge: the bare mesh and a coat some way off what is expected."""
     screen, settings = get_screen(code), house_settings.current()
     fabric = screen.mesh.geometry(settings).fabric_thickness_um
     expected = _expected(screen, current_coat(screen), settings)
     seed = screen.pk * 100 + screen.revision
     true = fabric + (expected.value if expected else 0) * (0.85 + seed % 7 * 0.05)
-    return JsonResponse({"bare_um": round(fabric), "coated_um": " ".join(f"{v:g}" for v in read_coat(true, seed))})
+    chosen = instruments.thickness_gauge()
+
+    def read():
+        return {"bare_um": round(fabric), "coated_um": " ".join(f"{v:g}" for v in chosen.read_coat(true, seed))}
+
+    return instruments.answer(chosen, read)
 
 
 def steadiness(request):

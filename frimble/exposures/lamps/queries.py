@@ -5,7 +5,7 @@ import random
 from django.utils import timezone
 
 from frimble.core.exposure.light import source as light_source
-from frimble.core.instruments.light_meter import read_field, read_light
+from frimble.core.instruments.protocols import LightMeter
 from frimble.exposures.models import Lamp, LampRecord
 from frimble.exposures.room import LightRoom
 from frimble.people import settings as house_settings
@@ -72,12 +72,12 @@ def _wants(lamp, hours, mapped, settings) -> list[str]:
     return wants
 
 
-def metered(lamp: Lamp) -> float:
-    """What the simulated light meter shows under a lamp, mW/cm²."""
+def metered(meter: LightMeter, lamp: Lamp) -> dict:
+    """What a light meter shows under a lamp, by form field: the middle in mW/cm², and nine places as typed."""
     hours = LightRoom(house_settings.current()).hours(lamp) or 0.0
-    return read_light(random.getrandbits(30), lamp.geometry, lamp.distance_mm, hours)
-
-
-def field_metered(lamp: Lamp) -> list[list[float]]:
-    """Nine places under a lamp by the simulated light meter."""
-    return read_field(random.getrandbits(30), lamp.geometry, lamp.distance_mm)
+    seed = random.getrandbits(30)
+    field = meter.read_field(seed, lamp.geometry, lamp.distance_mm)
+    return {
+        "light_mw_cm2": meter.read_light(seed, lamp.geometry, lamp.distance_mm, hours),
+        "field": "\n".join(" ".join(f"{v:g}" for v in row) for row in field),
+    }

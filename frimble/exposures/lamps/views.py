@@ -1,7 +1,6 @@
 """Light sources: what each says now, and what is read off or done to it."""
 
 from django.contrib import messages
-from django.http import JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 
@@ -13,6 +12,7 @@ from frimble.exposures.models import Lamp, LampRecord
 from frimble.exposures.room import LightRoom
 from frimble.people import settings as house_settings
 from frimble.people.permissions import leads, recorders
+from frimble.ui import instruments
 
 _FORMS = (
     (LampRecord.Kind.HOURS, ("hours",), "Record hours"),
@@ -83,6 +83,7 @@ def edit(request, pk=None):
 
 @recorders
 def meter(request, pk):
-    """The simulated light meter: the middle, and nine places."""
+    """The light meter: the middle, and nine places."""
     found = get_object_or_404(Lamp, pk=pk)
-    return JsonResponse({"light": lamp_queries.metered(found), "field": lamp_queries.field_metered(found)})
+    chosen = instruments.light_meter()
+    return instruments.answer(chosen, lambda: lamp_queries.metered(chosen, found))

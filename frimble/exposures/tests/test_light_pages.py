@@ -184,10 +184,11 @@ class LampPageTests(PageCase):
 
     def test_the_simulated_meter_answers_in_figures(self):
         found = self.client.get(reverse("exposures:lamp-meter", args=[self.lamp.pk])).json()
-        self.assertGreater(found["light"], 0)
-        self.assertEqual([len(row) for row in found["field"]], [3, 3, 3])
+        self.assertGreater(found["values"]["light_mw_cm2"], 0)
+        field = [[float(v) for v in row.split()] for row in found["values"]["field"].splitlines()]
+        self.assertEqual([len(row) for row in field], [3, 3, 3])
         # Source: cosine-fourth law: a small lamp's corners are darker than its middle.
-        self.assertLess(found["field"][0][0], found["field"][1][1])
+        self.assertLess(field[0][0], field[1][1])
 
 
 class PhotoPageTests(PageCase):

@@ -3,17 +3,16 @@
 import itertools
 
 from django.contrib import messages
-from django.http import JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
 from frimble.core.film import densities
 from frimble.core.film.costs import break_even_films
-from frimble.core.instruments.densitometer import read_film
 from frimble.films.models import FilmProcess
 from frimble.films.processes import services as process_services
 from frimble.films.processes.forms import ROUTE_FORMS, FilmProcessForm, HoldOutPlanForm
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
+from frimble.ui import instruments
 
 _ACTIONS = {
     "densitometer": process_services.record_densitometer,
@@ -45,6 +44,10 @@ def _break_evens(rows):
         (dear["process"], cheap["process"], break_even_films(dear["cost"], cheap["cost"]))
         for dear, cheap in itertools.pairwise(priced)
     ]
+
+
+# Densities of a usual film, for a simulated instrument that has seen none: Dmax, Dmin.
+_USUAL = (3.0, 0.06)
 
 
 @recorders
@@ -89,8 +92,10 @@ def process(request, pk):
 
 
 def densitometer(request, pk):
-    """A reading from the simulated densitometer, near this process's last UV reading."""
+    """A reading from the densitometer; a simulated one shows it near this process's last UV reading."""
     found = get_object_or_404(FilmProcess, pk=pk)
     last = found.density("uv")
-    dmax, dmin = read_film(last.dmax if last else 3.0, last.dmin if last else 0.06, pk * 100 + found.readings.count())
-    return JsonResponse({"dmax": dmax, "dmin": dmin})
+    true = (last.dmax, last.dmin) if last else _USUAL
+    meter = instruments.densitometer()
+    seed = pk * 100 + found.readings.count()
+    return instruments.answer(meter, lambda: dict(zip(("dmax", "dmin"), meter.read_film(*true, seed), strict=True)))

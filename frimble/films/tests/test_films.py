@@ -116,4 +116,4 @@ class FilmPageTests(PageCase):
 
     def test_the_simulated_densitometer_reads_near_the_last_reading(self):
         reading = self.client.get(f"{self.url}densitometer/").json()
-        self.assertAlmostEqual(reading["dmax"], 3.4, delta=0.15)
+        self.assertAlmostEqual(reading["values"]["dmax"], 3.4, delta=0.15)

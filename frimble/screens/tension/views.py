@@ -3,11 +3,11 @@
 from django.contrib import messages
 from django.http import JsonResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.utils import timezone
 
 from frimble.core import lifecycle
 from frimble.core.conclusions import InvalidInput
-from frimble.core.instruments import tension_gauge
 from frimble.core.tension.measurement import FIVE_PLACES, NINE_PLACES, STAGES, summarise
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
@@ -15,11 +15,12 @@ from frimble.screens.steps.pages import get_screen
 from frimble.screens.tension import services as tension_services
 from frimble.screens.tension.forms import TensionForm
 from frimble.screens.tension.queries import last_measurement
+from frimble.ui import instruments
 
 
 @recorders
 def tension(request, code):
-    """Record a tension measurement; typed, or taken from the simulated gauge."""
+    """Record a tension measurement; typed, or taken from the gauge."""
     screen = get_screen(code)
     settings = house_settings.current()
     nine = request.GET.get("places") == "9"
@@ -43,6 +44,7 @@ def tension(request, code):
             return redirect("screens:passport", screen.code)
     refused = lifecycle.tension_refused(screen.life, timezone.now())
     context = {"screen": screen, "form": form, "refused": refused, "last": last_measurement(screen), "nine": nine}
+    context["gauge_url"] = reverse("screens:gauge", args=[screen.code]) + ("?places=9" if nine else "")
     return render(request, "screens/tension.html", context, status=422 if form.errors else 200)
 
 
@@ -56,18 +58,24 @@ def _stage_due(screen) -> str:
 
 
 def gauge(request, code):
-    """A set of readings from the simulated tension gauge, for the tension form."""
+    """A set of readings from the tension gauge, for the tension form."""
     screen = get_screen(code)
     true = screen.tension_n_per_cm or 24.0
     seed = screen.pk * 1000 + screen.installation.events.filter(kind="tension").count()
     places = NINE_PLACES if request.GET.get("places") == "9" else FIVE_PLACES
-    readings = tension_gauge.read_screen(true, seed, places=places)
-    values, seen = {}, {}
+    chosen = instruments.tension_gauge()
+    return instruments.answer(chosen, lambda: _by_field(chosen.read_screen(true, seed, places)))
+
+
+def _by_field(readings) -> dict[str, float]:
+    """Readings by the names of the form's fields."""
+    values: dict[str, float] = {}
+    seen: dict[tuple[str, str], int] = {}
     for reading in readings:
         key = (reading.place, reading.direction)
         seen[key] = seen.get(key, 0) + 1
         values[TensionForm.name(*key, seen[key])] = reading.n_per_cm
-    return JsonResponse({"values": values})
+    return values
 
 
 def tension_preview(request, code):

@@ -1,0 +1,40 @@
+/* What every page with measurements does: fill its form from an instrument, and ask the server while somebody types. */
+"use strict";
+window.Frimble = {
+  /* The name of an instrument, once its values stand in the fields of a form that bear their names; what a simulated one said is marked so. */
+  async readInto(form, url) {
+    const { values, simulated, name } = await (await fetch(url)).json();
+    for (const [name, value] of Object.entries(values)) if (form.elements[name]) form.elements[name].value = value;
+    if (form.elements.simulated) form.elements.simulated.value = simulated ? "True" : "";
+    form.dispatchEvent(new Event("change", { bubbles: true }));
+    return name;
+  },
+  /* A function that asks the server; null when a later question overtook this one, or no network: the form still sends. */
+  asker() {
+    let asked = 0;
+    return async (url, options = {}) => {
+      const mine = ++asked;
+      try {
+        const answer = await fetch(url, options);
+        const read = await (answer.headers.get("Content-Type").startsWith("application/json") ? answer.json() : answer.text());
+        return mine === asked ? read : null;
+      } catch {
+        return null;
+      }
+    };
+  },
+};
+document.addEventListener("alpine:init", () => {
+  /* Stands on a form or inside one: data-instrument is its address, data-name what it is called. */
+  Alpine.data("instrument", () => ({
+    async take() {
+      const { instrument, name } = this.$root.dataset;
+      try {
+        const by = await Frimble.readInto(this.$root.closest("form"), instrument);
+        this.$refs.said.textContent = `Read by the ${by}.`;
+      } catch {
+        this.$refs.said.textContent = `The ${name} does not answer. Type its reading.`;
+      }
+    },
+  }));
+});
