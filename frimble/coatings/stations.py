@@ -1,20 +1,21 @@
-"""What coating and drying put on the stations' pages."""
+"""What coating and drying put on the pages of earlier places."""
 
-from frimble.screens.stations import links
-from frimble.screens.stations.links import StationLink
+from frimble.screens import links
+from frimble.screens.links import PageLink
 
 _PAGES = (
-    StationLink("Coat planner", "coatings:planner"),
-    StationLink("Coating runs", "coatings:runs"),
-    StationLink("Drying cabinet", "coatings:drying"),
-    StationLink("Emulsion batches", "coatings:batches"),
-    StationLink("Emulsions", "coatings:emulsions"),
-    StationLink("Coaters", "coatings:coaters"),
-    StationLink("How steadily we coat", "coatings:steadiness"),
+    PageLink("Coat planner", "coatings:planner"),
+    PageLink("Coating runs", "coatings:runs"),
+    PageLink("Drying cabinet", "coatings:drying"),
+    PageLink("Emulsion batches", "coatings:batches"),
+    PageLink("Emulsions", "coatings:emulsions"),
+    PageLink("Coaters", "coatings:coaters"),
+    PageLink("How steadily we coat", "coatings:steadiness"),
 )
 
 
 def add_links() -> None:
     """The coating pages, from where coats are laid and where they dry."""
-    links.add("coat", StationLink("Coat several in one run", "coatings:runs", button=True), *_PAGES)
+    links.add_pages(coat="coatings:coat", dry_check="coatings:dry-check", thickness="coatings:thickness")
+    links.add("coat", PageLink("Coat several in one run", "coatings:runs", button=True), *_PAGES)
     links.add("dry", *_PAGES)

@@ -3,3 +3,11 @@ from django.apps import AppConfig
 
 class ExchangeConfig(AppConfig):
     name = "frimble.exchange"
+
+    def ready(self):
+        """The register leads to the lists, and what was found in it goes out as one."""
+        from frimble.screens import links
+
+        links.add("search", links.PageLink("Import and export", "exchange:exchange"))
+        for kind in ("csv", "xlsx"):
+            links.add("search results", links.PageLink(kind.upper(), "exchange:export", arguments=(kind,)))

@@ -11,9 +11,10 @@ class ExposuresConfig(AppConfig):
         from frimble.exposures.chart import panels  # noqa: F401
         from frimble.exposures.models import ControlStrip, Exposure, LampRecord
         from frimble.films.models import DensityReading
-        from frimble.screens.stations import links
+        from frimble.screens import links
 
-        links.add("expose", links.StationLink("Exposure chart", "exposures:chart"))
-        links.add("expose", links.StationLink("Step tests", "exposures:tests"))
+        links.add_pages(expose="exposures:expose", plan_test="exposures:steptest-plan", read_test="exposures:reading")
+        links.add("expose", links.PageLink("Exposure chart", "exposures:chart"))
+        links.add("expose", links.PageLink("Step tests", "exposures:tests"))
         for model in (ControlStrip, Exposure, LampRecord, DensityReading):
             post_save.connect(light_room.invalidate, sender=model, dispatch_uid=f"light room, {model.__name__}")

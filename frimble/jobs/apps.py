@@ -6,7 +6,7 @@ class JobsConfig(AppConfig):
 
     def ready(self):
         """Where coats are laid, what jobs want coated is one step away."""
-        from frimble.screens.stations import links
+        from frimble.screens import links
 
         for station in ("coat", "dry"):
-            links.add(station, links.StationLink("Coated stock", "jobs:coated"))
+            links.add(station, links.PageLink("Coated stock", "jobs:coated"))

@@ -1,7 +1,35 @@
 """What every page's frame shows: the line, running timers, light and units."""
 
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+from django.urls import reverse
+
 from frimble.coatings.batches import queries as batch_queries
-from frimble.jobs.line import floor_of, open_runs_of, side_stops, stops
+from frimble.jobs.line import Stop, floor_of, open_runs_of, side_stops, stops
+
+
+@dataclass(frozen=True)
+class Timer:
+    """Something that runs: what it is, where it is seen to, and when it ends; None while a lamp is on."""
+
+    words: str
+    url: str
+    until: datetime | None = None
+
+
+@dataclass(frozen=True)
+class Frame:
+    """What stands round every page of somebody who is signed in."""
+
+    line: Sequence[Stop]
+    side_line: Sequence[Stop]
+    timers: Sequence[Timer]
+    find_url: str
+    light_url: str
+    units_url: str
+    sign_out_url: str
 
 
 def line(request):
@@ -10,13 +38,25 @@ def line(request):
     if person is None or not person.is_authenticated:
         return {"light": "day"}
     floor = floor_of(request)
-    open_runs = open_runs_of(request)
-    return {
-        "line": stops(floor),
-        "side_line": side_stops(),
-        "open_runs": open_runs,
-        "drying": floor.screens("dry").order_by("wet_until")[: 2 - len(open_runs)] if floor.counts["dry"] else [],
-        "warming": batch_queries.warming(floor.now),
-        "light": person.light,
-        "inch": person.units == "inch",
-    }
+    frame = Frame(
+        stops(floor),
+        side_stops(),
+        _timers(floor, open_runs_of(request)),
+        find_url=reverse("jobs:slate"),
+        light_url=reverse("people:set-preference", args=["light"]),
+        units_url=reverse("people:set-preference", args=["units"]),
+        sign_out_url=reverse("people:sign-out"),
+    )
+    return {"frame": frame, "light": person.light, "inch": person.units == "inch"}
+
+
+def _timers(floor, open_runs) -> list[Timer]:
+    """Open lamp timers, batches that come from the cold, and the screens that are dry first."""
+    lamps = [Timer(f"{r.screen.code} timer open", reverse("exposures:run", args=[r.pk])) for r in open_runs]
+    warming = [
+        Timer(f"{b.code} warm", reverse("coatings:batch", args=[b.code]), b.warm_at)
+        for b in batch_queries.warming(floor.now)
+    ]
+    drying = floor.screens("dry").order_by("wet_until")[: 2 - len(open_runs)] if floor.counts["dry"] else []
+    wet = [Timer(f"{s.code} dry", reverse("screens:passport", args=[s.code]), s.wet_until) for s in drying]
+    return [*lamps, *warming, *wet]

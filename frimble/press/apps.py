@@ -3,3 +3,9 @@ from django.apps import AppConfig
 
 class PressConfig(AppConfig):
     name = "frimble.press"
+
+    def ready(self):
+        """Earlier places lead to the steps done here."""
+        from frimble.screens import links
+
+        links.add_pages(to_press="press:to-press", from_press="press:from-press")

@@ -3,3 +3,9 @@ from django.apps import AppConfig
 
 class ScreensConfig(AppConfig):
     name = "frimble.screens"
+
+    def ready(self):
+        """The first links of its own places."""
+        from frimble.screens import links
+
+        links.add("coat", links.PageLink("Register a screen", "screens:register", True, True))

@@ -58,7 +58,9 @@ def batches(request):
         "mix_form": mix_form,
         "mixed": mixed,
     }
-    return render(request, "coatings/batches.html", context, status=422 if form.errors or mix_form.errors else 200)
+    return render(
+        request, "coatings/batches/batches.html", context, status=422 if form.errors or mix_form.errors else 200
+    )
 
 
 def _to_add(batch, form) -> str:
@@ -101,4 +103,4 @@ def batch(request, code):
         "room_c": settings["emulsion.room_c"],
         "warm_min": settings["emulsion.warm_up_min"],
     }
-    return render(request, "coatings/batch.html", context, status=422 if failed else 200)
+    return render(request, "coatings/batches/batch.html", context, status=422 if failed else 200)

@@ -35,7 +35,7 @@ def coater_list(request):
         "check": check,
         "frames": _frame_fits(standing, settings),
     }
-    return render(request, "coatings/coaters.html", context, status=422 if form.errors or check.errors else 200)
+    return render(request, "coatings/coaters/coaters.html", context, status=422 if form.errors or check.errors else 200)
 
 
 def _frame_fits(standing, settings):

@@ -55,7 +55,7 @@ def _coat_page(inch, air, there):
             "fan": air.fan,
         }
 
-    return StepPage("coat", CoatForm, _do_coat, "Record coat", template="coatings/coat.html", initial=initial)
+    return StepPage("coat", CoatForm, _do_coat, "Record coat", template="coatings/coats/coat.html", initial=initial)
 
 
 @recorders

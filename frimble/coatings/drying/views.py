@@ -47,7 +47,7 @@ def cabinet(request):
         "shown": _SHOWN,
         "damp_rh": settings["dry.damp_rh"],
     }
-    return render(request, "coatings/cabinet.html", context)
+    return render(request, "coatings/drying/cabinet.html", context)
 
 
 def _damp(reading, settings) -> bool:
@@ -88,7 +88,7 @@ def air(request, pk):
         "readings": found.air_readings.select_related("by").order_by("-at")[:20],
         "damp_rh": settings["dry.damp_rh"],
     }
-    return render(request, "coatings/air.html", context, status=422 if form.errors else 200)
+    return render(request, "coatings/drying/air.html", context, status=422 if form.errors else 200)
 
 
 def _moved_words(moved) -> str:
@@ -110,7 +110,7 @@ def check(request, code):
             return redirect("screens:passport", screen.code)
         screen = get_screen(code)
     context = {"screen": screen, "coat": coat, "form": form, "now": timezone.now()}
-    return render(request, "coatings/dry_check.html", context, status=422 if form.errors else 200)
+    return render(request, "coatings/drying/dry_check.html", context, status=422 if form.errors else 200)
 
 
 def _record(code, person, data):

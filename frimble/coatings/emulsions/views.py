@@ -32,7 +32,7 @@ def emulsions(request):
         ]
         rows.sort(key=lambda row: (len(row[1]), row[0].cost_l or 0))
     context = {"form": form, "rows": rows, "asked": form.is_bound}
-    return render(request, "coatings/emulsions.html", context)
+    return render(request, "coatings/emulsions/emulsions.html", context)
 
 
 @leads
@@ -49,4 +49,4 @@ def emulsion(request, pk=None):
             messages.success(request, f"{kept} is written down.")
             return redirect("coatings:emulsions")
     context = {"form": form, "emulsion": found}
-    return render(request, "coatings/emulsion.html", context, status=422 if form.errors else 200)
+    return render(request, "coatings/emulsions/emulsion.html", context, status=422 if form.errors else 200)

@@ -23,7 +23,9 @@ def plan(request):
     """A formula tapped or typed, and what it comes to on a mesh."""
     settings, start = house_settings.current(), _with_defaults(request.GET, house_settings.current())
     if not (start["mesh"] and start["emulsion"]):
-        return render(request, "coatings/planner.html", {"missing": "an emulsion" if start["mesh"] else "a mesh"})
+        return render(
+            request, "coatings/planner/planner.html", {"missing": "an emulsion" if start["mesh"] else "a mesh"}
+        )
     form = PlannerForm(start)
     found = form.attempt(lambda data: _effects(data, settings, request.user))
     mesh = form.cleaned_data.get("mesh") if hasattr(form, "cleaned_data") else None
@@ -37,7 +39,7 @@ def plan(request):
         "customs": CUSTOMS,
         "name_form": NameFormulaForm(initial={"formula": str(found.formula)}) if found else None,
     }
-    template = "coatings/effects.html" if request.headers.get("X-Part") else "coatings/planner.html"
+    template = "coatings/planner/effects.html" if request.headers.get("X-Part") else "coatings/planner/planner.html"
     return render(request, template, context, status=422 if form.errors else 200)
 
 
@@ -78,4 +80,4 @@ def name_formula(request):
         if kept:
             messages.success(request, f"{kept.formula} is kept as {kept.name}.")
             return redirect("coatings:planner")
-    return render(request, "coatings/name_formula.html", {"form": form}, status=422 if form.errors else 200)
+    return render(request, "coatings/planner/name_formula.html", {"form": form}, status=422 if form.errors else 200)

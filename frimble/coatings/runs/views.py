@@ -52,7 +52,7 @@ def new_run(request):
         "recipes": recipes,
         "caution": cautions.for_step("coat"),
     }
-    return render(request, "coatings/new_run.html", context, status=422 if form.errors else 200)
+    return render(request, "coatings/runs/new_run.html", context, status=422 if form.errors else 200)
 
 
 def _start(form, data, made, person):
@@ -88,7 +88,7 @@ def run(request, pk):
         "mark_ml": wet_coat.coater_ml(found.coater.length_mm, found.fill, settings),
         "air": drying_queries.air_now(settings),
     }
-    return render(request, "coatings/run.html", context, status=422 if form.errors else 200)
+    return render(request, "coatings/runs/run.html", context, status=422 if form.errors else 200)
 
 
 def _steps(turn, settings):

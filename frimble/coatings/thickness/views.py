@@ -33,7 +33,7 @@ def measure(request, code):
     coat = current_coat(screen)
     context = {"screen": screen, "form": form, "coat": coat, "expected": _expected(screen, coat, settings)}
     context |= _section(screen, coat, settings)
-    return render(request, "coatings/thickness.html", context, status=422 if form.errors else 200)
+    return render(request, "coatings/thickness/thickness.html", context, status=422 if form.errors else 200)
 
 
 def _section(screen, coat, settings) -> dict:
@@ -90,4 +90,4 @@ def steadiness(request):
         "fill_names": [w for _, w in FILLS],
         "defects": DEFECTS,
     }
-    return render(request, "coatings/steadiness.html", context)
+    return render(request, "coatings/thickness/steadiness.html", context)

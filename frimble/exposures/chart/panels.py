@@ -10,4 +10,4 @@ from frimble.screens.meshes.panels import on_mesh_card
 def chart_times(mesh):
     """The calibrated times in force on this mesh."""
     entries = chart_queries.entries_in_force(mesh=mesh)
-    return render_to_string("exposures/mesh_times.html", {"entries": entries, "mesh": mesh})
+    return render_to_string("exposures/chart/mesh_times.html", {"entries": entries, "mesh": mesh})

@@ -32,7 +32,7 @@ def exposure_chart(request):
         "coverage": coverage([(row[0], _moved(row)) for row in rows], untested, teaches),
         "drifting": [(last, found) for last, _, found in room.drifts(entries) if found.signal],
     }
-    return render(request, "exposures/chart.html", context)
+    return render(request, "exposures/chart/chart.html", context)
 
 
 def _rows(entries, room) -> list[tuple]:
@@ -65,4 +65,4 @@ def _moved(row) -> str:
 def printed(request):
     """The sheet for the wall: the shop's own calibrated times and nothing else."""
     rows = _rows(chart_queries.entries_in_force(), LightRoom(house_settings.current()))
-    return render(request, "exposures/chart_print.html", {"rows": rows, "now": timezone.now()})
+    return render(request, "exposures/chart/chart_print.html", {"rows": rows, "now": timezone.now()})

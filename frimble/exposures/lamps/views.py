@@ -26,7 +26,7 @@ def lamps_list(request):
     """Every light source with what wants doing."""
     room, entries = LightRoom(house_settings.current()), chart_queries.entries_in_force()
     states = [lamp_queries.state(lamp, room, entries) for lamp in Lamp.objects.all()]
-    return render(request, "exposures/lamps.html", {"states": states})
+    return render(request, "exposures/lamps/lamps.html", {"states": states})
 
 
 @recorders
@@ -50,7 +50,7 @@ def lamp(request, pk):
         "drifts": _drifts(found, room, entries),
         "even": room.settings["lamp.even_within"],
     }
-    return render(request, "exposures/lamp.html", context, status=422 if form.errors else 200)
+    return render(request, "exposures/lamps/lamp.html", context, status=422 if form.errors else 200)
 
 
 def _drifts(lamp: Lamp, room: LightRoom, entries) -> list[tuple]:
@@ -77,7 +77,7 @@ def edit(request, pk=None):
         if saved:
             return redirect("exposures:lamp", saved.pk)
     return render(
-        request, "exposures/edit_lamp.html", {"form": form, "lamp": found}, status=422 if form.errors else 200
+        request, "exposures/lamps/edit_lamp.html", {"form": form, "lamp": found}, status=422 if form.errors else 200
     )
 
 

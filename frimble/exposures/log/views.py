@@ -19,4 +19,4 @@ def exposure_log(request):
     page = Paginator(given, _ON_A_PAGE).get_page(request.GET.get("page"))
     room = LightRoom(house_settings.current())
     rows = [(e, dose_of(e, room)) for e in page]
-    return render(request, "exposures/log.html", {"page": page, "rows": rows})
+    return render(request, "exposures/log/log.html", {"page": page, "rows": rows})

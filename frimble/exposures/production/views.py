@@ -92,7 +92,7 @@ def expose(request, code):
         "caution": cautions.for_step("expose"),
         "may_override": found.overridable and request.user.is_lead,
     }
-    return render(request, "exposures/expose.html", context, status=422 if form.errors else 200)
+    return render(request, "exposures/production/expose.html", context, status=422 if form.errors else 200)
 
 
 def _other_ways():

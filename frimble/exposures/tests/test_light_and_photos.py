@@ -17,6 +17,7 @@ from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.exposure.steptest import greyscale as grey_scale
 from frimble.core.exposure.steptest import plan as steptest
 from frimble.core.exposure.steptest.reading import StepGrade
+from frimble.core.instruments.simulated import SimulatedLightMeter
 from frimble.core.settings import HouseSettings
 from frimble.exposures.chart import prediction, staleness
 from frimble.exposures.chart import queries as chart_queries
@@ -244,12 +245,11 @@ class LampTests(LampCase):
 
     def test_a_field_and_a_meter_are_kept_and_judged(self):
         lamp_services.record(self.lamp, self.tamsin, kind="hours", hours=10)
-        lamp_services.record(
-            self.lamp, self.tamsin, kind="field", field=lamp_queries.field_metered(self.lamp), simulated=True
-        )
-        lamp_services.record(
-            self.lamp, self.tamsin, kind="meter", light_mw_cm2=lamp_queries.metered(self.lamp), simulated=True
-        )
+        read = lamp_queries.metered(SimulatedLightMeter(), self.lamp)
+        field = [[float(v) for v in row.split()] for row in read["field"].splitlines()]
+        lamp_services.record(self.lamp, self.tamsin, kind="field", field=field, simulated=True)
+        light = read["light_mw_cm2"]
+        lamp_services.record(self.lamp, self.tamsin, kind="meter", light_mw_cm2=light, simulated=True)
         state = lamp_queries.state(self.lamp, self.room, ())
         self.assertEqual(state["wants"], [])
         self.assertEqual(len(state["field"].rows), 3)

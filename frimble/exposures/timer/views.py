@@ -15,6 +15,7 @@ from frimble.exposures.models import Run
 from frimble.exposures.timer import services as timer_services
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
+from frimble.screens.links import step_url
 
 
 def run(request, pk):
@@ -26,9 +27,10 @@ def run(request, pk):
         "caution": cautions.for_step("expose"),
         "dark": True,
         "screen": found.screen,
+        "wash_url": step_url("wash", found.screen.code),
         "test": found.step_test,
     }
-    return render(request, "exposures/run.html", context)
+    return render(request, "exposures/timer/run.html", context)
 
 
 def _run_state(found: Run) -> dict:

@@ -33,7 +33,7 @@ def marks(request, code):
         "form": form,
         "blemishes": blemish_queries.standing(screen.installation).select_related("by"),
     }
-    return render(request, "screens/marks.html", context, status=422 if form.errors else 200)
+    return render(request, "screens/blemishes/marks.html", context, status=422 if form.errors else 200)
 
 
 def mark_photo(request, pk):

@@ -28,7 +28,7 @@ def labels(request):
         "first": drawn.as_svg(label_of(chosen[0])) if chosen else "",
         "query": request.GET.urlencode(),
     }
-    return render(request, "screens/labels.html", context, status=422 if form.errors else 200)
+    return render(request, "screens/labels/labels.html", context, status=422 if form.errors else 200)
 
 
 def as_pdf(request):

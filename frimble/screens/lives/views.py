@@ -28,7 +28,7 @@ def show_lives(request):
         )
         rows.append({"mesh": meshes[mesh_id], "frame": materials[material], "curve": curve, "cost": cost})
     rows.sort(key=lambda r: -(r["curve"].deaths if r["curve"] else 0))
-    return render(request, "screens/lives.html", {"rows": rows, "form": form}, status=422 if form.errors else 200)
+    return render(request, "screens/lives/lives.html", {"rows": rows, "form": form}, status=422 if form.errors else 200)
 
 
 def _money(costs) -> dict:

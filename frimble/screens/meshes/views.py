@@ -21,7 +21,7 @@ def meshes(request):
     """Every mesh of the shop with its geometry."""
     settings = house_settings.current()
     kinds = [{"mesh": m, "geometry": m.geometry(settings)} for m in MeshType.objects.all()]
-    return render(request, "screens/meshes.html", {"kinds": kinds})
+    return render(request, "screens/meshes/meshes.html", {"kinds": kinds})
 
 
 @leads
@@ -46,7 +46,7 @@ def mesh_card(request, pk):
         "neighbours": _neighbours(kind),
         "floor_um": halftone.dot_floor_um(kind.geometry(house_settings.current()).opening_um, kind.thread_um),
     }
-    return render(request, "screens/mesh.html", context, status=422 if form.errors else 200)
+    return render(request, "screens/meshes/mesh.html", context, status=422 if form.errors else 200)
 
 
 def _neighbours(kind) -> dict:
@@ -74,7 +74,7 @@ def choose(request):
         "asked_counts": _asked_counts(form, settings) if choices else None,
         "schools": mesh_choice.SCHOOLS,
     }
-    return render(request, "screens/choose_mesh.html", context, status=422 if form.errors else 200)
+    return render(request, "screens/meshes/choose_mesh.html", context, status=422 if form.errors else 200)
 
 
 def _asked_counts(form, settings):
@@ -112,7 +112,7 @@ def moire_card(request, pk):
     form = MoireForm(request.GET if "ruling_lpi" in request.GET else start)
     result = form.attempt(lambda cleaned: _moire(kind, cleaned, settings))
     context = {"mesh": kind, "form": form, "result": result}
-    return render(request, "screens/moire.html", context, status=422 if form.errors else 200)
+    return render(request, "screens/meshes/moire.html", context, status=422 if form.errors else 200)
 
 
 def _moire(kind, cleaned, settings):
@@ -150,4 +150,4 @@ def add_mesh(request):
         if kind:
             messages.success(request, f"{kind} added.")
             return redirect("screens:mesh", kind.pk)
-    return render(request, "screens/add_mesh.html", {"form": form}, status=422 if form.errors else 200)
+    return render(request, "screens/meshes/add_mesh.html", {"form": form}, status=422 if form.errors else 200)

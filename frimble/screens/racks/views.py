@@ -49,7 +49,7 @@ def place(request, code):
         "others": others,
         "best": rack_queries.best_slot(screen),
     }
-    return render(request, "screens/place.html", context, status=422 if form.errors else 200)
+    return render(request, "screens/racks/place.html", context, status=422 if form.errors else 200)
 
 
 def rack(request):
@@ -66,7 +66,7 @@ def rack(request):
         "sizes": rack_queries.free_by_size(),
         "coated": rack_queries.coated_oldest_first()[:_LOOSE_SHOWN],
     }
-    return render(request, "screens/rack.html", context)
+    return render(request, "screens/racks/rack.html", context)
 
 
 @leads
@@ -78,7 +78,7 @@ def define(request):
         if made:
             messages.success(request, f"{made} is up, with {made.slots.count()} slots.")
             return redirect("screens:rack")
-    return render(request, "screens/define_rack.html", {"form": form}, status=422 if form.errors else 200)
+    return render(request, "screens/racks/define_rack.html", {"form": form}, status=422 if form.errors else 200)
 
 
 @leads
@@ -93,7 +93,7 @@ def change(request, pk):
             messages.success(request, f"{found.name}: {done}.")
             return redirect("screens:rack")
     return render(
-        request, "screens/change_rack.html", {"form": form, "rack": found}, status=422 if form.errors else 200
+        request, "screens/racks/change_rack.html", {"form": form, "rack": found}, status=422 if form.errors else 200
     )
 
 
@@ -123,7 +123,7 @@ def walk(request, pk):
         return redirect("screens:rack")
     result = rack_queries.compare(seen) if seen else None
     context = {"rack": found, "form": form, "result": result, "seen": seen, "slots": found.slots.count()}
-    return render(request, "screens/walk.html", context, status=422 if form.errors else 200)
+    return render(request, "screens/racks/walk.html", context, status=422 if form.errors else 200)
 
 
 def _shown_racks(code="", marked=""):

@@ -26,7 +26,7 @@ RECLAIM = StepPage(
         **form.common(),
     ),
     "Record reclaimed",
-    template="screens/reclaim.html",
+    template="screens/reclaim/reclaim.html",
 )
 
 
@@ -77,4 +77,4 @@ def products(request):
     if request.method == "POST" and form.attempt(lambda cleaned: reclaim_services.store_products(form.products())):
         messages.success(request, "Products kept.")
         return redirect("screens:products")
-    return render(request, "screens/products.html", {"form": form}, status=422 if form.errors else 200)
+    return render(request, "screens/reclaim/products.html", {"form": form}, status=422 if form.errors else 200)

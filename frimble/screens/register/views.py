@@ -22,7 +22,7 @@ def register(request):
         if made:
             messages.success(request, f"{len(made)} screens registered, {made[0].code} to {made[-1].code}.")
             return redirect("screens:register")
-    return render(request, "screens/register.html", {"form": form}, status=422 if form.errors else 200)
+    return render(request, "screens/register/register.html", {"form": form}, status=422 if form.errors else 200)
 
 
 def _register(cleaned, person):
@@ -45,4 +45,4 @@ def mount(request, code):
         screen = get_screen(code)
     free = screen.state in (lifecycle.State.NO_MESH, lifecycle.State.AWAY)
     context = {"screen": screen, "form": form, "free": free}
-    return render(request, "screens/mount.html", context, status=422 if form.errors else 200)
+    return render(request, "screens/register/mount.html", context, status=422 if form.errors else 200)

@@ -9,6 +9,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from frimble.core.conclusions import InvalidInput
+from frimble.screens import links
 from frimble.screens.search import queries as search_queries
 from frimble.screens.search import services as search_services
 from frimble.screens.search.forms import SearchForm
@@ -29,10 +30,12 @@ def search(request):
         "page": page,
         "saved_searches": request.user.saved_searches.all()[:_MOST_LOOKS],
         "query": _query(request),
+        "links": links.of("search"),
+        "exports": links.of("search results"),
         "narrowed": any(request.GET.get(name) for name in _NARROWS),
         "codes": " ".join(s.code for s in page) if page else "",
     }
-    return render(request, "screens/search.html", context, status=422 if form.errors else 200)
+    return render(request, "screens/search/search.html", context, status=422 if form.errors else 200)
 
 
 def _asked(request) -> bool:

@@ -32,4 +32,4 @@ def station(request, name):
     bare = Screen.objects.for_lists().filter(state=lifecycle.State.BARE) if name == "coat" else Screen.objects.none()
     context = {"rows": rows, "page": page, "station": at}
     context |= {"caution": cautions.for_step(name), "bare": bare[:_BARE_SHOWN], "bare_count": bare.count()}
-    return render(request, "screens/station.html", context)
+    return render(request, "screens/stations/station.html", context)

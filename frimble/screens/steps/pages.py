@@ -29,7 +29,7 @@ class StepPage:
     act: object
     button: str
     lead: str = ""
-    template: str = "screens/step.html"
+    template: str = "screens/steps/step.html"
     initial: object = None
     done: str = "screens:passport"
 

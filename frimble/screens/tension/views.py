@@ -45,7 +45,7 @@ def tension(request, code):
     refused = lifecycle.tension_refused(screen.life, timezone.now())
     context = {"screen": screen, "form": form, "refused": refused, "last": last_measurement(screen), "nine": nine}
     context["gauge_url"] = reverse("screens:gauge", args=[screen.code]) + ("?places=9" if nine else "")
-    return render(request, "screens/tension.html", context, status=422 if form.errors else 200)
+    return render(request, "screens/tension/tension.html", context, status=422 if form.errors else 200)
 
 
 def _stage_due(screen) -> str:

@@ -30,7 +30,7 @@ def compare(request):
         pair = ComparisonForm(form.data, tests=tests) if request.method == "POST" else form
         found = pair.attempt(lambda data: comparison_queries.compare(data["one"], data["other"]))
     context = {"form": form, "found": found, "enough": len(form.tests) > 1}
-    return render(request, "exposures/compare.html", context, status=422 if form.errors else 200)
+    return render(request, "exposures/steptests/compare.html", context, status=422 if form.errors else 200)
 
 
 def _keep(data, person):

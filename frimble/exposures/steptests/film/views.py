@@ -19,7 +19,7 @@ def target_film(request):
     film = form.attempt(lambda data: _design(data["steps"], data["dpi"]))
     return render(
         request,
-        "exposures/film.html",
+        "exposures/steptests/film.html",
         {"form": form, "film": film, "kinds": ("svg", "png", "json")},
         status=422 if form.errors else 200,
     )

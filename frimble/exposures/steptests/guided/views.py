@@ -20,7 +20,9 @@ def guided(request, pk):
     form = GuidedForm(request.POST or None, times_s=test.times_s, initial=house_start(house_settings.current()))
     if request.method == "POST" and form.attempt(lambda data: _read(test, form, data, request.user)):
         return redirect(reverse("exposures:reading", args=[pk]) + "#use")
-    return render(request, "exposures/guided.html", {"test": test, "form": form}, status=422 if form.errors else 200)
+    return render(
+        request, "exposures/steptests/guided.html", {"test": test, "form": form}, status=422 if form.errors else 200
+    )
 
 
 def _read(test, form, data, person):

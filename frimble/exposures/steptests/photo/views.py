@@ -41,7 +41,7 @@ def send(request, pk):
         if found:
             return redirect("exposures:photo", found.pk)
     context = {"test": test, "form": form, "photos": test.photos.select_related("by")[:6]}
-    return render(request, "exposures/send_photo.html", context, status=422 if form.errors else 200)
+    return render(request, "exposures/steptests/send_photo.html", context, status=422 if form.errors else 200)
 
 
 @recorders
@@ -66,7 +66,7 @@ def photo(request, pk):
         "shown": [round(w) for w in film.opening_widths_um],
         "picture_url": reverse("exposures:photo-picture", args=[pk]),
     }
-    return render(request, "exposures/photo.html", context, status=422 if form.errors else 200)
+    return render(request, "exposures/steptests/photo.html", context, status=422 if form.errors else 200)
 
 
 def picture(request, pk):
@@ -100,7 +100,7 @@ def beside(request, pk):
     if not form.is_bound:
         pair = photo_queries.pair(found, first, found, second)
     context = {"photo": found, "form": form, "pair": pair, "test": found.step_test}
-    return render(request, "exposures/beside.html", context, status=422 if form.errors else 200)
+    return render(request, "exposures/steptests/beside.html", context, status=422 if form.errors else 200)
 
 
 def _first_pair(steps) -> tuple[int, int]:

@@ -76,7 +76,7 @@ def plan_test(request, code):
         "trial": prediction.nearest_calibrated(screen, light["lamp"], light["film_process"]),
         "wash": _wash(screen, settings),
     }
-    return render(request, "exposures/plan.html", context, status=422 if form.errors else 200)
+    return render(request, "exposures/steptests/plan.html", context, status=422 if form.errors else 200)
 
 
 def _revision(request, screen) -> int:
@@ -192,7 +192,9 @@ def test_screens(request, pk):
     members = test.screens.select_related("screen__frame", "run")
     rows = [(m, time) for m, time in zip(members, test.planned_times_s, strict=False)]
     first = next((m for m in members if m.run is None or m.run.status == "abandoned"), None)
-    return render(request, "exposures/test_screens.html", {"test": test, "rows": rows, "next_one": first, "dark": True})
+    return render(
+        request, "exposures/steptests/test_screens.html", {"test": test, "rows": rows, "next_one": first, "dark": True}
+    )
 
 
 @require_POST

@@ -18,6 +18,7 @@ from frimble.exposures.steptests.reading import services as reading_services
 from frimble.exposures.steptests.reading.forms import GreyScaleForm, ReadingForm
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
+from frimble.screens.links import step_url
 
 _ON_A_PAGE = 40
 
@@ -30,7 +31,7 @@ def tests(request):
     ).annotate(outcome=Subquery(newest.values("outcome")[:1]), read_as=Subquery(newest.values("recommended_s")[:1]))
     comparisons = TestComparison.objects.select_related("by")[:20]
     page = Paginator(found.order_by("-planned_at", "-pk"), _ON_A_PAGE).get_page(request.GET.get("page"))
-    return render(request, "exposures/tests.html", {"page": page, "trials": comparisons})
+    return render(request, "exposures/steptests/tests.html", {"page": page, "trials": comparisons})
 
 
 @recorders
@@ -51,6 +52,7 @@ def reading(request, pk):
     context = {
         "test": test,
         "screen": test.screen,
+        "wash_url": step_url("wash", test.screen.code),
         "form": form,
         "is_grey": test.kind == StepTest.Kind.GREY,
         "aim": settings["greyscale.aim"],
@@ -63,7 +65,7 @@ def reading(request, pk):
     }
     if readings:
         context |= _told(test, readings[0], settings, request.user)
-    return render(request, "exposures/reading.html", context, status=422 if form.errors else 200)
+    return render(request, "exposures/steptests/reading.html", context, status=422 if form.errors else 200)
 
 
 def get_test(pk) -> StepTest:
