@@ -17,9 +17,9 @@ class CoatingsConfig(AppConfig):
         add_links()
 
         rests_on = {
-            thickness_queries.KEPT: (CoatThickness, Emulsion, MeshType),
-            drying_learning.KEPT: (DryCheck, Emulsion, MeshType),
-            outcomes.KEPT: (Coat, CoatDefect, CoatThickness),
+            thickness_queries.CACHED: (CoatThickness, Emulsion, MeshType),
+            drying_learning.CACHED: (DryCheck, Emulsion, MeshType),
+            outcomes.CACHED: (Coat, CoatDefect, CoatThickness),
         }
         for kept, models in rests_on.items():
             for model in models:
@@ -33,5 +33,5 @@ def _hear_of_lives(instance, **kwargs) -> None:
     from frimble.coatings.thickness import queries as thickness_queries
 
     if instance.replaces_id or instance.kind == "inspect":
-        for kept in (thickness_queries.KEPT, drying_learning.KEPT, outcomes.KEPT):
+        for kept in (thickness_queries.CACHED, drying_learning.CACHED, outcomes.CACHED):
             kept.invalidate()

@@ -12,12 +12,12 @@ from frimble.core.statistics import learning
 from frimble.people.cached import CachedValue
 
 _LEARNED_FROM = 300
-KEPT = CachedValue("coat-drying", 600)
+CACHED = CachedValue("coat-drying", 600)
 
 
 def belief(settings: Mapping) -> learning.Belief:
     """What is known of drying in this shop, from the newest few hundred looks; kept until there is another."""
-    return KEPT.get(lambda: _learned(settings), settings)
+    return CACHED.get(lambda: _learned(settings), settings)
 
 
 def _learned(settings: Mapping) -> learning.Belief:

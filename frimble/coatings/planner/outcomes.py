@@ -18,7 +18,7 @@ from frimble.screens.models import Screen, ScreenEvent
 _OVER_DAYS = 365
 # Of a works that coats more in a year, the newest tell.
 _MOST_COATS = 2000
-KEPT = CachedValue("coats-of-the-year", 600)
+CACHED = CachedValue("coats-of-the-year", 600)
 _STEADY = 0.9
 
 
@@ -55,7 +55,7 @@ class Year(NamedTuple):
 
 def last_year() -> Year:
     """The year up to now; kept until another coat is laid, measured, found at fault or inspected."""
-    return KEPT.get(_read_year)
+    return CACHED.get(_read_year)
 
 
 def _read_year() -> Year:

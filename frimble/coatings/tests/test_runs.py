@@ -70,7 +70,7 @@ class RunTests(RunCase):
             run_queries.plan(self.chosen(), self.batch, long, "half", house_settings.current())
         self.assertIn("frame joint", str(caught.exception))
 
-    def test_cold_old_or_overdrawn_pots_and_chipped_coaters(self):
+    def test_cold_old_or_overdrawn_batches_and_chipped_coaters(self):
         batch_services.move(self.batch, 5, self.tamsin)
         with self.assertRaises(RuleViolation) as caught:
             self.start()
@@ -195,7 +195,7 @@ class PlanPageTests(RunCase):
         self.client.post(address, {"act": "finish", "returned_l": "0.3", "washed": "on"})
         self.assertContains(self.client.get(address), "Finished")
 
-    def test_pots_and_coaters_on_their_pages(self):
+    def test_batches_and_coaters_on_their_pages(self):
         batch = f"/coat/batches/{self.batch.code}/"
         self.client.post(batch, {"act": "move", "kept_c": "6"})
         self.assertContains(self.client.get(batch), "Take it out of the cold")

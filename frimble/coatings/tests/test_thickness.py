@@ -99,7 +99,7 @@ class KeptTests(ThicknessCase):
 
     def setUp(self):
         super().setUp()
-        for kept in (thickness_queries.KEPT, outcomes.KEPT):
+        for kept in (thickness_queries.CACHED, outcomes.CACHED):
             kept.invalidate()
             self.addCleanup(kept.invalidate)
 
@@ -123,11 +123,11 @@ class KeptTests(ThicknessCase):
         self.coated()
         self.send()
         learned = thickness_queries.learned(house_settings.current())
-        self.assertIs(type(thickness_queries.KEPT.get(lambda: None, house_settings.current())), type(learned))
+        self.assertIs(type(thickness_queries.CACHED.get(lambda: None, house_settings.current())), type(learned))
         mesh = self.screen().mesh
         mesh.fabric_thickness_um = 90
         mesh.save()
-        self.assertIsNone(thickness_queries.KEPT.get(lambda: None, house_settings.current()))
+        self.assertIsNone(thickness_queries.CACHED.get(lambda: None, house_settings.current()))
 
     def test_the_year_knows_a_coat_its_fault_and_its_measuring_at_once(self):
         tell = lambda: outcomes.formulas_on(self.screen().mesh)[0]  # noqa: E731

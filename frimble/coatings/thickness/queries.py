@@ -13,7 +13,7 @@ from frimble.people.cached import CachedValue
 _LEARNED_FROM, _CHARTED = 300, 60
 
 
-KEPT = CachedValue("coat-thickness", 600)
+CACHED = CachedValue("coat-thickness", 600)
 
 
 _USUAL = 12
@@ -54,7 +54,7 @@ def _measured(most=_LEARNED_FROM, **which) -> list[CoatThickness]:
 
 def learned(settings) -> coat_thickness.ThicknessModel:
     """What the shop's own measured coats teach, the newest few hundred; kept until another is measured."""
-    return KEPT.get(
+    return CACHED.get(
         lambda: coat_thickness.learn(((_facts_of(t, settings), t.eom_um) for t in _measured()), settings), settings
     )
 

@@ -4,23 +4,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from frimble.core.conclusions import require_between
+from frimble.core.film.kinds import KINDS
 from frimble.core.mesh import halftone
 from frimble.core.mesh.geometry import USUAL_MESHES, MeshGeometry, geometry
-
-KINDS = {
-    "pinhole": ("pinhole", "mm"),
-    "speck": ("speck", "mm"),
-    "scratch": ("scratch", "mm"),
-    "weak_area": ("weak area", "D"),
-    "banding": ("banding", "D"),
-    "thin_line": ("thin line", "mm"),
-    "small_dot": ("small dot", "mm"),
-    "type": ("small type", "mm"),
-    "type_size": ("type below the floor", "pt"),
-}
-# These fail no film by themselves: dust on clear film leaves a spot that can be blocked in the stencil, and the trade's
-# floor for type is a custom where the strokes themselves are wide enough.
-HARMLESS = frozenset({"speck", "type_size"})
 
 
 @dataclass(frozen=True)
@@ -90,15 +76,15 @@ class Finding:
 
     @property
     def label(self) -> str:
-        return KINDS[self.kind][0]
+        return KINDS[self.kind].label
 
     @property
     def unit(self) -> str:
-        return KINDS[self.kind][1]
+        return KINDS[self.kind].unit
 
     @property
     def harmless(self) -> bool:
-        return self.kind in HARMLESS
+        return KINDS[self.kind].though_passed is not None
 
 
 @dataclass(frozen=True)

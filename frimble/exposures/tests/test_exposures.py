@@ -154,7 +154,7 @@ class CalibrationTests(LampCase):
         other = FilmProcess.objects.create(name="Oiled sheet")
         self.assertTrue(chart_queries.time_for(self.screen("Q-015"), self.lamp, other)[0].refused)
 
-    def test_another_pot_or_an_old_one_shows_on_the_chart(self):
+    def test_another_batch_or_an_old_one_shows_on_the_chart(self):
         # Common practice, no source. A new batch or an aged one moves the exposure.
         chart_services.accept(self.a_read_test(), self.tamsin)
         entries, now, room = chart_queries.entries_in_force(), timezone.now(), LightRoom(HouseSettings())

@@ -285,7 +285,7 @@ class MovedTests(LampCase):
         self.assertEqual(self.moved(), "")
         self.assertEqual(time_adjustments.factors_for(self.entry, self.batch, None, self.room), ())
 
-    def test_a_new_bulb_a_printer_set_otherwise_a_new_pot_and_burned_hours(self):
+    def test_a_new_bulb_a_printer_set_otherwise_a_new_batch_and_burned_hours(self):
         lamp_services.record(self.lamp, self.tamsin, kind="replaced")
         self.assertIn("new bulb or tubes", self.moved())
         self.film.settings_changed_at = timezone.now()
@@ -317,7 +317,7 @@ class MovedTests(LampCase):
                 at=timezone.now() - timedelta(days=days_ago),
             )
 
-    def test_steady_strips_say_that_a_new_pot_and_another_season_are_alike(self):
+    def test_steady_strips_say_that_a_new_batch_and_another_season_are_alike(self):
         batch = Batch.objects.get()
         new = Batch.objects.create(code="SD-09", emulsion=batch.emulsion, mixed_at=timezone.now(), mixed_by=self.odile)
         ChartEntry._base_manager.update(accepted_at=timezone.now() - timedelta(days=150))

@@ -5,6 +5,7 @@ from django.http import HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
 from frimble.core.conclusions import InvalidInput, RuleViolation
+from frimble.core.film.kinds import KINDS
 from frimble.films.checks import pictures as scan_pictures
 from frimble.films.checks import services as check_services
 from frimble.films.checks.forms import AgainForm, JudgeForm
@@ -88,7 +89,7 @@ def _css(finding, judgement) -> str:
     """Classes of a finding's mark on the sheet."""
     if judgement and not judgement.accepted:
         return "dismissed"
-    return "harmless" if finding["kind"] == "speck" else ""
+    return "harmless" if KINDS[finding["kind"]].though_passed else ""
 
 
 def progress(request, pk):

@@ -16,7 +16,7 @@ from frimble.screens.models import Frame
 from frimble.testing.shop import small_shop
 
 
-class PotCase(TestCase):
+class BatchCase(TestCase):
     def setUp(self):
         self.people = small_shop()
         self.tamsin, self.now, self.settings = self.people["tamsin"], timezone.now(), house_settings.current()
@@ -35,7 +35,7 @@ class PotCase(TestCase):
         self.assertEqual(caught.exception.field, field)
 
 
-class PotTests(PotCase):
+class BatchTests(BatchCase):
     def test_a_blend_is_as_old_as_its_oldest_part(self):
         # Common practice, no source. Sensitiser only for the new base; the oldest part decides.
         old = self.mix(days=20)
@@ -57,7 +57,7 @@ class PotTests(PotCase):
         self.assertAlmostEqual(batch.age(self.now, self.settings).value / warm, (2 + 8 / 2) / 10, places=3)
         self.assertTrue(batch_queries.stands_cold(batch, self.settings, self.now))
 
-    def test_a_pot_from_the_cold_warms_first(self):
+    def test_a_batch_from_the_cold_warms_first(self):
         batch = self.mix(days=5)
         batch_services.move(batch, 6, self.tamsin)
         batch_services.move(batch, 20, self.tamsin)
@@ -68,7 +68,7 @@ class PotTests(PotCase):
         )
         self.refused("kept_c", "between -5 and 50", batch_services.move, batch, 90, self.tamsin)
 
-    def test_what_the_pot_cannot_hold_or_give(self):
+    def test_what_the_batch_cannot_hold_or_give(self):
         self.refused("base_l", "do not go into a container", self.mix, base_l=3.0, capacity_l=2.5)
         batch = self.mix(capacity_l=1.5)
         self.refused("litres", "holds about 1.10 l", batch_services.change_litres, batch, "poured", 3, self.tamsin)
@@ -98,7 +98,7 @@ class PotTests(PotCase):
         self.assertEqual(batch_queries.outlook(self.emulsion, self.settings, planned_l=2).verdict, "short")
 
 
-class CoaterTests(PotCase):
+class CoaterTests(BatchCase):
     def test_a_chipped_coater_is_not_offered(self):
         coater_services.add("Narrow", 440, True)
         frame = Frame.objects.get(code="Q-014")
