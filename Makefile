@@ -4,7 +4,7 @@ PORT ?= 8000
 BIN := .venv/bin
 VENDOR := frimble/ui/static/ui/vendor
 
-.PHONY: demo test lint serve lock vendor screenshots browser-tools
+.PHONY: demo test test-fast lint serve lock vendor screenshots browser-tools
 
 demo: .venv/run-time
 	$(BIN)/python manage.py serve --scenario --port $(PORT)
@@ -13,14 +13,23 @@ serve: .venv/run-time
 	$(BIN)/python manage.py migrate --verbosity 0
 	$(BIN)/python manage.py serve --port $(PORT)
 
+# Two processes for each suite: they share nothing but the machine.
 test: .venv/dev browser-tools lint
 	$(BIN)/python manage.py makemigrations --check --dry-run
-	$(BIN)/python manage.py test --noinput frimble
+	$(BIN)/python manage.py test --noinput --parallel 2 frimble
+
+# The core and the places, without a browser and without the slow photos, films and made-up shop.
+FAST := $(addprefix frimble.,core.tests core.mesh core.tension core.coating core.emulsion core.press core.stencil \
+  core.storage people ui screens jobs stencils press server testing.tests)
+test-fast: .venv/dev lint
+	$(BIN)/python manage.py test --noinput --parallel 2 $(FAST)
 
 lint: .venv/dev
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/lint-imports
+	$(BIN)/mypy
+	$(BIN)/djlint frimble --lint --quiet
 
 # Debian's Chromium and its driver; elsewhere install both by hand.
 browser-tools:

@@ -5,12 +5,13 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from enum import Enum
+from typing import Any
 
 from frimble.core import cautions, lifecycle, units
 from frimble.core.coating import drying
 from frimble.core.coating import formula as coat_formula
 from frimble.core.coating import thickness as coat_thickness
-from frimble.core.conclusions import InvalidInput, RuleViolation
+from frimble.core.conclusions import InvalidInput, RuleViolation, Settings
 from frimble.core.emulsion import batch as batch_rules
 from frimble.core.emulsion import mixing
 from frimble.core.exposure.light import dose
@@ -35,11 +36,11 @@ class Calculator:
     name: str
     summary: str
     arguments: Mapping[str, str]
-    run: Callable[[Mapping[str, str], Mapping], object]
+    run: Callable[[Mapping[str, str], Mapping[str, Any]], object]
     optional: frozenset[str] = frozenset()
 
 
-def calculate(name: str, given: Mapping[str, str], settings: Mapping) -> dict:
+def calculate(name: str, given: Mapping[str, str], settings: Settings) -> dict[str, Any]:
     """Run a calculator on typed text and return plain JSON values.
 
     Raises:
@@ -76,7 +77,7 @@ def plain(value):
     return round(value, 6) if isinstance(value, float) else value
 
 
-def _mesh(given, settings):
+def _mesh(given, settings: Settings):
     count = units.read_quantity(given["count"], "/cm")
     thickness = given.get("fabric_thickness_um")
     return mesh_geometry.geometry(
@@ -87,14 +88,14 @@ def _mesh(given, settings):
     )
 
 
-def _read_mesh(given, settings):
+def _read_mesh(given, settings: Settings):
     found = mesh_geometry.parse_mesh(given["text"], settings)
     if isinstance(found, mesh_geometry.Ambiguous) or found.thread_um is None:
         return found
     return mesh_geometry.geometry(found.count_per_cm, found.thread_um, settings)
 
 
-def _halftone(given, settings):
+def _halftone(given, settings: Settings):
     cloth = _mesh(given, settings)
     found = halftone.dot_range(cloth.opening_um, cloth.thread_um, _n(given, "ruling_lpi"), settings)
     if found is None:
@@ -104,14 +105,14 @@ def _halftone(given, settings):
     return found
 
 
-def _moire(given, settings):
+def _moire(given, settings: Settings):
     ruling = 10_000 / halftone.dot_pitch_um(_n(given, "ruling_lpi"), settings)
     count = units.read_quantity(given["count"], "/cm")
     mesh_angle = read_number(given.get("mesh_angle", "0"), "mesh_angle")
     return moire.judge(count, ruling, _n(given, "dot_angle"), mesh_angle, settings)
 
 
-def _choose_mesh(given, settings):
+def _choose_mesh(given, settings: Settings):
     names = ("ruling_lpi", "finest_um", "particle_um", "deposit_cm3_per_m2")
     asked = {name: _n(given, name) if name in given else None for name in names}
     customs = {aspect: given[aspect] for aspect in mesh_practice.CUSTOMS if aspect in given}
@@ -120,7 +121,7 @@ def _choose_mesh(given, settings):
     return mesh_choice.choose(cloths, wanted, settings)
 
 
-def _tension(given, settings):
+def _tension(given, settings: Settings):
     warp, weft = read_numbers(given["warp"], "warp"), read_numbers(given["weft"], "weft")
     readings = [
         tension_measurement.TensionReading(
@@ -132,12 +133,12 @@ def _tension(given, settings):
     return tension_measurement.summarise(readings, settings)
 
 
-def _coat(given, settings):
+def _coat(given, settings: Settings):
     formula = coat_formula.parse_formula(given["formula"], settings)
     return {"formula": str(formula), "layers": len(formula.layers), "steps": formula.steps(), "notes": formula.notes}
 
 
-def _drying(given, settings):
+def _drying(given, settings: Settings):
     cloth = mesh_geometry.parse_mesh(given["mesh"], settings)
     if isinstance(cloth, mesh_geometry.Ambiguous) or cloth.thread_um is None:
         raise InvalidInput("Give the mesh with its thread, such as 43-80.", "mesh")
@@ -154,7 +155,7 @@ def _drying(given, settings):
     return drying.drying_minutes(facts, drying.prior(settings), settings)
 
 
-def _plan(given, settings):
+def _plan(given, settings: Settings):
     return steptest.plan_moving_card(
         units.read_quantity(given["guess"], "s"),
         read_number(given.get("steps", settings["steptest.steps"]), "steps"),
@@ -165,7 +166,7 @@ def _plan(given, settings):
     )
 
 
-def _read_steps(given, settings):
+def _read_steps(given, settings: Settings):
     times, grades = read_numbers(given["times"], "times"), given["grades"].replace(",", " ").split()
     if len(times) != len(grades):
         raise InvalidInput(f"{len(times)} times but {len(grades)} grades.", "grades")
@@ -181,7 +182,7 @@ def _read_steps(given, settings):
     )
 
 
-def _steps_now(given, settings):
+def _steps_now(given, settings: Settings):
     now = datetime(2000, 1, 1)
     wet = read_number(given.get("wet_minutes", "0"), "wet_minutes")
     try:
@@ -199,7 +200,7 @@ def _steps_now(given, settings):
     ]
 
 
-def _storage(given, settings):
+def _storage(given, settings: Settings):
     reason = rack_rules.why_not(
         rack_rules.ScreenFacts(
             "screen",
@@ -218,7 +219,7 @@ def _storage(given, settings):
     return {"fits": not reason, "reason": reason}
 
 
-def _cautions(given, settings):
+def _cautions(given, settings: Settings):
     found = cautions.for_step(given["step"])
     if found is None:
         raise InvalidInput(

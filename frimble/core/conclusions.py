@@ -1,6 +1,11 @@
 """What the core says: a conclusion with its reason, or a refusal with its reason."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Any
+
+# The house settings in force, by key: what rules go by.
+Settings = Mapping[str, Any]
 
 
 class InvalidInput(ValueError):
@@ -9,7 +14,7 @@ class InvalidInput(ValueError):
     `field` names the offending argument so that a page can put the message beside it.
     """
 
-    def __init__(self, message: str, field: str = ""):
+    def __init__(self, message: str, field: str = "") -> None:
         super().__init__(message)
         self.field = field
 
@@ -17,7 +22,7 @@ class InvalidInput(ValueError):
 class RuleViolation(Exception):
     """The rule forbids the step; the message is the reason. A lead may override when `overridable`."""
 
-    def __init__(self, reason: str, overridable: bool = False, field: str = ""):
+    def __init__(self, reason: str, overridable: bool = False, field: str = "") -> None:
         super().__init__(reason)
         self.reason = reason
         self.overridable = overridable

@@ -7,8 +7,9 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 from enum import StrEnum
+from typing import Any
 
-from frimble.core.conclusions import InvalidInput
+from frimble.core.conclusions import InvalidInput, Settings
 from frimble.core.units import show_minutes
 
 
@@ -71,7 +72,15 @@ class Step:
     ends_mesh: bool = False
 
 
-def _step(kind, label, sources, target, lines=(Line.PHOTO,), closes_cycle=False, ends_mesh=False):
+def _step(
+    kind: str,
+    label: str,
+    sources: Iterable[State],
+    target: State | None,
+    lines: Iterable[Line] = (Line.PHOTO,),
+    closes_cycle: bool = False,
+    ends_mesh: bool = False,
+) -> Step:
     return Step(kind, label, frozenset(sources), target, frozenset(lines), closes_cycle, ends_mesh)
 
 
@@ -147,7 +156,7 @@ class Event:
 
     kind: str
     at: datetime
-    facts: Mapping = field(default_factory=dict)
+    facts: Mapping[str, Any] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -241,7 +250,7 @@ def _target(step: Step, event: Event) -> State:
     return step.target
 
 
-def verdict(life: Life, kind: str, now: datetime, settings: Mapping) -> StepVerdict:
+def verdict(life: Life, kind: str, now: datetime, settings: Settings) -> StepVerdict:
     """Whether one step may be done now.
 
     Raises:
@@ -260,7 +269,7 @@ def verdict(life: Life, kind: str, now: datetime, settings: Mapping) -> StepVerd
 LINE_WORDS = {Line.PHOTO: "photo-emulsion stencil", Line.THERMAL: "thermal-film stencil", Line.HAND: "hand stencil"}
 
 
-def next_steps(life: Life, now: datetime, settings: Mapping) -> list[StepVerdict]:
+def next_steps(life: Life, now: datetime, settings: Settings) -> list[StepVerdict]:
     """Every step of this line with its verdict: allowed ones first, in the order they are usually wanted."""
     verdicts = [verdict(life, kind, now, settings) for kind in _PREFERENCE if life.line in STEPS[kind].lines]
     return sorted(verdicts, key=lambda v: (_urgency(life, v), _PREFERENCE.index(v.step.kind)))
@@ -276,7 +285,7 @@ def _urgency(life: Life, found: StepVerdict) -> int:
     return 2 if gives_up and not life.is_test else 0
 
 
-def _guarded(life: Life, step: Step, now: datetime, settings: Mapping) -> StepVerdict:
+def _guarded(life: Life, step: Step, now: datetime, settings: Settings) -> StepVerdict:
     if life.since and now < life.since - timedelta(seconds=5):
         return StepVerdict(step, False, "Its last record is later than this time: check date and clock.")
     if step.kind in ("coat", "block_out", "expose") and life.wet(now):
@@ -314,7 +323,7 @@ def _ready_reason(life: Life, step: Step, now: datetime) -> str:
     return f"It is {STATE_WORDS[life.state]}."
 
 
-def _warning(life: Life, step: Step, now: datetime, settings: Mapping) -> str:
+def _warning(life: Life, step: Step, now: datetime, settings: Settings) -> str:
     if step.kind == "expose" and life.coated_at:
         days = (now - life.coated_at).days
         if days > settings["coat.keeps_days"]:

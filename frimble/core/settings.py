@@ -6,6 +6,7 @@ The shop may change any value; functions of the core receive a `HouseSettings` a
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Any
 
 from frimble.core.conclusions import InvalidInput
 from frimble.core.mesh.practice import CUSTOMS, setting_key
@@ -63,11 +64,13 @@ class Setting:
 MARKS = {"P": "published source", "C": "common practice, no source", "M": "from memory, to be confirmed here"}
 
 
-def _number(key, label, default, unit, mark, reason, low=0.0, high=1e6):
+def _number(
+    key: str, label: str, default: float, unit: str, mark: str, reason: str, low: float = 0.0, high: float = 1e6
+) -> Setting:
     return Setting(key, label, default, unit, mark, reason, low, high)
 
 
-def _school(key, label, default, mark, reason, choices):
+def _school(key: str, label: str, default: str, mark: str, reason: str, choices: Mapping[str, str]) -> Setting:
     return Setting(key, label, default, "", mark, reason, choices=choices)
 
 
@@ -380,7 +383,7 @@ _ALL += tuple(
 REGISTER: Mapping[str, Setting] = {s.key: s for s in _ALL}
 
 
-class HouseSettings(Mapping):
+class HouseSettings(Mapping[str, Any]):
     """The values in force: the register's defaults with the shop's own changes laid over them."""
 
     def __init__(self, changed: Mapping[str, float | str] | None = None):

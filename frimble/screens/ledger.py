@@ -58,7 +58,7 @@ def record(
 ) -> ScreenEvent:
     """Append one record to a screen's life and bring its projection up to date.
 
-    Steps of the lifecycle are checked first; other kinds (tension, place) are checked by their own actions.
+    Steps of the lifecycle are checked first; other kinds (tension, place) are checked by their own services.
 
     Raises:
         Conflict: the screen has moved on since `revision`.

@@ -69,7 +69,7 @@ class WatchedWorker:
         self._process = start_process()
 
 
-def start_process() -> subprocess.Popen:
+def start_process() -> subprocess.Popen[bytes]:
     """A process for what outlasts a request, such as the check of a scan, at a lower priority than the pages."""
     command = [sys.executable, settings.BASE_DIR / "manage.py", "db_worker", "--no-reload", "--no-startup-delay"]
     return subprocess.Popen(command, env=os.environ | {"FRIMBLE_LOG": "worker"}, preexec_fn=_beside)  # noqa: S603

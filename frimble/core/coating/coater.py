@@ -1,9 +1,8 @@
 """Scoop coaters: which fits which frame and image, and what their condition does to a coat."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 
-from frimble.core.conclusions import require_between
+from frimble.core.conclusions import Settings, require_between
 
 # What a look along the edge finds: words, what it does to the coat, what to do about it, whether it may still coat.
 CONDITIONS = {
@@ -28,7 +27,7 @@ class CoaterFit:
     spare_mm: float
 
 
-def fit(length_mm: float, inner_width_mm: float, image_mm: float, settings: Mapping) -> CoaterFit:
+def fit(length_mm: float, inner_width_mm: float, image_mm: float, settings: Settings) -> CoaterFit:
     """Whether a coater passes between the rails clear of the joint and covers the image.
 
     Args:
@@ -60,6 +59,6 @@ def fit(length_mm: float, inner_width_mm: float, image_mm: float, settings: Mapp
     )
 
 
-def largest_image_mm(length_mm: float, settings: Mapping) -> float:
+def largest_image_mm(length_mm: float, settings: Settings) -> float:
     """The widest image a coater covers, mm."""
     return max(0.0, length_mm - 2 * settings["coater.cover_mm"])

@@ -3,6 +3,8 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
+from frimble.core.conclusions import Settings
+
 
 @dataclass(frozen=True)
 class Defect:
@@ -53,7 +55,7 @@ class Tally:
         return self.faulty / self.coats if self.coats else 0.0
 
 
-def tally(who: str, coats: int, faults: Iterable[tuple[int, str]], settings: Mapping) -> Tally:
+def tally(who: str, coats: int, faults: Iterable[tuple[int, str]], settings: Settings) -> Tally:
     """What one person's coats showed.
 
     Args:
@@ -67,7 +69,7 @@ def tally(who: str, coats: int, faults: Iterable[tuple[int, str]], settings: Map
     return Tally(who, coats, faulty, kinds, _practise(coats, kinds, settings))
 
 
-def _practise(coats: int, kinds: Mapping[str, int], settings: Mapping) -> str:
+def _practise(coats: int, kinds: Mapping[str, int], settings: Settings) -> str:
     """What the hand should practise, only when it has coated enough to tell and one of its own faults comes back."""
     if coats < settings["coat.tell_after"]:
         return f"{coats} coats are too few to tell; {settings['coat.tell_after']:g} are wanted."

@@ -5,7 +5,7 @@ in whether the layer lies on another; the prior is common practice, the shop's o
 """
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
@@ -14,7 +14,7 @@ from scipy import special
 
 from frimble.core.coating.formula import CoatFormula, Layer, parse_formula
 from frimble.core.coating.wet import wet_um
-from frimble.core.conclusions import Conclusion, InvalidInput, require_between, require_positive
+from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require_between, require_positive
 from frimble.core.mesh.geometry import MeshGeometry, geometry
 from frimble.core.statistics import learning
 
@@ -57,7 +57,7 @@ class DryingObservation:
     dry_min: float
 
 
-def vapour_pressure_deficit_pa(air_c: float, humidity: float, settings: Mapping) -> float:
+def vapour_pressure_deficit_pa(air_c: float, humidity: float, settings: Settings) -> float:
     """How far the air is from saturated, Pa: the drive that takes water out of a coat.
 
     Args:
@@ -76,7 +76,7 @@ def vapour_pressure_deficit_pa(air_c: float, humidity: float, settings: Mapping)
 
 
 def layer_facts(
-    formula: CoatFormula, number: int, mesh: MeshGeometry, solids: float, air: Air, settings: Mapping
+    formula: CoatFormula, number: int, mesh: MeshGeometry, solids: float, air: Air, settings: Settings
 ) -> DryFacts:
     """What the drying of one layer of a formula rests on; `number` is 1 for the first layer.
 
@@ -88,7 +88,7 @@ def layer_facts(
 
 
 def layer_water_g_per_m2(
-    layer: Layer, mesh: MeshGeometry, solids: float, first_layer: bool, settings: Mapping
+    layer: Layer, mesh: MeshGeometry, solids: float, first_layer: bool, settings: Settings
 ) -> float:
     """Water that one wet layer brings, g/m²; the first layer also fills the mesh. Scraping strokes bring none."""
     if not 0 < solids < 1:
@@ -96,7 +96,7 @@ def layer_water_g_per_m2(
     return wet_um(layer, mesh, first_layer, settings) * (1 - solids)
 
 
-def prior(settings: Mapping) -> learning.Belief:
+def prior(settings: Settings) -> learning.Belief:
     """What common practice says of drying, before the shop has seen any of its own coats dry."""
     return learning.prior(
         [math.log(settings["dry.reference_min"]), 1.0, 1.0, -settings["dry.fan_step"], 0.0],
@@ -105,7 +105,7 @@ def prior(settings: Mapping) -> learning.Belief:
     )
 
 
-def learn(seen: Iterable[DryingObservation], settings: Mapping) -> learning.Belief:
+def learn(seen: Iterable[DryingObservation], settings: Settings) -> learning.Belief:
     """The prior after coats that were looked at while they dried."""
     known = list(seen)
     rows = np.array([_row(s.facts, settings) for s in known]).reshape(-1, 5)
@@ -113,7 +113,7 @@ def learn(seen: Iterable[DryingObservation], settings: Mapping) -> learning.Beli
     return learning.learn_between(prior(settings), rows, low, np.log([s.dry_min for s in known]))
 
 
-def drying_minutes(facts: DryFacts, belief: learning.Belief, settings: Mapping) -> Conclusion:
+def drying_minutes(facts: DryFacts, belief: learning.Belief, settings: Settings) -> Conclusion:
     """Minutes until a layer is dry through, in the dark, print side down, with its 90 % interval.
 
     Returns:
@@ -170,7 +170,7 @@ def still_damp(told: Conclusion, elapsed_min: float) -> float:
     return told.value * math.exp(middle * sd) - elapsed_min
 
 
-def _row(facts: DryFacts, settings: Mapping) -> list[float]:
+def _row(facts: DryFacts, settings: Settings) -> list[float]:
     require_positive(facts.water_g_m2, "The water to lose, in g/m²,", "water_g_m2")
     if facts.air.fan not in _FAN_STEPS:
         raise InvalidInput(f"A fan stands at {', '.join(FANS)}.", "fan")
@@ -184,13 +184,13 @@ def _row(facts: DryFacts, settings: Mapping) -> list[float]:
     ]
 
 
-def _air_verdict(air: Air, settings: Mapping) -> str:
+def _air_verdict(air: Air, settings: Settings) -> str:
     if air.humidity > settings["dry.damp_rh"]:
         return "too damp"
     return "too hot" if air.air_c > settings["dry.hottest_c"] else "drying"
 
 
-def _air_remark(air: Air, settings: Mapping) -> str:
+def _air_remark(air: Air, settings: Settings) -> str:
     remark = ""
     if air.humidity > settings["dry.damp_rh"]:
         remark += " Too damp for a safe coat: it may be wet inside and dry outside."
@@ -199,11 +199,11 @@ def _air_remark(air: Air, settings: Mapping) -> str:
     return remark
 
 
-def _reference_deficit(settings: Mapping) -> float:
+def _reference_deficit(settings: Settings) -> float:
     return vapour_pressure_deficit_pa(_REFERENCE_C, _REFERENCE_RH, settings)
 
 
-def _reference_water(settings: Mapping) -> float:
+def _reference_water(settings: Settings) -> float:
     mesh = geometry(_REFERENCE_COUNT, _REFERENCE_THREAD_UM, settings)
     layer = parse_formula(_REFERENCE_FORMULA, settings).layers[0]
     return layer_water_g_per_m2(layer, mesh, _REFERENCE_SOLIDS, True, settings)

@@ -1,8 +1,8 @@
 """Is a coat dry: by touch, by weight, by a moisture meter."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 
-from frimble.core.conclusions import Conclusion, require_between, require_positive
+from frimble.core.conclusions import Conclusion, Settings, require_between, require_positive
 
 METHODS = {"touch": "gloved fingertip", "weight": "two weighings", "meter": "moisture meter"}
 
@@ -40,7 +40,7 @@ def by_touch(signs: Sequence[str]) -> Conclusion:
     )
 
 
-def by_weight(first_g: float, second_g: float, apart_min: float, step_g: float, settings: Mapping) -> Conclusion:
+def by_weight(first_g: float, second_g: float, apart_min: float, step_g: float, settings: Settings) -> Conclusion:
     """Dry when a screen's weight no longer falls: two weighings some minutes apart within the scale's step.
 
     Args:
@@ -70,7 +70,7 @@ def by_weight(first_g: float, second_g: float, apart_min: float, step_g: float, 
     return Conclusion(lost, "g", DRY, f"Weight no longer falls: {told}", "measured here")
 
 
-def by_meter(percent: float, settings: Mapping) -> Conclusion:
+def by_meter(percent: float, settings: Settings) -> Conclusion:
     """Dry at or below the house's limit of a moisture meter.
 
     Raises:

@@ -6,10 +6,10 @@ Printers' own `1/1` or `2/2` is understood as strokes on print and squeegee side
 """
 
 import re
-from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Any
 
-from frimble.core.conclusions import InvalidInput
+from frimble.core.conclusions import InvalidInput, Settings
 
 SIDES = {"P": "print side", "S": "squeegee side"}
 _STROKE = re.compile(r"([PS])(\d+)([rxu]*)", re.IGNORECASE)
@@ -87,7 +87,7 @@ class CoatFormula:
         return [step for number in range(1, len(self.layers) + 1) for step in self.layer_steps(number)]
 
 
-def print_side_share(formula: CoatFormula, settings: Mapping) -> float:
+def print_side_share(formula: CoatFormula, settings: Settings) -> float:
     """Share of the emulsion over mesh that comes to stand on the print side.
 
     Common practice: a last wet stroke from the squeegee side, and drying print side down, leave most of it there; coats
@@ -104,7 +104,7 @@ def print_side_share(formula: CoatFormula, settings: Mapping) -> float:
     return sum(shares) / len(shares) if shares else most
 
 
-def parse_formula(text: str, settings: Mapping) -> CoatFormula:
+def parse_formula(text: str, settings: Settings) -> CoatFormula:
     """Parse and check a coat formula.
 
     Raises:
@@ -124,7 +124,7 @@ def parse_formula(text: str, settings: Mapping) -> CoatFormula:
     return CoatFormula(tuple(layers), _notes(layers, settings))
 
 
-def _spelt_out(shorthand: re.Match[str], settings: Mapping) -> str:
+def _spelt_out(shorthand: re.Match[str], settings: Settings) -> str:
     """`2/1` in our notation: two strokes on the print side, one on the squeegee side, the house's first side first."""
     sides = {"P": shorthand[1], "S": shorthand[2]}
     first = settings["coat.first_side"]
@@ -132,7 +132,7 @@ def _spelt_out(shorthand: re.Match[str], settings: Mapping) -> str:
     return " ".join(f"{side}{sides[side]}" for side in order if sides[side] != "0") or "P0"
 
 
-def _read_layer(part: str, offset: int, source: str, settings: Mapping) -> Layer:
+def _read_layer(part: str, offset: int, source: str, settings: Settings) -> Layer:
     entries: list[Stroke | Wait] = []
     position = 0
     while position < len(part):
@@ -158,7 +158,7 @@ def _read_layer(part: str, offset: int, source: str, settings: Mapping) -> Layer
     return Layer(tuple(entries))
 
 
-def _read_entry(match: re.Match, before: list, position: int, settings: Mapping) -> Stroke | Wait:
+def _read_entry(match: re.Match, before: list[Any], position: int, settings: Settings) -> Stroke | Wait:
     if match[0].startswith("~"):
         seconds = int(match[1])
         if not before or not isinstance(before[-1], Stroke):
@@ -183,7 +183,7 @@ def _unreadable(source: str, position: int, character: str) -> InvalidInput:
     )
 
 
-def _notes(layers: list[Layer], settings: Mapping) -> tuple[str, ...]:
+def _notes(layers: list[Layer], settings: Settings) -> tuple[str, ...]:
     notes = []
     first, last = layers[0].strokes[0], layers[0].strokes[-1]
     if first.side != settings["coat.first_side"]:

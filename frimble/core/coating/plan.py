@@ -1,12 +1,12 @@
 """What a coat formula comes to before it is laid: deposit on press, drying, exposure, and the order of a run."""
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from frimble.core.coating.formula import CoatFormula
-from frimble.core.conclusions import Conclusion
+from frimble.core.conclusions import Conclusion, Settings
 from frimble.core.exposure.light.dose import thickness_time
 from frimble.core.mesh.geometry import MeshGeometry
 
@@ -28,7 +28,7 @@ def wet_deposit(mesh: MeshGeometry, eom: Conclusion) -> Conclusion:
     )
 
 
-def exposure_factor(mesh: MeshGeometry, eom: Conclusion, settings: Mapping) -> Conclusion:
+def exposure_factor(mesh: MeshGeometry, eom: Conclusion, settings: Settings) -> Conclusion:
     """Times an ordinary coat's exposure on the same mesh: an estimate to test, not a time.
 
     Source: as `thickness_time`; an ordinary coat is the house's share of the fabric.

@@ -6,13 +6,13 @@ own. The prior is common practice, the shop's own gauge readings take over.
 """
 
 import math
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from frimble.core.coating.formula import CoatFormula
-from frimble.core.conclusions import Conclusion, InvalidInput, require_between, require_positive
+from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require_between, require_positive
 from frimble.core.statistics import learning
 
 # An ordinary coat, about which the prior is written down: one and one on 43-80 with the usual solids.
@@ -67,7 +67,7 @@ class ThicknessMeasurement:
     verdict: Conclusion
 
 
-def measure(coated_um: Sequence[float], bare_um: float, settings: Mapping) -> ThicknessMeasurement:
+def measure(coated_um: Sequence[float], bare_um: float, settings: Settings) -> ThicknessMeasurement:
     """Emulsion over mesh from readings of the coated screen and of the bare mesh, µm.
 
     Raises:
@@ -90,7 +90,7 @@ def measure(coated_um: Sequence[float], bare_um: float, settings: Mapping) -> Th
     return ThicknessMeasurement(eom, eom / bare_um, spread, len(coated_um), _judge(eom, bare_um, spread, settings))
 
 
-def _judge(eom: float, fabric: float, spread: float, settings: Mapping, low=None, high=None, rests="measured here"):
+def _judge(eom: float, fabric: float, spread: float, settings: Settings, low=None, high=None, rests="measured here"):
     """The band an emulsion over mesh falls in, with what it is good for."""
     share = eom / fabric
     thin, most, thick = settings["coat.thin_share"], settings["coat.ordinary_share"], settings["coat.thick_um"]
@@ -115,7 +115,7 @@ _SLOPES = (
 _MESH_SD, _PERSON_SD = 0.12, 0.12
 
 
-def prior(settings: Mapping, meshes: Sequence[str] = (), people: Sequence[str] = ()) -> learning.Belief:
+def prior(settings: Settings, meshes: Sequence[str] = (), people: Sequence[str] = ()) -> learning.Belief:
     """What common practice says of a coat nobody has measured here; one column more for a mesh and a hand not yet met."""
     told = {"round": settings["coat.round_edge"], "layers": settings["coat.layer_adds"]}
     means = [math.log(settings["coat.eom_share"] * _FABRIC_UM)]
@@ -163,7 +163,7 @@ def _one_of(name: str, names: Sequence[str]) -> list[float]:
     return [float(name == known) for known in names] + [float(name not in names)]
 
 
-def learn(measured: Iterable[tuple[CoatFacts, float]], settings: Mapping) -> ThicknessModel:
+def learn(measured: Iterable[tuple[CoatFacts, float]], settings: Settings) -> ThicknessModel:
     """The prior after coats whose emulsion over mesh was measured, µm."""
     known = list(measured)
     meshes = tuple(sorted({facts.mesh for facts, _ in known} - {""}))
@@ -173,7 +173,7 @@ def learn(measured: Iterable[tuple[CoatFacts, float]], settings: Mapping) -> Thi
     return ThicknessModel(learning.learn(before, rows, np.log([eom for _, eom in known])), meshes, people)
 
 
-def predict(facts: CoatFacts, learned: ThicknessModel, settings: Mapping) -> Conclusion:
+def predict(facts: CoatFacts, learned: ThicknessModel, settings: Settings) -> Conclusion:
     """Emulsion over mesh to expect, µm, with its 90 % interval, and how far to trust it.
 
     Raises:

@@ -1,10 +1,10 @@
 """Wet emulsion: how much a layer brings to the mesh, what a coater holds, what a run of screens wants poured."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from frimble.core.coating.formula import CoatFormula, Layer
-from frimble.core.conclusions import Conclusion, require_between, require_positive
+from frimble.core.conclusions import Conclusion, Settings, require_between, require_positive
 from frimble.core.mesh.geometry import MeshGeometry
 
 FILLS = {"quarter": 0.25, "half": 0.5, "two-thirds": 2 / 3, "full": 1.0}
@@ -20,7 +20,7 @@ class RunNeed:
     back_ml: float
 
 
-def wet_um(layer: Layer, mesh: MeshGeometry, first_layer: bool, settings: Mapping) -> float:
+def wet_um(layer: Layer, mesh: MeshGeometry, first_layer: bool, settings: Settings) -> float:
     """Wet emulsion that one layer lays, µm = ml/m²; the first layer also fills the mesh. Scraping strokes lay none."""
     wet = mesh.ink_volume_cm3_per_m2 if first_layer else 0.0
     for stroke in layer.strokes:
@@ -30,7 +30,7 @@ def wet_um(layer: Layer, mesh: MeshGeometry, first_layer: bool, settings: Mappin
     return wet
 
 
-def screen_ml(formula: CoatFormula, mesh: MeshGeometry, width_mm: float, height_mm: float, settings: Mapping) -> float:
+def screen_ml(formula: CoatFormula, mesh: MeshGeometry, width_mm: float, height_mm: float, settings: Settings) -> float:
     """Wet emulsion that all layers of a formula leave on the coated part of a screen, ml.
 
     Raises:
@@ -42,7 +42,7 @@ def screen_ml(formula: CoatFormula, mesh: MeshGeometry, width_mm: float, height_
     return layers * area / 1e6
 
 
-def coater_ml(length_mm: float, fill: str, settings: Mapping) -> float:
+def coater_ml(length_mm: float, fill: str, settings: Settings) -> float:
     """What a coater of this length holds when filled so far, ml.
 
     Raises:
@@ -54,7 +54,7 @@ def coater_ml(length_mm: float, fill: str, settings: Mapping) -> float:
     return length_mm * settings["coater.trough_mm2"] * FILLS[fill] / 1000
 
 
-def run_need(screens_ml: Sequence[float], length_mm: float, fill: str, settings: Mapping) -> RunNeed:
+def run_need(screens_ml: Sequence[float], length_mm: float, fill: str, settings: Settings) -> RunNeed:
     """Emulsion for several screens in one go.
 
     Args:

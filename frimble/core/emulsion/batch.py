@@ -1,14 +1,14 @@
 """Emulsion: how much of a mixed batch's life is used."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusions import Conclusion, InvalidInput, require_between
+from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require_between
 
 KINDS = {"diazo": "diazo", "dual": "dual-cure", "photopolymer": "photopolymer"}
 
 
-def life_days(kind: str, kept_c: float, settings: Mapping) -> float:
+def life_days(kind: str, kept_c: float, settings: Settings) -> float:
     """Life of a mixed batch kept at `kept_c`, days; it shrinks by Q10 for each 10 °C above room temperature."""
     if kind not in KINDS:
         raise InvalidInput(f"“{kind}” is not an emulsion kind: {', '.join(KINDS)}.", "kind")
@@ -26,7 +26,7 @@ class StoragePeriod:
     kept_c: float
 
 
-def life_used(kind: str, spans: Sequence[StoragePeriod], settings: Mapping) -> float:
+def life_used(kind: str, spans: Sequence[StoragePeriod], settings: Settings) -> float:
     """Share of a batch's life that its days, each at its own temperature, have used.
 
     Raises:
@@ -35,7 +35,7 @@ def life_used(kind: str, spans: Sequence[StoragePeriod], settings: Mapping) -> f
     return sum(span.days / life_days(kind, span.kept_c, settings) for span in spans)
 
 
-def batch_life(kind: str, spans: Sequence[StoragePeriod], settings: Mapping) -> Conclusion:
+def batch_life(kind: str, spans: Sequence[StoragePeriod], settings: Settings) -> Conclusion:
     """Share of a batch's life that is used, with a verdict: fresh, ageing or past its life.
 
     Args:
@@ -71,12 +71,12 @@ def batch_life(kind: str, spans: Sequence[StoragePeriod], settings: Mapping) -> 
     )
 
 
-def batch_age(kind: str, age_days: float, kept_c: float, settings: Mapping) -> Conclusion:
+def batch_age(kind: str, age_days: float, kept_c: float, settings: Settings) -> Conclusion:
     """As `batch_life`, for a batch that stood in one place all its days."""
     return batch_life(kind, [StoragePeriod(age_days, kept_c)], settings)
 
 
-def warm_up_min(since_out_min: float, from_c: float, settings: Mapping) -> float:
+def warm_up_min(since_out_min: float, from_c: float, settings: Settings) -> float:
     """Minutes that a batch taken from the cold still has to stand before it coats well; 0 when it may be used.
 
     Common practice: some 15 minutes; cold emulsion is thick and sweats.

@@ -1,9 +1,8 @@
 """Mixing two-part emulsion: how much sensitiser a base wants, and what topping up a sensitised remainder owes and ages."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 
-from frimble.core.conclusions import InvalidInput, require_between, require_positive
+from frimble.core.conclusions import InvalidInput, Settings, require_between, require_positive
 
 
 @dataclass(frozen=True)
@@ -17,7 +16,7 @@ class Mix:
     words: tuple[str, ...]
 
 
-def mix(base: float, ratio: float, settings: Mapping) -> Mix:
+def mix(base: float, ratio: float, settings: Settings) -> Mix:
     """Sensitiser for a base.
 
     Args:
@@ -31,7 +30,7 @@ def mix(base: float, ratio: float, settings: Mapping) -> Mix:
     return top_up(0, base, ratio, 0, settings)
 
 
-def top_up(remainder: float, base: float, ratio: float, remainder_age_days: float, settings: Mapping) -> Mix:
+def top_up(remainder: float, base: float, ratio: float, remainder_age_days: float, settings: Settings) -> Mix:
     """New base added to a sensitised remainder: sensitiser is owed for the new base only, the age is the oldest part's.
 
     Args:

@@ -4,10 +4,10 @@ Densities are transmission densities, log10 units, in one named band; visual and
 """
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusions import Conclusion, InvalidInput, require_between, require_positive
+from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require_between, require_positive
 from frimble.core.units import show_seconds
 
 BANDS = {"uv": "UV", "visual": "visual"}
@@ -34,7 +34,7 @@ def density(transmittance: float) -> float:
     return -math.log10(transmittance)
 
 
-def transmittance(optical_density: float, settings: Mapping) -> float:
+def transmittance(optical_density: float, settings: Settings) -> float:
     """Share of light that passes. Source: ISO 5-2, T = 10^−D."""
     return 10 ** -check_density(optical_density, settings)
 
@@ -52,24 +52,24 @@ def density_from_meter(without_film: float, with_film: float) -> float:
     return math.log10(without_film / with_film)
 
 
-def check_density(optical_density: float, settings: Mapping, field: str = "density") -> float:
+def check_density(optical_density: float, settings: Settings, field: str = "density") -> float:
     """A believable density, or InvalidInput."""
     return require_between(optical_density, 0, settings["film.highest_density"], "A density", field)
 
 
-def stacked(densities: Sequence[float], settings: Mapping) -> float:
+def stacked(densities: Sequence[float], settings: Settings) -> float:
     """Density of films in register over each other: densities add."""
     if not densities:
         raise InvalidInput("Give at least one density.", "densities")
     return sum(check_density(d, settings, "densities") for d in densities)
 
 
-def time_factor(dmin: float, settings: Mapping) -> float:
+def time_factor(dmin: float, settings: Settings) -> float:
     """How much longer than bare glass a clear film of this density makes an exposure: 10^Dmin."""
     return 10 ** check_density(dmin, settings, "dmin")
 
 
-def leak_time_s(gel_time_s: float, dmax: float, dmin: float, settings: Mapping) -> float:
+def leak_time_s(gel_time_s: float, dmax: float, dmin: float, settings: Settings) -> float:
     """Time at which the image begins to scum through the black, s; gel time taken through clear film, s.
 
     Raises:
@@ -83,7 +83,7 @@ def leak_time_s(gel_time_s: float, dmax: float, dmin: float, settings: Mapping) 
     return gel_time_s * 10 ** (dmax - dmin)
 
 
-def headroom(full_cure_s: float, work_s: float, dmax: float, dmin: float, band: str, settings: Mapping) -> Conclusion:
+def headroom(full_cure_s: float, work_s: float, dmax: float, dmin: float, band: str, settings: Settings) -> Conclusion:
     """How many times the working time a film holds before it leaks.
 
     Args:
@@ -121,7 +121,7 @@ class HoldOutStep:
     density: float
 
 
-def plan_hold_out(gel_time_s: float, work_s: float, settings: Mapping) -> list[HoldOutStep]:
+def plan_hold_out(gel_time_s: float, work_s: float, settings: Settings) -> list[HoldOutStep]:
     """Exposures of a black patch at doubled multiples of the working time, until the wanted density is proved.
 
     Each doubling is 0.3 in density. The last proves the house's least density, or is the longest exposure taken as real.
@@ -143,7 +143,7 @@ def plan_hold_out(gel_time_s: float, work_s: float, settings: Mapping) -> list[H
 
 
 def from_hold_out(
-    gel_time_s: float, work_s: float, last_clear: float, first_scummed: float | None, settings: Mapping
+    gel_time_s: float, work_s: float, last_clear: float, first_scummed: float | None, settings: Settings
 ) -> Conclusion:
     """Density above clear film in the lamp's own band, from exposures at growing multiples of the working time.
 
@@ -172,7 +172,7 @@ def from_hold_out(
     return Conclusion((low + high) / 2, "", "bracketed", reason, "measured here", low, high)
 
 
-def judge_film(dmax: float, dmin: float, band: str, settings: Mapping) -> Conclusion:
+def judge_film(dmax: float, dmin: float, band: str, settings: Settings) -> Conclusion:
     """Whether a film's densities meet the limits for a positive, with the remedies when they do not."""
     check_density(dmax, settings, "dmax")
     check_density(dmin, settings, "dmin")

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from frimble.core.conclusions import require_between
+from frimble.core.conclusions import Settings, require_between
 from frimble.core.film.kinds import KINDS
 from frimble.core.mesh import halftone
 from frimble.core.mesh.geometry import USUAL_MESHES, MeshGeometry, geometry
@@ -28,7 +28,7 @@ class Limits:
     mesh: str = ""
 
 
-def limits_for(settings: Mapping, mesh: MeshGeometry | None = None, name: str = "") -> Limits:
+def limits_for(settings: Settings, mesh: MeshGeometry | None = None, name: str = "") -> Limits:
     """Limits of the house, or of a mesh: its floor of one opening and two threads for lines and dots."""
     floor = halftone.dot_floor_um(mesh.opening_um, mesh.thread_um) / 1000 if mesh else None
     line = max(floor, settings["film.least_line_mm"]) if floor else settings["film.least_line_mm"]
@@ -43,7 +43,7 @@ def limits_for(settings: Mapping, mesh: MeshGeometry | None = None, name: str = 
     )
 
 
-def finest_floor_mm(settings: Mapping) -> float:
+def finest_floor_mm(settings: Settings) -> float:
     """The smallest dot any usual mesh holds, mm: below it a dot is lost on all of them."""
     cloths = (geometry(cm, um, settings) for _, cm, um in USUAL_MESHES)
     return min(halftone.dot_floor_um(c.opening_um, c.thread_um) for c in cloths) / 1000

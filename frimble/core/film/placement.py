@@ -4,10 +4,10 @@ The plan is seen as the screen lies for exposure, print side up; the film is lai
 """
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusions import InvalidInput, require_between, require_positive
+from frimble.core.conclusions import InvalidInput, Settings, require_between, require_positive
 
 # Only their lengths decide; drawn this deep they can be told.
 _TOOL_DEPTH_MM = 22
@@ -67,7 +67,7 @@ class PlacementPlan:
         return [b for b in self.boxes if b.what == what]
 
 
-def plan_films(bench: Bench, arts: Sequence[Art], settings: Mapping) -> PlacementPlan:
+def plan_films(bench: Bench, arts: Sequence[Art], settings: Settings) -> PlacementPlan:
     """Lay one image or several on a screen.
 
     Images stand one under the other in the middle of the area that ink and squeegee leave; a film wider than the process
@@ -100,7 +100,7 @@ def plan_films(bench: Bench, arts: Sequence[Art], settings: Mapping) -> Placemen
     )
 
 
-def _check(bench, arts, settings) -> None:
+def _check(bench, arts, settings: Settings) -> None:
     if not arts:
         raise InvalidInput("Give at least one image.", "arts")
     low, high = settings["frame.least_mm"], settings["frame.most_mm"]
@@ -131,18 +131,18 @@ def _inset(box: PlacedBox, what: str, side: float, ends: float) -> PlacedBox:
     return PlacedBox(what, what, box.x_mm + side, box.y_mm + ends, box.width_mm - 2 * side, box.height_mm - 2 * ends)
 
 
-def _well(bench, settings) -> PlacedBox:
+def _well(bench, settings: Settings) -> PlacedBox:
     profile = settings["placement.profile_mm"]
     return _inset(_frame(bench), "well", profile, profile)
 
 
-def _image_area(bench, settings) -> PlacedBox:
+def _image_area(bench, settings: Settings) -> PlacedBox:
     """The well less the room that ink wells and the squeegee's travel take."""
     ends = settings["placement.ink_margin_mm"] - settings["placement.profile_mm"]
     return _inset(_well(bench, settings), "area", settings["placement.side_margin_mm"], max(0, ends))
 
 
-def _stack(arts, area: PlacedBox, settings) -> list[PlacedBox]:
+def _stack(arts, area: PlacedBox, settings: Settings) -> list[PlacedBox]:
     gap = settings["placement.gap_mm"]
     height = sum(a.height_mm for a in arts) + gap * (len(arts) - 1)
     y = area.y_mm + (area.height_mm - height) / 2
@@ -170,7 +170,7 @@ def _fits(art: Art, box: PlacedBox, area: PlacedBox) -> list[str]:
     return said
 
 
-def _tiles(art: Art, box: PlacedBox, bench, settings, warnings) -> list[PlacedBox]:
+def _tiles(art: Art, box: PlacedBox, bench, settings: Settings, warnings) -> list[PlacedBox]:
     """The films of an image: one when the process prints it wide enough, turned if that helps, else tiles in register."""
     if bench.film_mm is None or art.width_mm <= bench.film_mm:
         return []
@@ -195,7 +195,7 @@ def _tiles(art: Art, box: PlacedBox, bench, settings, warnings) -> list[PlacedBo
     ]
 
 
-def _tools(bench, placed, well: PlacedBox, settings) -> list[str]:
+def _tools(bench, placed, well: PlacedBox, settings: Settings) -> list[str]:
     said = []
     widest = max(b.width_mm for b in placed)
     wanted = widest + 2 * settings["placement.squeegee_over_mm"]
@@ -212,7 +212,7 @@ def _tools(bench, placed, well: PlacedBox, settings) -> list[str]:
     return said
 
 
-def _exposures(arts, settings) -> list[str]:
+def _exposures(arts, settings: Settings) -> list[str]:
     """One screen gets one exposure: images that want different ones cannot share it."""
     timed = sorted((a for a in arts if a.time_s), key=lambda a: a.time_s)
     if len(timed) < 2 or timed[-1].time_s <= settings["placement.time_ratio"] * timed[0].time_s:
@@ -224,7 +224,7 @@ def _exposures(arts, settings) -> list[str]:
     ]
 
 
-def _on_press(bench, placed, settings) -> list[str]:
+def _on_press(bench, placed, settings: Settings) -> list[str]:
     """What the press and the platen allow: said before the film is made."""
     said = []
     height = max(b.y_mm + b.height_mm for b in placed) - min(b.y_mm for b in placed)
@@ -267,7 +267,7 @@ def _tool_boxes(bench, well: PlacedBox, area: PlacedBox) -> list[PlacedBox]:
     ]
 
 
-def _marks(placed, area: PlacedBox, settings) -> tuple[tuple[float, float], ...]:
+def _marks(placed, area: PlacedBox, settings: Settings) -> tuple[tuple[float, float], ...]:
     """Register marks at the corners about all images and centre marks on the axes, kept inside the image area."""
     off = settings["placement.mark_off_mm"]
     left, top = min(b.x_mm for b in placed) - off, min(b.y_mm for b in placed) - off

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 from frimble.core.conclusions import InvalidInput, require_between
 
@@ -48,7 +49,7 @@ def checked_blemish(kind, x_mm, y_mm, width_mm, height_mm, frame_mm: Sequence[fl
     return Blemish(kind, x_mm, y_mm, width_mm, height_mm)
 
 
-def in_the_way(blemishes: Iterable[Blemish], images: Iterable) -> list[str]:
+def in_the_way(blemishes: Iterable[Blemish], images: Iterable[Any]) -> list[str]:
     """A warning for each blemish that lies under an image; `images` are boxes with name and place in mm like a blemish."""
     images = list(images)
     return [

@@ -1,10 +1,10 @@
 """Which mesh: from what is to be printed to a ranked list with reasons."""
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import dataclass
 
-from frimble.core.conclusions import InvalidInput, require_positive
+from frimble.core.conclusions import InvalidInput, Settings, require_positive
 from frimble.core.mesh import halftone
 from frimble.core.mesh.geometry import MeshGeometry
 from frimble.core.mesh.geometry import geometry as geometry_of
@@ -81,7 +81,7 @@ class Choice:
     cost: Cost
 
 
-def cost_of(cloth: MeshGeometry, settings: Mapping) -> Cost:
+def cost_of(cloth: MeshGeometry, settings: Settings) -> Cost:
     """Emulsion and exposure a mesh asks for with an ordinary coat.
 
     Emulsion fills the mesh and stands over it; wet = dry / solids. Time grows with exp(thickness / penetration), and the
@@ -103,7 +103,7 @@ def use_of(count_per_cm: float) -> str:
     return [words for least, words in USES if count >= least][-1]
 
 
-def choose(meshes: Iterable[tuple[str, MeshGeometry]], wanted: MeshRequest, settings: Mapping) -> list[Choice]:
+def choose(meshes: Iterable[tuple[str, MeshGeometry]], wanted: MeshRequest, settings: Settings) -> list[Choice]:
     """Every mesh judged, those that serve first, best first under the school.
 
     Raises:
@@ -123,7 +123,7 @@ def choose(meshes: Iterable[tuple[str, MeshGeometry]], wanted: MeshRequest, sett
     )
 
 
-def _check(wanted: MeshRequest, settings: Mapping) -> None:
+def _check(wanted: MeshRequest, settings: Settings) -> None:
     if wanted.school not in SCHOOLS:
         raise InvalidInput(f"“{wanted.school}” is not a school: {', '.join(SCHOOLS)}.", "school")
     asked = (wanted.ruling_lpi, wanted.finest_um, wanted.particle_um, wanted.deposit_cm3_per_m2)
@@ -140,7 +140,7 @@ def _check(wanted: MeshRequest, settings: Mapping) -> None:
             require_positive(value, what, field)
 
 
-def _judge(name, geometry, wanted: MeshRequest, settings: Mapping) -> Choice:
+def _judge(name, geometry, wanted: MeshRequest, settings: Settings) -> Choice:
     floor = halftone.dot_floor_um(geometry.opening_um, geometry.thread_um)
     against, speaks_for = [], []
     dots = None
@@ -176,7 +176,7 @@ def _judge(name, geometry, wanted: MeshRequest, settings: Mapping) -> Choice:
     )
 
 
-def _judge_ruling(geometry, ruling_lpi, dots, settings, against, speaks_for) -> None:
+def _judge_ruling(geometry, ruling_lpi, dots, settings: Settings, against, speaks_for) -> None:
     factor = settings["halftone.mesh_over_ruling"]
     least = halftone.least_count_per_cm(ruling_lpi, factor, settings)
     ratio = geometry.count_per_cm / (least / factor)

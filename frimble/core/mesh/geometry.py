@@ -1,10 +1,9 @@
 """Mesh: reading its many notations, and the geometry of square-opening cloth."""
 
 import re
-from collections.abc import Mapping
 from dataclasses import dataclass
 
-from frimble.core.conclusions import InvalidInput, require_positive
+from frimble.core.conclusions import InvalidInput, Settings, require_positive
 from frimble.core.units import per_cm, per_inch
 
 # Usual meshes: threads per inch, threads per cm, thread diameter in µm. From memory, to be confirmed by the shop.
@@ -95,7 +94,7 @@ def open_area(opening_um: float, thread_um: float) -> float:
 def geometry(
     count_per_cm: float,
     thread_um: float,
-    settings: Mapping,
+    settings: Settings,
     fabric_thickness_um: float | None = None,
     measured_opening_um: float | None = None,
 ) -> MeshGeometry:
@@ -170,7 +169,7 @@ def assumed_thread_um(count_per_cm: float) -> float:
     return float(nearest[2]) if nearest[2] < pitch_um(count_per_cm) else pitch_um(count_per_cm) / 3
 
 
-def parse_mesh(text: str, settings: Mapping) -> MeshSpec | Ambiguous:
+def parse_mesh(text: str, settings: Settings) -> MeshSpec | Ambiguous:
     """Read a mesh as people write it: `43-80`, `43-80 Y`, `110`, `110T`, `43T`, `156-64`, `156/64`, `43/cm`.
 
     Returns a MeshSpec, or Ambiguous with the cloths it could be.
@@ -202,7 +201,7 @@ def _split_colour(raw: str) -> tuple[str | None, str]:
     return COLOURS.get(word.upper(), word), raw[: match.start()].strip()
 
 
-def _read_pair(raw, count, thread, colour, settings):
+def _read_pair(raw, count, thread, colour, settings: Settings):
     """`43-80` is per cm, `156-64` per inch: known pairs decide first, then what leaves an opening."""
     in_cm = any((count, thread) == (cm, um) for _, cm, um in USUAL_MESHES)
     in_inch = [cm for inch, cm, um in USUAL_MESHES if (count, thread) == (inch, um)]
@@ -225,7 +224,7 @@ def _read_pair(raw, count, thread, colour, settings):
     )
 
 
-def _read_bare(raw, count, colour, settings):
+def _read_bare(raw, count, colour, settings: Settings):
     """A count alone, with or without the T of an old weave grade, which follows counts of either unit."""
     if count == 0:
         raise InvalidInput("A mesh count must be more than 0.", "mesh")

@@ -1,17 +1,16 @@
 """Halftone on mesh: dot sizes, the smallest dot a mesh holds, and the mesh a ruling wants."""
 
 import math
-from collections.abc import Mapping
 from dataclasses import dataclass
 
-from frimble.core.conclusions import Conclusion, InvalidInput, require_between
+from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require_between
 from frimble.core.units import MM_PER_INCH, per_inch
 
 # Above this coverage round dots touch, and what is left are holes.
 TOUCHING = math.pi / 4
 
 
-def dot_pitch_um(ruling_lpi: float, settings: Mapping) -> float:
+def dot_pitch_um(ruling_lpi: float, settings: Settings) -> float:
     """Distance from dot to dot, µm, of a ruling in lines per inch.
 
     Raises:
@@ -21,7 +20,7 @@ def dot_pitch_um(ruling_lpi: float, settings: Mapping) -> float:
     return MM_PER_INCH * 1000 / ruling_lpi
 
 
-def round_dot_um(coverage: float, ruling_lpi: float, settings: Mapping) -> float:
+def round_dot_um(coverage: float, ruling_lpi: float, settings: Settings) -> float:
     """Diameter of a round dot, µm, before dots touch.
 
     Args:
@@ -56,20 +55,20 @@ class DotRange:
     largest_tone: float
 
 
-def dot_range(opening_um: float, thread_um: float, ruling_lpi: float, settings: Mapping) -> DotRange | None:
+def dot_range(opening_um: float, thread_um: float, ruling_lpi: float, settings: Settings) -> DotRange | None:
     """Tones a mesh holds at a ruling; None when even touching dots are too small for it."""
     floor = dot_floor_um(opening_um, thread_um)
     coverage = math.pi / 4 * (floor / dot_pitch_um(ruling_lpi, settings)) ** 2
     return DotRange(floor, coverage, 1 - coverage) if coverage <= TOUCHING else None
 
 
-def least_count_per_cm(ruling_lpi: float, factor: float, settings: Mapping) -> float:
+def least_count_per_cm(ruling_lpi: float, factor: float, settings: Settings) -> float:
     """Mesh count a ruling wants, threads per cm: `factor` × the ruling in the same unit. Common practice."""
     require_between(factor, 1, 20, "The factor", "factor")
     return factor * 10_000 / dot_pitch_um(ruling_lpi, settings)
 
 
-def ruling_for(viewed_m: float, count_per_cm: float, settings: Mapping) -> Conclusion:
+def ruling_for(viewed_m: float, count_per_cm: float, settings: Settings) -> Conclusion:
     """The ruling to take for a mesh and a viewing distance, lines per inch.
 
     The mesh holds its count over the house's factor. From `viewed_m` metres dots melt together when their pitch spans

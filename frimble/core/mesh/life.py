@@ -1,9 +1,8 @@
 """Whether a mesh is worth another cycle, and whether a finished stencil is worth keeping."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 
-from frimble.core.conclusions import Conclusion, require_between
+from frimble.core.conclusions import Conclusion, Settings, require_between
 from frimble.core.statistics.survival import Survival
 from frimble.core.tension.loss import Forecast
 
@@ -32,7 +31,7 @@ class Advice:
 
 
 def advise(
-    facts: MeshFacts, settings: Mapping, forecast: Forecast | None = None, lives: Survival | None = None
+    facts: MeshFacts, settings: Settings, forecast: Forecast | None = None, lives: Survival | None = None
 ) -> Advice:
     """Keep, re-tension, re-mesh, or keep for coarse work, with the reasons."""
     against, toward = [], []
@@ -87,7 +86,12 @@ class RemakeCost:
 
 
 def keep_or_reclaim(
-    reorder_chance: float, days_until: float, remake: RemakeCost, slots_free: int, screens_free: int, settings: Mapping
+    reorder_chance: float,
+    days_until: float,
+    remake: RemakeCost,
+    slots_free: int,
+    screens_free: int,
+    settings: Settings,
 ) -> Conclusion:
     """Whether to keep a finished stencil for a reorder; the value is what keeping gains, money.
 
@@ -114,6 +118,6 @@ def keep_or_reclaim(
     return Conclusion(gain, "money", "keep" if gain > 0 else "reclaim", told, rests)
 
 
-def _scarcity(free: int, settings: Mapping) -> float:
+def _scarcity(free: int, settings: Settings) -> float:
     """How much dearer the last few are than one of many."""
     return max(1.0, settings["life.plenty"] / (free + 1))

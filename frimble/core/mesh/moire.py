@@ -6,13 +6,13 @@ Source: Amidror, The Theory of the Moiré Phenomenon (2000), ch. 2, the spectrum
 import cmath
 import itertools
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
 
-from frimble.core.conclusions import Conclusion, InvalidInput, require_between, require_positive
+from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require_between, require_positive
 
 _MOST_PLATES = 8
 # Degrees within which two plates count as lying at one angle.
@@ -38,7 +38,7 @@ class Beat:
 
 
 def beats(
-    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, settings: Mapping
+    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, settings: Settings
 ) -> list[Beat]:
     """Every beat up to the house's order, longest first.
 
@@ -57,7 +57,7 @@ def beats(
 
 
 def longest_beat(
-    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, settings: Mapping
+    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, settings: Settings
 ) -> Beat:
     """The first of `beats`, without making the others."""
     periods, orders, mesh, dots = _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, settings)
@@ -65,7 +65,7 @@ def longest_beat(
     return Beat(float(periods[m, d]), int(orders[m, d]), mesh[m], dots[d])
 
 
-def _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, settings):
+def _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, settings: Settings):
     """(periods in mm, orders, mesh harmonics, dot harmonics): the first two by one harmonic of each grid."""
     require_positive(count_per_cm, "Mesh count", "count")
     require_positive(ruling_per_cm, "Ruling", "ruling_lpi")
@@ -89,7 +89,7 @@ def _longest_first(periods, orders):
 
 
 def longest_visible(
-    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, settings: Mapping
+    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, settings: Settings
 ) -> Beat | None:
     """The longest beat that shows, or None: all are shorter than a few dot pitches."""
     threshold = settings["moire.visible_above"] * 10 / ruling_per_cm
@@ -98,7 +98,7 @@ def longest_visible(
 
 
 def judge(
-    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, settings: Mapping
+    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, settings: Settings
 ) -> Conclusion:
     """Whether moiré is to be expected, with the beat that would show and the angles that avoid it."""
     longest = longest_beat(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, settings)
@@ -121,7 +121,7 @@ def judge(
 
 
 def angle_scan(
-    count_per_cm: float, ruling_per_cm: float, mesh_angle_deg: float, settings: Mapping, step_deg: float = 1
+    count_per_cm: float, ruling_per_cm: float, mesh_angle_deg: float, settings: Settings, step_deg: float = 1
 ) -> list[tuple[float, Beat]]:
     """(dot angle, longest beat) for dot angles from 0° up to 90°, where a square dot grid repeats."""
     if not 0 < step_deg <= 45:
@@ -172,7 +172,7 @@ def judge_plates(
     ruling_per_cm: float,
     dot_angles_deg: Sequence[float],
     mesh_angle_deg: float,
-    settings: Mapping,
+    settings: Settings,
 ) -> tuple[list[tuple[float, Conclusion]], list[PlatePair]]:
     """Every plate against the mesh, and every two plates against each other.
 

@@ -7,7 +7,7 @@ bounds among the house settings, under `meshuse.<aspect>-<name>-least` and `-mos
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from frimble.core.conclusions import InvalidInput
+from frimble.core.conclusions import InvalidInput, Settings
 from frimble.core.units import per_cm, per_inch
 
 
@@ -59,7 +59,7 @@ def setting_key(aspect: str, name: str, end: str) -> str:
     return f"meshuse.{aspect}-{name}-{end}"
 
 
-def judge_customs(count_per_cm: float, asked: Mapping[str, str], settings: Mapping) -> tuple[list[str], list[str]]:
+def judge_customs(count_per_cm: float, asked: Mapping[str, str], settings: Settings) -> tuple[list[str], list[str]]:
     """(words for what agrees with custom, words for what departs from it).
 
     Args:

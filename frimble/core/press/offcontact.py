@@ -1,9 +1,8 @@
 """Off-contact: how far the mesh stands off the goods, how much that stretches the image, what low tension asks of it."""
 
 import math
-from collections.abc import Mapping
 
-from frimble.core.conclusions import Conclusion, require_between, require_positive
+from frimble.core.conclusions import Conclusion, Settings, require_between, require_positive
 
 
 def growth(span_mm: float, gap_mm: float) -> float:
@@ -16,7 +15,7 @@ def growth(span_mm: float, gap_mm: float) -> float:
     return 2 * math.hypot(span_mm / 2, gap_mm) - span_mm
 
 
-def off_contact(span_mm: float, image_mm: float, tension_n_per_cm: float, settings: Mapping) -> Conclusion:
+def off_contact(span_mm: float, image_mm: float, tension_n_per_cm: float, settings: Settings) -> Conclusion:
     """The off-contact to begin with, mm, and what it does to the image.
 
     A slacker mesh needs more of it to lift off the goods again, in the ratio of the tensions.
@@ -37,7 +36,7 @@ def off_contact(span_mm: float, image_mm: float, tension_n_per_cm: float, settin
     return Conclusion(wanted, "mm", "will do", reason, "common practice")
 
 
-def on_press(tension_n_per_cm: float, settings: Mapping) -> tuple[str, ...]:
+def on_press(tension_n_per_cm: float, settings: Settings) -> tuple[str, ...]:
     """What a slack screen will cost on press, in words; empty for one that is tight enough."""
     if tension_n_per_cm >= settings["tension.good_from"]:
         return ()

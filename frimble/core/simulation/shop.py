@@ -5,6 +5,7 @@ import random
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
+from typing import Any
 
 # How far the last, unfinished cycle of a screen has come, as the kinds of record it has.
 OPEN_CYCLES = {
@@ -79,7 +80,7 @@ class SimulatedRecord:
     cycle: int | None
     kind: str
     at: datetime
-    facts: dict = field(default_factory=dict)
+    facts: dict[str, Any] = field(default_factory=dict[str, Any])
 
 
 def past_of(screen: SimulatedScreen, now: datetime, seed: int) -> Iterator[SimulatedRecord]:
@@ -133,7 +134,7 @@ def _open_cycle(screen, now, rng) -> Iterator[SimulatedRecord]:
         yield SimulatedRecord(screen.code, number, kind, moment, _facts(screen, number, kind, rng))
 
 
-def _facts(screen, number, kind, rng) -> dict:
+def _facts(screen, number, kind, rng) -> dict[str, Any]:
     if kind == "expose":
         return {"is_test": number == screen.test_cycle, "slip": rng.gauss(0, 0.15)}
     if kind == "from_press":

@@ -1,7 +1,8 @@
 """Reclaiming a screen: the steps in their order with their timers."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass
+
+from frimble.core.conclusions import Settings
 
 
 @dataclass(frozen=True)
@@ -14,7 +15,7 @@ class ReclaimStep:
     dwell_s: float | None = None
 
 
-def steps(settings: Mapping, old: bool = False, haze: bool = False) -> tuple[ReclaimStep, ...]:
+def steps(settings: Settings, old: bool = False, haze: bool = False) -> tuple[ReclaimStep, ...]:
     """The steps in their order; never ink remover after emulsion remover, which would lock the stencil in.
 
     Args:

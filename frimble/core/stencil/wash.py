@@ -1,11 +1,10 @@
 """The wash belongs to the step test: how one was washed out against how it was to be."""
 
-from collections.abc import Mapping
-
+from frimble.core.conclusions import Settings
 from frimble.core.units import show_seconds
 
 
-def against_protocol(washed_s: tuple[float, float], planned_s: tuple[float, float], settings: Mapping) -> str:
+def against_protocol(washed_s: tuple[float, float], planned_s: tuple[float, float], settings: Settings) -> str:
     """What a wash that was not the planned one did to the reading, in words; empty where it was kept.
 
     Args:

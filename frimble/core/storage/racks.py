@@ -3,6 +3,8 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
+from frimble.core.conclusions import Settings
+
 
 @dataclass(frozen=True)
 class SlotFacts:
@@ -30,7 +32,7 @@ class ScreenFacts:
     wet: bool = False
 
 
-def why_not(screen: ScreenFacts, slot: SlotFacts, settings: Mapping) -> str:
+def why_not(screen: ScreenFacts, slot: SlotFacts, settings: Settings) -> str:
     """The reason the screen may not go into the slot, or an empty string when it may."""
     if slot.taken_by and slot.taken_by != screen.code:
         return f"Slot {slot.code} holds {slot.taken_by}. Choose a free slot or move {slot.taken_by} first."
@@ -54,7 +56,7 @@ def why_not(screen: ScreenFacts, slot: SlotFacts, settings: Mapping) -> str:
     return ""
 
 
-def best_slot(screen: ScreenFacts, slots: Iterable[SlotFacts], settings: Mapping) -> SlotFacts | None:
+def best_slot(screen: ScreenFacts, slots: Iterable[SlotFacts], settings: Settings) -> SlotFacts | None:
     """The slot to offer: the tightest that takes the screen, in the cabinet while its coat is wet, open where it may be."""
     fits = [s for s in slots if not s.taken_by and not why_not(screen, s, settings)]
     warm = screen.wet and screen.live_emulsion

@@ -6,12 +6,12 @@ from the screen itself.
 """
 
 import itertools
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
-from frimble.core.conclusions import Conclusion, InvalidInput
+from frimble.core.conclusions import Conclusion, InvalidInput, Settings
 from frimble.core.statistics import learning
 
 _DRAWS = 400
@@ -45,11 +45,11 @@ class Forecast:
     prior_share: float
 
 
-def _row(measured: TensionObservation, settings: Mapping) -> list[float]:
+def _row(measured: TensionObservation, settings: Settings) -> list[float]:
     return [1.0, -float(np.log1p(measured.days / settings["tension.settle_days"])), -measured.cycles]
 
 
-def shop_belief(histories: Sequence[Sequence[TensionObservation]], settings: Mapping) -> learning.Belief:
+def shop_belief(histories: Sequence[Sequence[TensionObservation]], settings: Settings) -> learning.Belief:
     """What other screens of the same mesh and frame tell: a belief of (T0, b, c).
 
     Each screen's own T0 is taken out before b and c are learned together; how far screens differ from each other is put
@@ -74,7 +74,7 @@ def shop_belief(histories: Sequence[Sequence[TensionObservation]], settings: Map
     return _widened(belief, slopes, firsts, *_within_and_between(histories, slopes, belief, settings), settings)
 
 
-def _within_and_between(histories, slopes, belief, settings) -> tuple[float, float]:
+def _within_and_between(histories, slopes, belief, settings: Settings) -> tuple[float, float]:
     """(sigma of one measurement, N/cm; how far screens differ in their loss, as a share of it).
 
     Each screen is given its own slope: what that leaves is the gauge's scatter, and what the slopes differ beyond that is
@@ -100,7 +100,7 @@ def _within_and_between(histories, slopes, belief, settings) -> tuple[float, flo
     return noise, float(np.sqrt(between)) / max(abs(loss), 1e-6)
 
 
-def _widened(belief, slopes, firsts, noise, share, settings) -> learning.Belief:
+def _widened(belief, slopes, firsts, noise, share, settings: Settings) -> learning.Belief:
     """The shop's slopes as a prior for one more screen, which will differ from the others as they differ."""
     differ = share * np.abs(slopes.mean) + 1e-6
     covariance = np.linalg.inv(slopes.precision) * (slopes.noise_sd / noise) ** 2 + np.diag((differ / noise) ** 2)
@@ -114,7 +114,7 @@ def _widened(belief, slopes, firsts, noise, share, settings) -> learning.Belief:
     )
 
 
-def screen_belief(shop: learning.Belief, history: Sequence[TensionObservation], settings: Mapping) -> learning.Belief:
+def screen_belief(shop: learning.Belief, history: Sequence[TensionObservation], settings: Settings) -> learning.Belief:
     """The shop's belief after this screen's own measurements."""
     rows = np.array([_row(m, settings) for m in history]).reshape(-1, 3)
     return learning.learn(shop, rows, np.array([m.n_per_cm for m in history]))
@@ -123,7 +123,7 @@ def screen_belief(shop: learning.Belief, history: Sequence[TensionObservation], 
 def forecast(
     history: Sequence[TensionObservation],
     shop: learning.Belief,
-    settings: Mapping,
+    settings: Settings,
     cycles_a_day: float,
     limit: float | None = None,
 ) -> Forecast:
@@ -200,7 +200,7 @@ def _curve(levels, ahead):
 
 
 def sudden_changes(
-    history: Sequence[TensionObservation], shop: learning.Belief, settings: Mapping
+    history: Sequence[TensionObservation], shop: learning.Belief, settings: Settings
 ) -> list[tuple[int, str]]:
     """(number of the measurement, words) for each that its screen's past does not explain.
 

@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusions import Conclusion, InvalidInput
+from frimble.core.conclusions import Conclusion, InvalidInput, Settings
 
 FIVE_PLACES = ("centre", "upper left", "upper right", "lower right", "lower left")
 # A large or hand-stapled frame is measured between them too.
@@ -45,7 +45,7 @@ class TensionSummary:
         return abs(self.warp_mean - self.weft_mean)
 
 
-def check_reading(n_per_cm: float, settings: Mapping, field: str = "n_per_cm") -> float:
+def check_reading(n_per_cm: float, settings: Settings, field: str = "n_per_cm") -> float:
     """Return a believable reading, or raise InvalidInput saying what was likely meant."""
     highest = settings["tension.highest"]
     if not 0 < n_per_cm < float("inf"):
@@ -56,7 +56,7 @@ def check_reading(n_per_cm: float, settings: Mapping, field: str = "n_per_cm") -
     return n_per_cm
 
 
-def summarise(readings: Sequence[TensionReading], settings: Mapping) -> TensionSummary:
+def summarise(readings: Sequence[TensionReading], settings: Settings) -> TensionSummary:
     """Mean, range, warp–weft difference and verdict of one measurement.
 
     Args:
@@ -91,7 +91,7 @@ def summarise(readings: Sequence[TensionReading], settings: Mapping) -> TensionS
     )
 
 
-def judge(mean: float, lowest: float, highest: float, settings: Mapping) -> Conclusion:
+def judge(mean: float, lowest: float, highest: float, settings: Settings) -> Conclusion:
     """The band a mean tension falls in, with the reason. N/cm."""
     poor, good = settings["tension.poor_below"], settings["tension.good_from"]
     best, top = settings["tension.best_from"], settings["tension.best_to"]
@@ -109,7 +109,7 @@ def judge(mean: float, lowest: float, highest: float, settings: Mapping) -> Conc
     return Conclusion(mean, "N/cm", verdict, f"Mean {mean:.1f} N/cm, {why}.", "measured here", low=lowest, high=highest)
 
 
-def match_within_job(means: Mapping[str, float], settings: Mapping) -> Conclusion:
+def match_within_job(means: Mapping[str, float], settings: Settings) -> Conclusion:
     """Whether the screens of one job are near enough in tension. `means` maps screen code to N/cm."""
     if len(means) < 2:
         raise InvalidInput("Two screens at least are needed to compare.", "means")
@@ -124,7 +124,7 @@ def match_within_job(means: Mapping[str, float], settings: Mapping) -> Conclusio
     return Conclusion(difference, "N/cm", "match" if fits else "do not match", reason, "measured here")
 
 
-def far_from_last(mean: float, last: float | None, settings: Mapping) -> str:
+def far_from_last(mean: float, last: float | None, settings: Settings) -> str:
     """Why a measurement should be looked at once more before it is believed; empty when it is near the last. N/cm."""
     if last is None or abs(mean - last) <= settings["tension.far_from_last"]:
         return ""
@@ -135,7 +135,7 @@ def far_from_last(mean: float, last: float | None, settings: Mapping) -> str:
     )
 
 
-def _remarks(warp: float, weft: float, places: int, count: int, settings: Mapping) -> tuple[str, ...]:
+def _remarks(warp: float, weft: float, places: int, count: int, settings: Settings) -> tuple[str, ...]:
     remarks = []
     if abs(warp - weft) > settings["tension.spread_within"]:
         remarks.append(

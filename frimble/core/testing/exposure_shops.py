@@ -4,6 +4,7 @@ import math
 import random
 from dataclasses import dataclass
 
+from frimble.core.conclusions import Settings
 from frimble.core.exposure.chart import learning as exposure_learning
 from frimble.core.exposure.chart.learning import CalibratedTest, CellFacts
 from frimble.core.exposure.steptest.reading import read_grades
@@ -36,7 +37,7 @@ def cells(rng):
     return found
 
 
-def a_test(shop, facts, rng, settings):
+def a_test(shop, facts, rng, settings: Settings):
     """A step test, repeated around its own advice until its window is bracketed; None when it never is."""
     guess = shop.cured_s(facts) * math.exp(rng.gauss(0.3, 0.35))
     for _ in range(5):
@@ -48,7 +49,7 @@ def a_test(shop, facts, rng, settings):
     return None
 
 
-def predicted(seed: int, settings, tests: int = TESTS) -> Predictions:
+def predicted(seed: int, settings: Settings, tests: int = TESTS) -> Predictions:
     """So many tests of a hidden shop, then twenty combinations it never tested."""
     shop, rng = exposure.hidden_shop(seed), random.Random(seed + 1000)
     waiting, taken, told = cells(rng), [], Predictions([], [], [])

@@ -3,6 +3,7 @@
 import math
 from dataclasses import dataclass, replace
 from functools import cache
+from typing import Any
 
 import numpy as np
 
@@ -40,7 +41,9 @@ def edges_mm(target: geometry.Target) -> list[float]:
     return [s.x_mm for s in target.steps] + [target.steps[-1].x_mm + target.steps[-1].width_mm]
 
 
-def shoot(seed: int, coat: dict | None = None, camera: dict | None = None, first=None, ratio=None, steps=9) -> Shot:
+def shoot(
+    seed: int, coat: dict[str, Any] | None = None, camera: dict[str, Any] | None = None, first=None, ratio=None, steps=9
+) -> Shot:
     """A photo within what the reader must stand: tilt to 12°, turn to ±8° or upside down, uneven light to ±8 %, JPEG, noise.
 
     Args:

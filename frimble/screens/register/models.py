@@ -148,7 +148,7 @@ class ScreenQuerySet(models.QuerySet):
 
 
 class Screen(models.Model):
-    """Where a screen stands now: the projection of its records. Only `actions` writes it.
+    """Where a screen stands now: the projection of its records. Only `ledger` writes it.
 
     `revision` grows with every record, so that a page can tell that somebody else was quicker.
     """

@@ -5,10 +5,10 @@ Source: NIST/SEMATECH e-Handbook of Statistical Methods, 6.3.2 (control charts, 
 """
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusions import Conclusion
+from frimble.core.conclusions import Conclusion, Settings
 from frimble.core.exposure.steptest.greyscale import LIGHT_A_STEP
 from frimble.core.statistics.control import Chart, Signal, drift_reach, ewma, signals
 
@@ -34,7 +34,7 @@ class Drift:
     factor: Conclusion
 
 
-def baseline_of(steps_read: Sequence[float], settings: Mapping) -> Baseline | None:
+def baseline_of(steps_read: Sequence[float], settings: Settings) -> Baseline | None:
     """What a right time reads, from the strips since a calibration, oldest first; None while there are too few.
 
     Which step that is belongs to the lamp, the coat and the strip: a house's usual step says nothing of it.
@@ -46,7 +46,7 @@ def baseline_of(steps_read: Sequence[float], settings: Mapping) -> Baseline | No
     return Baseline(sum(steps_read[:count]) / count, settings["drift.sigma_steps"] / math.sqrt(count), count)
 
 
-def drift_of(steps_read: Sequence[float], settings: Mapping, baseline: Baseline | None = None) -> Drift | None:
+def drift_of(steps_read: Sequence[float], settings: Settings, baseline: Baseline | None = None) -> Drift | None:
     """What the control strips say, oldest first; None while there are too few.
 
     Args:
@@ -70,7 +70,7 @@ def drift_of(steps_read: Sequence[float], settings: Mapping, baseline: Baseline 
     return Drift(chart, signal, _factor(weighted[-1] - baseline.step, sigma, baseline, signal, settings))
 
 
-def _factor(off: float, sigma: float, baseline: Baseline, signal: Signal | None, settings: Mapping) -> Conclusion:
+def _factor(off: float, sigma: float, baseline: Baseline, signal: Signal | None, settings: Settings) -> Conclusion:
     """The time's factor while a signal stands, within the house's bounds; 1 while chance explains what is seen."""
     if signal is None:
         return Conclusion(

@@ -9,12 +9,12 @@ Source: Jacobs, Rapid Prototyping & Manufacturing (1992), working curve, for the
 """
 
 import math
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
-from frimble.core.conclusions import Conclusion
+from frimble.core.conclusions import Conclusion, Settings
 from frimble.core.statistics import learning
 from frimble.core.units import show_seconds
 
@@ -99,7 +99,7 @@ class WindowPrediction:
         return tuple(math.exp(v) for v in (middle, middle - reach, middle + reach))
 
 
-def learn(tests: Iterable[CalibratedTest], settings: Mapping) -> ExposureModel:
+def learn(tests: Iterable[CalibratedTest], settings: Settings) -> ExposureModel:
     """What the shop's tests teach; with none, common practice alone."""
     tests = list(tests)
     lamps = tuple(sorted({t.facts.lamp for t in tests}))
@@ -131,7 +131,7 @@ def _learn_bracketed(belief: learning.Belief, x: np.ndarray, ends: Sequence[tupl
     return learning.learn(belief, x * root[:, None], (low + high) / 2 * root)
 
 
-def _prior(lamps: Sequence[str], emulsions: Sequence[str], settings: Mapping):
+def _prior(lamps: Sequence[str], emulsions: Sequence[str], settings: Settings):
     """Beliefs from common practice; one column more for a lamp and an emulsion not yet met."""
     yellow = math.log(settings["exposure.yellow_factor"])
     told = [

@@ -1,10 +1,10 @@
 """The time of a production screen: the chart's time with what has changed since, factor by factor."""
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusions import Conclusion
+from frimble.core.conclusions import Conclusion, Settings
 from frimble.core.units import show_seconds
 
 
@@ -32,7 +32,7 @@ def sun_factor(then: float, now: float) -> Factor:
     )
 
 
-def production_time(calibrated: Conclusion, factors: Sequence[Factor], settings: Mapping) -> Conclusion:
+def production_time(calibrated: Conclusion, factors: Sequence[Factor], settings: Settings) -> Conclusion:
     """The time to give: calibrated time × every factor; refused when together they reach too far from what was tested.
 
     The interval is of the time itself, from the factors' own.

@@ -1,10 +1,10 @@
 """Exposure chart: which calibrated time holds for a screen, and when none does."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, fields
 from datetime import datetime
 
-from frimble.core.conclusions import Conclusion
+from frimble.core.conclusions import Conclusion, Settings
 from frimble.core.units import show_seconds
 
 
@@ -47,7 +47,7 @@ def time_for(
     cells: Iterable[CalibratedTime],
     now: datetime,
     lamp_distance_mm: float,
-    settings: Mapping,
+    settings: Settings,
     batch_verdict: str = "fresh",
     doubts: Sequence[str] = (),
 ) -> Conclusion:
@@ -115,7 +115,7 @@ def _differences(a: Conditions, b: Conditions) -> list[str]:
     return [f.name for f in fields(Conditions) if getattr(a, f.name) != getattr(b, f.name)]
 
 
-def _doubts(cell, now, lamp_distance_mm, batch_verdict, settings) -> list[str]:
+def _doubts(cell, now, lamp_distance_mm, batch_verdict, settings: Settings) -> list[str]:
     doubts = []
     days = (now - cell.accepted_at).days
     if days > settings["exposure.stale_days"]:

@@ -1,12 +1,19 @@
 """Light sources: how light falls off with distance and to the corners, how even a field is, how a lamp fades, and dose."""
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
-from frimble.core.conclusions import Conclusion, InvalidInput, RuleViolation, require_between, require_positive
+from frimble.core.conclusions import (
+    Conclusion,
+    InvalidInput,
+    RuleViolation,
+    Settings,
+    require_between,
+    require_positive,
+)
 from frimble.core.exposure.light.dose import inverse_square_time
 from frimble.core.exposure.steptest import greyscale as grey_scale
 from frimble.core.statistics import learning
@@ -80,7 +87,7 @@ class Field:
     usable_share: float
 
 
-def field_of(readings: Sequence[Sequence[float]], settings: Mapping) -> Field:
+def field_of(readings: Sequence[Sequence[float]], settings: Settings) -> Field:
     """The field from readings of a light meter, or from nine exposures read as light, on a square grid.
 
     Raises:
@@ -132,7 +139,7 @@ def _between(share: np.ndarray, each: int = 12) -> np.ndarray:
     return np.array([np.interp(y, np.arange(rows), column) for column in across.T]).T
 
 
-def fading(readings: Sequence[tuple[float, float]], hours_now: float, settings: Mapping) -> Conclusion:
+def fading(readings: Sequence[tuple[float, float]], hours_now: float, settings: Settings) -> Conclusion:
     """Light left, of a new lamp's, by its hours: from meter readings (hours, light), beginning from common practice.
 
     The logarithm of light falls straight with hours. Readings that lie close together in hours tell little of it, and
@@ -169,7 +176,7 @@ def fading(readings: Sequence[tuple[float, float]], hours_now: float, settings: 
     )
 
 
-def retest_due(tested_at_hours: float, hours_now: float, hours_a_day: float | None, settings: Mapping) -> Conclusion:
+def retest_due(tested_at_hours: float, hours_now: float, hours_a_day: float | None, settings: Settings) -> Conclusion:
     """Lamp hours left until a time calibrated at `tested_at_hours` wants another test.
 
     Args:

@@ -3,11 +3,12 @@
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
+from typing import Any
 
 import numpy as np
 from scipy import special
 
-from frimble.core.conclusions import Conclusion, InvalidInput, RuleViolation, require_between
+from frimble.core.conclusions import Conclusion, InvalidInput, RuleViolation, Settings, require_between
 from frimble.core.exposure.photo.closing import Creep, find_creep
 from frimble.core.exposure.photo.curing import Cure, find_cure
 from frimble.core.exposure.photo.measuring import PhotoMeasurement
@@ -81,7 +82,7 @@ class PhotoReading:
         return self.confidence >= _SURE
 
 
-def checked_times(times_s: Sequence[float], steps: int, settings: Mapping) -> list[float]:
+def checked_times(times_s: Sequence[float], steps: int, settings: Settings) -> list[float]:
     """Times of step 1, 2, …, s.
 
     Raises:
@@ -102,7 +103,9 @@ def checked_times(times_s: Sequence[float], steps: int, settings: Mapping) -> li
     return times
 
 
-def conclude(measured: PhotoMeasurement, times_s: Sequence[float], wanted_um: float, settings: Mapping) -> PhotoReading:
+def conclude(
+    measured: PhotoMeasurement, times_s: Sequence[float], wanted_um: float, settings: Settings
+) -> PhotoReading:
     """The reading of a measured photo.
 
     Args:
@@ -340,12 +343,12 @@ def as_reading(found: PhotoReading, school: str) -> StepTestResult:
     return StepTestResult(outcome, time, Window(cured, closes), by_school, coarseness, (), found.next_test)
 
 
-def to_plain(found: PhotoReading) -> dict:
+def to_plain(found: PhotoReading) -> dict[str, Any]:
     """As JSON can hold it; `from_plain` reads it back."""
     return asdict(found)
 
 
-def from_plain(plain: Mapping) -> PhotoReading:
+def from_plain(plain: Mapping[str, Any]) -> PhotoReading:
     """A stored reading."""
     steps = tuple(
         PhotoStep(**{k: tuple(v) if isinstance(v, list) else v for k, v in s.items()}) for s in plain["steps"]

@@ -7,10 +7,11 @@ Source: Jacobs, Rapid Prototyping & Manufacturing (1992), working curve C = Dp l
 """
 
 import math
-from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
+
+from frimble.core.conclusions import Settings
 
 _GRID_STEP = 0.005
 _RATIOS = np.log(np.geomspace(2.2, 12, 31))
@@ -53,7 +54,7 @@ class Cure:
         return math.exp(self.ln_full - reach * self.sd), math.exp(self.ln_full + reach * self.sd)
 
 
-def find_cure(times_s, density, differs, settings: Mapping) -> Cure | None:
+def find_cure(times_s, density, differs, settings: Settings) -> Cure | None:
     """The knee of density against ln time; None when fewer than three steps hold a stencil.
 
     Args:

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 import cv2
 import numpy as np
@@ -61,7 +62,7 @@ def find(picture: np.ndarray, target: Target) -> Place:
     """
     wanted = {f.number for f in target.fiducials}
     strange: set[int] = set()
-    best: tuple[dict, bool] = ({}, False)
+    best: tuple[dict[str, Any], bool] = ({}, False)
     for mirrored in (False, True):
         seen = _markers(np.ascontiguousarray(picture[:, ::-1]) if mirrored else picture)
         strange |= set(seen) - wanted

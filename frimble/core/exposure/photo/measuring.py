@@ -3,6 +3,7 @@
 import math
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 import cv2
 import numpy as np
@@ -219,7 +220,7 @@ class _Measuring:
         share = float(_mean_light(self.straight.part(part))[channel]) / 10**surface
         return (share - solid) / (1 - solid)
 
-    def _burnt(self, kind: str) -> list[tuple]:
+    def _burnt(self, kind: str) -> list[tuple[Any, ...]]:
         """(step, copy) index of patches in which something is burnt out."""
         burnt = self._each(kind, lambda p: np.array(_burnt_all(self.straight.part(_inner(p)))))
         where = np.nonzero(burnt > 0.02)

@@ -1,20 +1,19 @@
 """Opening a phone photo: its kind told by its bytes, its size before it is decoded."""
 
-from collections.abc import Mapping
 from io import BytesIO
 
 import cv2
 import numpy as np
 from PIL import Image, UnidentifiedImageError
 
-from frimble.core.conclusions import InvalidInput
+from frimble.core.conclusions import InvalidInput, Settings
 
 ACCEPTED = "JPEG, PNG and WebP are accepted"
 _SIGNATURES = ((b"\xff\xd8\xff", "JPEG"), (b"\x89PNG\r\n\x1a\n", "PNG"))
 _OTHERS = ((b"%PDF-", "a PDF"), (b"II*\x00", "a TIFF"), (b"MM\x00*", "a TIFF"), (b"GIF8", "a GIF"))
 
 
-def open_photo(data: bytes, settings: Mapping) -> np.ndarray:
+def open_photo(data: bytes, settings: Settings) -> np.ndarray:
     """(rows, columns, 3) uint8 red, green, blue, turned as the camera says it was held.
 
     Raises:
@@ -45,7 +44,7 @@ def _is_webp(data: bytes) -> bool:
     return data[:4] == b"RIFF" and data[8:12] == b"WEBP"
 
 
-def _check_size(data: bytes, settings: Mapping) -> None:
+def _check_size(data: bytes, settings: Settings) -> None:
     Image.MAX_IMAGE_PIXELS = None  # our own limit is asked, in our own words
     try:
         width, height = Image.open(BytesIO(data)).size

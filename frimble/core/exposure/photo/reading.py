@@ -1,9 +1,9 @@
 """A photo of a rinsed step test from its bytes to its reading."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusions import InvalidInput, RuleViolation, require_between
+from frimble.core.conclusions import InvalidInput, RuleViolation, Settings, require_between
 from frimble.core.exposure.photo.concluding import PhotoReading, checked_times, conclude, unread
 from frimble.core.exposure.photo.finding import find
 from frimble.core.exposure.photo.measuring import StraightenedPhoto, measure, straighten
@@ -24,7 +24,7 @@ def read_photo(
     target: Target,
     times_s: Sequence[float],
     wanted_um: float,
-    settings: Mapping,
+    settings: Settings,
     scale_bar_mm: float = SCALE_BAR_MM,
 ) -> ReadPhoto:
     """Read a step test off a photo.
@@ -55,7 +55,7 @@ def read_photo(
         return ReadPhoto(unread(times, wanted_um, refusal.reason), straight)
 
 
-def check_scale(scale_bar_mm: float, settings: Mapping) -> None:
+def check_scale(scale_bar_mm: float, settings: Settings) -> None:
     """Raises InvalidInput when the printer did not keep the film's size."""
     off = scale_bar_mm / SCALE_BAR_MM - 1
     if abs(off) > settings["target.most_stretch"]:

@@ -7,7 +7,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from frimble.core.conclusions import Conclusion, RuleViolation
+from frimble.core.conclusions import Conclusion, RuleViolation, Settings
 from frimble.core.exposure.steptest.window import EdgeFit, WindowFit
 
 _REACH = 1.645
@@ -28,7 +28,7 @@ def differences(one: Side, other: Side) -> tuple[str, ...]:
     return tuple(k for k, words in one.made_with.items() if other.made_with.get(k) != words)
 
 
-def compare(one: Side, other: Side, settings: Mapping) -> Conclusion:
+def compare(one: Side, other: Side, settings: Settings) -> Conclusion:
     """How many times `one`'s light `other` wants for full cure, with a 90 % interval, and what that can be put down to.
 
     Two screens coated alike are not one screen: the interval allows for what their coats differ by chance.

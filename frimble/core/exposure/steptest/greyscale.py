@@ -3,9 +3,7 @@
 Source: density D lets through 10^−D (ISO 5-2), so that 0.15 from step to step is √2 of light.
 """
 
-from collections.abc import Mapping
-
-from frimble.core.conclusions import Conclusion, require_between, require_positive
+from frimble.core.conclusions import Conclusion, Settings, require_between, require_positive
 from frimble.core.exposure.steptest.reading import SCHOOLS, StepTestResult, Window
 from frimble.core.units import show_seconds
 
@@ -19,7 +17,7 @@ def factors(steps: int = STEPS) -> tuple[float, ...]:
     return tuple(LIGHT_A_STEP**-(k) for k in range(steps))
 
 
-def as_reading(exposed_s: float, solid_step: float, settings: Mapping) -> StepTestResult:
+def as_reading(exposed_s: float, solid_step: float, settings: Settings) -> StepTestResult:
     """The reading of a grey scale; it tells the light, not where the window ends. Arguments and errors as `best_time`."""
     time = best_time(exposed_s, solid_step, settings)
     outcome = "not bracketed" if time.verdict == "not bracketed" else "window"
@@ -30,7 +28,7 @@ def as_reading(exposed_s: float, solid_step: float, settings: Mapping) -> StepTe
     )
 
 
-def best_time(exposed_s: float, solid_step: float, settings: Mapping) -> Conclusion:
+def best_time(exposed_s: float, solid_step: float, settings: Settings) -> Conclusion:
     """The right time from the highest step that stands solid.
 
     Args:

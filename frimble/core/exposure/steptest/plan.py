@@ -6,10 +6,10 @@ or starts with only strip 1 open and uncovers strip after strip.
 
 import itertools
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusions import InvalidInput, RuleViolation, require_between, require_positive
+from frimble.core.conclusions import InvalidInput, RuleViolation, Settings, require_between, require_positive
 from frimble.core.units import show_seconds
 
 RATIOS = {"sqrt2": 2 ** (1 / 2), "cbrt2": 2 ** (1 / 3), "4thrt2": 2 ** (1 / 4)}
@@ -68,7 +68,7 @@ class StepTestPlan:
 
 
 def plan_moving_card(
-    guess_s: float, steps: int, series: str, settings: Mapping, card: str = "cover", lag_s: float = 0.0
+    guess_s: float, steps: int, series: str, settings: Settings, card: str = "cover", lag_s: float = 0.0
 ) -> StepTestPlan:
     """Times and card moves of a moving-card test around a guess.
 
@@ -115,7 +115,7 @@ def series_times(guess_s: float, steps: int, series: str) -> tuple[float, ...]:
     return tuple(round(guess_s * ratio ** (middle - k), 1) for k in range(steps))
 
 
-def slower_plans(guess_s: float, steps: int, series: str, settings: Mapping) -> list[Alternative]:
+def slower_plans(guess_s: float, steps: int, series: str, settings: Settings) -> list[Alternative]:
     """Plans around the same guess that a hand can do: coarser series first, then fewer steps."""
     least = settings["steptest.least_interval_s"]
     coarser = [s for s in ("4thrt2", "cbrt2", "sqrt2", "arithmetic") if s != series]
@@ -137,7 +137,7 @@ def _shortest_interval(times: Sequence[float]) -> float:
     return round(min([*gaps, times[-1]]), 1)
 
 
-def _refuse_hurried(times: Sequence[float], guess_s: float, series: str, settings: Mapping) -> None:
+def _refuse_hurried(times: Sequence[float], guess_s: float, series: str, settings: Settings) -> None:
     least, shortest = settings["steptest.least_interval_s"], _shortest_interval(times)
     if shortest >= least:
         return
@@ -185,7 +185,7 @@ def effective_times(plan: StepTestPlan, move_taps_s: Sequence[float], off_s: flo
     return tuple(round(got[strip], 2) for strip in sorted(got))
 
 
-def plan_one_exposure(time_s: float, factors: Sequence[float], settings: Mapping, lag_s: float = 0.0) -> StepTestPlan:
+def plan_one_exposure(time_s: float, factors: Sequence[float], settings: Settings, lag_s: float = 0.0) -> StepTestPlan:
     """One exposure through a film of known factors: strip 1, 2, … get their share of its light.
 
     Args:
@@ -222,7 +222,7 @@ class Suggestion:
     reason: str
 
 
-def suggest(cured_s: Sequence[float], closes_s: Sequence[float], settings: Mapping) -> Suggestion:
+def suggest(cured_s: Sequence[float], closes_s: Sequence[float], settings: Settings) -> Suggestion:
     """A test whose steps span where both ends of the window may lie, in the finest series that does.
 
     Args:
@@ -251,7 +251,7 @@ def suggest(cured_s: Sequence[float], closes_s: Sequence[float], settings: Mappi
     )
 
 
-def too_coarse_for_photo(times_s: Sequence[float], settings: Mapping) -> str:
+def too_coarse_for_photo(times_s: Sequence[float], settings: Settings) -> str:
     """Why a photo of these steps would read less well than it could, in words; empty when they will do."""
     ordered, fewest, widest = sorted(times_s), settings["photo.steps"], settings["photo.ratio"]
     ratio = max(b / a for a, b in itertools.pairwise(ordered))
@@ -263,7 +263,7 @@ def too_coarse_for_photo(times_s: Sequence[float], settings: Mapping) -> str:
     )
 
 
-def strip_edges_mm(length_mm: float, steps: int, settings: Mapping) -> tuple[float, ...]:
+def strip_edges_mm(length_mm: float, steps: int, settings: Settings) -> tuple[float, ...]:
     """Where the card's edge stands, mm from the start of strip 1: `steps` + 1 edges of equal strips.
 
     Raises:

@@ -5,7 +5,7 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from frimble.core.conclusions import Conclusion, InvalidInput, require_between, require_positive
+from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require_between, require_positive
 from frimble.core.units import show_seconds
 
 GRADES = ("under", "short", "good", "closing", "over")
@@ -95,7 +95,9 @@ class StepTestResult:
         return not self.recommended.refused
 
 
-def read_grades(steps: Sequence[StepGrade], school: str, wanted_opening_um: float, settings: Mapping) -> StepTestResult:
+def read_grades(
+    steps: Sequence[StepGrade], school: str, wanted_opening_um: float, settings: Settings
+) -> StepTestResult:
     """Conclude from graded steps.
 
     A strip graded good counts as closing when its finest clear opening is coarser than the wanted detail, and as short
@@ -125,7 +127,7 @@ def read_grades(steps: Sequence[StepGrade], school: str, wanted_opening_um: floa
     return _with_window(ordered, good, window, school, wanted_opening_um, settings)
 
 
-def _checked(steps, school, wanted_opening_um, settings) -> list[StepGrade]:
+def _checked(steps, school, wanted_opening_um, settings: Settings) -> list[StepGrade]:
     if school not in SCHOOLS:
         raise InvalidInput(f"“{school}” is not a school: {', '.join(SCHOOLS)}.", "school")
     require_positive(wanted_opening_um, "The finest wanted opening", "wanted_opening_um")
@@ -195,7 +197,7 @@ def _edge(before: list[float], after: list[float]) -> Edge | None:
     return Edge(math.sqrt(before[-1] * after[0]), before[-1], after[0])
 
 
-def _with_window(ordered, good, window, school, wanted_um, settings) -> StepTestResult:
+def _with_window(ordered, good, window, school, wanted_um, settings: Settings) -> StepTestResult:
     shortest, longest = good[0].time_s, good[-1].time_s
     by_school = {"middle": math.sqrt(shortest * longest), "cure": longest, "detail": shortest}
     low = window.cured.value_s if window.cured else shortest

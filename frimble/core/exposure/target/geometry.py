@@ -6,12 +6,13 @@ are whole film pixels, so that a line comes off the printer as wide as it is sai
 
 import json
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, fields
+from typing import Any
 
 import numpy as np
 
-from frimble.core.conclusions import InvalidInput, require_between
+from frimble.core.conclusions import InvalidInput, Settings, require_between
 from frimble.core.units import MM_PER_INCH
 
 FORMAT = "step-test film 1"
@@ -128,7 +129,7 @@ class Target:
         return tuple(round(edge - edges[0], 2) for edge in edges)
 
 
-def design(steps: int, dpi: int, settings: Mapping) -> Target:
+def design(steps: int, dpi: int, settings: Settings) -> Target:
     """The film for a number of steps on a printer of `dpi`.
 
     Raises:
@@ -247,7 +248,7 @@ def to_json(target: Target) -> str:
     return json.dumps(plain, indent=1)
 
 
-def _plain(part) -> dict:
+def _plain(part) -> dict[str, Any]:
     return {f.name: round(v, 4) if isinstance(v := getattr(part, f.name), float) else v for f in fields(part)}
 
 

@@ -1,6 +1,5 @@
 """Opening what people call a scan: the type is told by content, the size before decoding, and every choice is stated."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from io import BytesIO
 
@@ -10,7 +9,7 @@ import pypdfium2
 import tifffile
 from PIL import Image, UnidentifiedImageError
 
-from frimble.core.conclusions import InvalidInput
+from frimble.core.conclusions import InvalidInput, Settings
 from frimble.core.film.scan.grid import Scan
 from frimble.core.film.scan.vectors import Detail, details_of
 from frimble.core.units import MM_PER_INCH
@@ -33,7 +32,7 @@ class OpenedScan:
     details: tuple[Detail, ...] = ()
 
 
-def open_scan(data: bytes, dpi: float | None, encoding: str, settings: Mapping) -> Scan:
+def open_scan(data: bytes, dpi: float | None, encoding: str, settings: Settings) -> Scan:
     """A scan from a file's bytes.
 
     Args:
@@ -74,7 +73,7 @@ def kind_of(data: bytes) -> str:
     raise InvalidInput("That is not a picture this can read. PNG, TIFF, JPEG and PDF are accepted.", "scan")
 
 
-def _believable(dpi: float | None, settings: Mapping) -> float:
+def _believable(dpi: float | None, settings: Settings) -> float:
     low, high = settings["film.least_dpi"], settings["film.most_dpi"]
     if dpi is None:
         raise InvalidInput("The file does not say its resolution: type it, in dots per inch.", "dpi")
@@ -83,7 +82,7 @@ def _believable(dpi: float | None, settings: Mapping) -> float:
     return float(dpi)
 
 
-def _guard_size(width: int, height: int, settings: Mapping) -> None:
+def _guard_size(width: int, height: int, settings: Settings) -> None:
     most = settings["film.most_megapixels"] * 1e6
     if width * height > most:
         raise InvalidInput(
@@ -95,7 +94,7 @@ def _guard_size(width: int, height: int, settings: Mapping) -> None:
         raise InvalidInput(f"{width} × {height} pixels are too few for a film.", "scan")
 
 
-def _header(data: bytes, settings: Mapping) -> tuple[Image.Image, float | None]:
+def _header(data: bytes, settings: Settings) -> tuple[Image.Image, float | None]:
     """Pillow's view of the file without its pixels, and the resolution it claims."""
     Image.MAX_IMAGE_PIXELS = None  # our own limit is asked, in our own words
     try:
@@ -110,7 +109,7 @@ def _header(data: bytes, settings: Mapping) -> tuple[Image.Image, float | None]:
     return image, float(claimed) if claimed and claimed > 1 else None
 
 
-def _open_raster(data: bytes, settings: Mapping) -> OpenedScan:
+def _open_raster(data: bytes, settings: Settings) -> OpenedScan:
     image, dpi = _header(data, settings)
     notes = []
     if image.mode == "CMYK":
@@ -132,7 +131,7 @@ def _must_be_whole(image: Image.Image) -> None:
         raise InvalidInput("The picture is cut short: its end is missing. Copy or send it again.", "scan")
 
 
-def _open_tiff(data: bytes, settings: Mapping) -> OpenedScan:
+def _open_tiff(data: bytes, settings: Settings) -> OpenedScan:
     try:
         with tifffile.TiffFile(BytesIO(data)) as file:
             page = file.pages[0]
@@ -209,7 +208,7 @@ def _from_inks(codes: np.ndarray) -> np.ndarray:
     return np.rint(light.prod(axis=2) * most).astype(codes.dtype)
 
 
-def _render_pdf(data: bytes, dpi: float, settings: Mapping) -> OpenedScan:
+def _render_pdf(data: bytes, dpi: float, settings: Settings) -> OpenedScan:
     try:
         document = pypdfium2.PdfDocument(data)
         pages = len(document)

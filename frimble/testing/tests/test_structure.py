@@ -1,0 +1,145 @@
+"""What docs/architecture.md, docs/glossary.md and CONTRIBUTING.md claim of the code, read off the code."""
+
+import ast
+import re
+import tomllib
+from collections import Counter
+from itertools import chain
+from pathlib import Path
+
+from django.conf import settings
+from django.test import SimpleTestCase
+
+ROOT = settings.BASE_DIR
+CODE = ROOT / "frimble"
+ARCHITECTURE = (ROOT / "docs/architecture.md").read_text()
+GLOSSARY = (ROOT / "docs/glossary.md").read_text()
+
+_MOST_IN_A_FOLDER = 15
+_LONGEST_TEMPLATE_LINE = 140
+_READS = ("views", "forms", "queries", "presenters")
+_WRITES = {"save", "create", "bulk_create", "update_or_create", "get_or_create", "bulk_update", "delete", "update"}
+
+
+def ours(*patterns) -> list[Path]:
+    """Our own files: nothing vendored, nothing made while it runs."""
+    found = chain.from_iterable(ROOT.glob(pattern) for pattern in patterns)
+    return sorted(p for p in found if p.is_file() and not {"vendor", "__pycache__"} & set(p.parts))
+
+
+def layers() -> list[set[str]]:
+    """The apps from the bottom of the layers to their top, those side by side together."""
+    contracts = tomllib.loads((ROOT / "pyproject.toml").read_text())["tool"]["importlinter"]["contracts"]
+    (found,) = [c["layers"] for c in contracts if c["type"] == "layers"]
+    return [{name.strip().removeprefix("frimble.") for name in layer.split("|")} for layer in reversed(found)]
+
+
+class ArchitectureTests(SimpleTestCase):
+    def test_the_layers_it_names_are_those_that_are_held(self):
+        line = re.search(r"^`core` ← .*?\.", ARCHITECTURE, re.M | re.S)[0]
+        told = [set(re.findall(r"`(\w+)`", part)) for part in line.split("←")]
+        self.assertEqual(told, layers())
+
+    def test_every_app_has_its_row_and_every_folder_it_names_is_there(self):
+        rows = dict(re.findall(r"^\| `frimble/(\w+)` \| (.*) \|$", ARCHITECTURE, re.M))
+        apps = {p.parent.name for p in CODE.glob("*/__init__.py")} - {"config"}
+        self.assertEqual(set(rows), apps)
+        for app in ("coatings", "exposures", "screens", "films"):
+            there = {p.parent.name for p in (CODE / app).glob("*/__init__.py")}
+            there -= {"migrations", "tests", "management", "templatetags"}
+            self.assertEqual({f for f in there if f"`{f}`" not in rows[app]}, set(), app)
+
+    def test_every_name_in_it_is_in_the_code(self):
+        written = "\n".join(p.read_text() for p in ours("frimble/**/*.py"))
+        names = re.findall(r"`((?:core|people|screens|ui)\.[\w.]+)`", ARCHITECTURE)
+        self.assertGreater(len(names), 8)
+        for name in names:
+            path = CODE.joinpath(*name.split("."))
+            holder = CODE.joinpath(*name.split(".")[:-1])
+            known = path.is_dir() or path.with_suffix(".py").exists()
+            inside = any(
+                h.exists() and re.search(rf"\b{path.name}\b", h.read_text()) for h in (holder.with_suffix(".py"),)
+            )
+            self.assertTrue(known or inside, name)
+        for name in re.findall(r"`([A-Z][a-z]\w+)`", ARCHITECTURE):
+            self.assertRegex(written, rf"\b{name}\b")
+
+    def test_no_template_or_script_names_a_later_place(self):
+        rank = {app: n for n, level in enumerate(layers()) for app in level}
+        named = re.compile(r"\{%\s*(?:url|include|extends|static)\s+['\"]([\w-]+)[:/]")
+        checked = 0
+        for path in ours("frimble/**/*.html"):
+            app = path.relative_to(CODE).parts[0]
+            for other in named.findall(path.read_text()):
+                checked += 1
+                if other in rank:
+                    self.assertLessEqual(rank[other], rank[app], f"{path.name} names {other}")
+        self.assertGreater(checked, 200)
+        for path in ours("frimble/**/*.js"):
+            if "static" in path.parts:
+                self.assertEqual(path.parts[path.parts.index("static") + 1], path.relative_to(CODE).parts[0])
+
+    def test_what_reads_does_not_write(self):
+        for path in chain.from_iterable(ours(f"frimble/**/{name}.py") for name in _READS):
+            if "core" in path.parts:
+                continue
+            for node in ast.walk(ast.parse(path.read_text())):
+                if isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute) and node.func.attr in _WRITES:
+                    owner = ast.unparse(node.func.value)
+                    self.assertNotRegex(owner, r"objects|_base_manager", f"{path}: {ast.unparse(node)[:80]}")
+                    if node.func.attr in ("save", "delete") and not node.args:
+                        self.assertIn(owner, ("page", "image"), f"{path}: {ast.unparse(node)[:80]}")
+
+
+class RoomTests(SimpleTestCase):
+    def test_no_folder_of_code_holds_more_than_one_can_look_over(self):
+        held = Counter(p.parent for p in ours("frimble/**/*", "bench/**/*"))
+        self.assertEqual({str(f): n for f, n in held.items() if n > _MOST_IN_A_FOLDER}, {})
+
+    def test_templates_can_be_read(self):
+        long = [
+            f"{p.name}:{n}"
+            for p in ours("frimble/**/*.html")
+            for n, line in enumerate(p.read_text().splitlines(), 1)
+            if len(line) > _LONGEST_TEMPLATE_LINE
+        ]
+        self.assertEqual(long, [])
+
+
+class GlossaryTests(SimpleTestCase):
+    def rows(self) -> list[list[str]]:
+        return [
+            [c.strip() for c in line.strip("|").split(" |")] for line in GLOSSARY.splitlines() if line.startswith("| ")
+        ]
+
+    def test_none_of_the_old_names_is_left(self):
+        old = {name for row in self.rows() for name in re.findall(r"`([^`]+)`", row[-1])}
+        self.assertGreater(len(old), 12)
+        # Upgrades read what earlier versions wrote, and migrations tell how it became what it is.
+        files = [
+            p for p in ours("frimble/**/*.py", "frimble/**/*.html", "frimble/**/*.js", "frimble/**/*.css", "bench/**/*.py")
+            if "migrations" not in p.parts and p.name not in ("upgrades.py", Path(__file__).name)
+        ]  # fmt: skip
+        left = {
+            f"{name} in {p.relative_to(ROOT)}"
+            for p in files
+            for name in old
+            if re.search(rf"(?<![\w]){re.escape(name)}(?!\w)", p.read_text())
+        }
+        self.assertEqual(left, set())
+
+    def test_every_name_in_code_is_there(self):
+        written = "\n".join(p.read_text() for p in ours("frimble/**/*.py"))
+        for row in self.rows():
+            for name in re.findall(r"`([A-Z]\w+)`", row[1]):
+                if len(row) > 4 and name[1:2].islower():
+                    self.assertRegex(written, rf"class {name}\b")
+
+
+class ContributingTests(SimpleTestCase):
+    def test_the_files_it_names_are_there(self):
+        text = (ROOT / "CONTRIBUTING.md").read_text()
+        named = re.findall(r"`((?:core|exposures|exchange|docs)/[\w/]+\.(?:py|md))`", text)
+        self.assertGreater(len(named), 8)
+        for name in named:
+            self.assertTrue((CODE / name).exists() or (ROOT / name).exists(), name)
