@@ -23,7 +23,7 @@ class PageLink:
 
     @property
     def url(self) -> str:
-        return reverse(self.page, args=self.arguments)
+        return str(reverse(self.page, args=self.arguments))
 
 
 def add(place: str, *links: PageLink) -> None:
@@ -44,9 +44,9 @@ def add_pages(**pages: str) -> None:
 
 def page_url(what: str, argument: object) -> str:
     """Address of a page that a later place has named."""
-    return reverse(_PAGES[what], args=[argument])
+    return str(reverse(_PAGES[what], args=[argument]))
 
 
 def step_url(kind: str, code: str) -> str:
     """Address of the page where this step is done to this screen."""
-    return page_url(kind, code) if kind in _PAGES else reverse("screens:step", args=[code, kind])
+    return page_url(kind, code) if kind in _PAGES else str(reverse("screens:step", args=[code, kind]))

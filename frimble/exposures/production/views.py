@@ -1,30 +1,23 @@
 """Exposing a production screen: the time from the chart with its reason, or none."""
 
-from django.core.cache import cache
 from django.shortcuts import redirect, render
 from django.utils import timezone
 
 from frimble.coatings.coats.queries import current_coat
 from frimble.core import cautions, lifecycle
 from frimble.core.conclusions import InvalidInput
-from frimble.core.exposure.chart.production import production_time
-from frimble.core.exposure.light.source import contact_caution, units_for
-from frimble.core.exposure.steptest.reading import SCHOOLS
-from frimble.core.stencil.alternatives import THERMAL_WORDS, other_ways
-from frimble.exposures.chart import prediction
+from frimble.core.stencil.alternatives import THERMAL_WORDS
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.models import Exposure, Lamp
-from frimble.exposures.production import adjustments as time_adjustments
+from frimble.exposures.production import presenters
 from frimble.exposures.production.forms import ExposeForm, LightForm
-from frimble.exposures.room import LightRoom
 from frimble.exposures.timer import services as timer_services
 from frimble.films.models import FilmProcess
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
-from frimble.screens.models import Screen
 from frimble.screens.steps.pages import get_screen
 
-_MOST_FREE, _LOOKED_AT, _KEPT_S = 6, 40, 60
+_LOOKED_AT = 40
 
 
 def last_light(person):
@@ -53,22 +46,11 @@ def expose(request, code):
     entries = chart_queries.entries_in_force()
     light = _light_for(request, screen, entries)
     form = ExposeForm(request.POST or None, initial=light | {"revision": screen.revision})
-    if request.method == "POST":
-        form.is_valid()  # What was chosen stays chosen when something else is wrong.
-        light |= {k: form.cleaned_data[k] for k in ("lamp", "film_process") if form.cleaned_data.get(k)}
+    light |= _chosen(form)
     coat = current_coat(screen)
-    time = entry = estimate = predicted = None
-    factors = ()
-    if coat and all(light.values()):
-        room = LightRoom(house_settings.current())
-        meter = form.cleaned_data.get("meter") if request.method == "POST" and hasattr(form, "cleaned_data") else None
-        calibrated, entry = chart_queries.time_for(screen, light["lamp"], light["film_process"], room, coat, entries)
-        factors = time_adjustments.factors_for(entry, coat.batch, meter, room) if entry else ()
-        time = production_time(calibrated, factors, room.settings)
-        if time.refused:
-            estimate, predicted = prediction.for_screen(screen, light["lamp"], light["film_process"], room.settings)
+    part = presenters.time_part(screen, light, coat, entries, _metered(form), house_settings.current())
     if request.method == "POST":
-        run = form.attempt(lambda data: _start(screen, request.user, data, time, entry))
+        run = form.attempt(lambda data: _start(screen, request.user, data, part))
         if run:
             return redirect("exposures:run", run.pk)
         screen = get_screen(code)
@@ -77,17 +59,12 @@ def expose(request, code):
         "verdict": found,
         "form": form,
         "coat": coat,
-        "time": time,
-        "entry": entry,
         "chosen": light,
-        "headroom": chart_queries.film_headroom(light["film_process"], entry, room) if entry else None,
-        "school_words": SCHOOLS[entry.school] if entry else "",
-        "factors": factors,
-        "estimate": estimate,
-        "predicted": predicted,
-        "units": _units(light["lamp"], time),
-        "contact": contact_caution(light["lamp"].contact, light["lamp"].geometry) if light["lamp"] else "",
-        "ways": _other_ways() if time is None or time.refused else (),
+        "part": part,
+        "time": part.time,
+        "entry": part.entry,
+        "factors": part.factors,
+        "contact": presenters.contact_words(light["lamp"]),
         "thermal": THERMAL_WORDS if screen.mesh.thermal else "",
         "caution": cautions.for_step("expose"),
         "may_override": found.overridable and request.user.is_lead,
@@ -95,38 +72,33 @@ def expose(request, code):
     return render(request, "exposures/production/expose.html", context, status=422 if form.errors else 200)
 
 
-def _other_ways():
-    """Thermal-film screens that stand free, and the sun; kept for a minute."""
-    return cache.get_or_set("other-ways", _read_other_ways, _KEPT_S)
+def _chosen(form) -> dict:
+    """Lamp and film as sent: what was chosen stays chosen when something else is wrong."""
+    if not form.is_bound:
+        return {}
+    form.is_valid()
+    return {k: form.cleaned_data[k] for k in ("lamp", "film_process") if form.cleaned_data.get(k)}
 
 
-def _read_other_ways():
-    free = Screen.objects.for_lists().filter(installation__mesh__thermal=True, state=lifecycle.State.BARE)
-    suns = Lamp.objects.filter(kind=Lamp.Kind.SUN).values_list("name", flat=True)
-    return other_ways(tuple(s.code for s in free[:_MOST_FREE]), tuple(suns))
+def _metered(form) -> float | None:
+    """What the light meter showed, where it was sent."""
+    return form.cleaned_data.get("meter") if form.is_bound and hasattr(form, "cleaned_data") else None
 
 
-def _units(lamp, time):
-    """The time in the lamp's own light units, or None where it has no integrator."""
-    if not (lamp and lamp.units_a_second and time and not time.refused):
-        return None
-    return units_for(time.value, lamp.units_a_second)
-
-
-def _start(screen, person, data, time, entry):
+def _start(screen, person, data, part):
     own = data["own_time_s"]
-    if own is None and (time is None or time.refused):
+    if own is None and part.refused:
         raise InvalidInput(
             "No calibrated time exists: run a step test, or type a time of your own with a reason.", "own_time_s"
         )
-    why = f"Not calibrated: {data['own_reason']}" if own is not None else time.reason
+    why = f"Not calibrated: {data['own_reason']}" if own is not None else part.time.reason
     return timer_services.start_exposure(
         screen.code,
         person,
         lamp=data["lamp"],
         film_process=data["film_process"],
-        time_s=own if own is not None else time.value,
-        entry=None if own is not None else entry,
+        time_s=own if own is not None else part.time.value,
+        entry=None if own is not None else part.entry,
         why=why[:400],
         revision=data["revision"],
         override_reason=data["override_reason"],

@@ -9,6 +9,7 @@ from frimble.core.exposure.steptest import plan as steptest
 from frimble.core.exposure.steptest.guided import Ranked, StripMarks, rank
 from frimble.core.exposure.steptest.reading import StepGrade
 from frimble.exposures.conditions import Setup
+from frimble.exposures.steptests import kinds
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
 from frimble.screens.models import Screen
@@ -17,18 +18,12 @@ from frimble.screens.models import Screen
 class StepTest(Setup):
     """A step test of any kind: its plan as made and, once run, the times the steps really got."""
 
-    class Kind(models.TextChoices):
-        CARD = "card", "moving card"
-        FACTOR = "factor", "factor film"
-        GREY = "grey", "grey scale"
-        SCREENS = "screens", "one screen for each time"
-
     class Status(models.TextChoices):
         PLANNED = "planned", "planned"
         EXPOSED = "exposed", "exposed"
         SPOILED = "spoiled", "spoiled"
 
-    kind = models.CharField(max_length=8, choices=Kind, default=Kind.CARD)
+    kind = models.CharField(max_length=8, choices=kinds.choices, default=kinds.USUAL.key)
     factors = models.JSONField(
         null=True, help_text="share of the light through each step of a factor film or grey scale"
     )
@@ -58,6 +53,10 @@ class StepTest(Setup):
         return f"Step test {self.pk}"
 
     @property
+    def test_kind(self) -> kinds.TestKind:
+        return kinds.KINDS[self.kind]
+
+    @property
     def plan(self) -> steptest.StepTestPlan:
         return steptest.StepTestPlan(
             self.guess_s,
@@ -72,7 +71,7 @@ class StepTest(Setup):
     @property
     def has_target_film(self) -> bool:
         """Whether a photo of it can be read: strips side by side under the shop's own film."""
-        return self.kind == self.Kind.CARD and self.own_film
+        return self.own_film and self.kind == kinds.USUAL.key
 
     def all_screens(self) -> list[Screen]:
         """Every screen that is part of it."""

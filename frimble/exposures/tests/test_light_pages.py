@@ -1,6 +1,8 @@
 """Pages of the light room: who may send what, and what they say when there is nothing, much, or something wrong."""
 
+from dataclasses import replace
 from datetime import timedelta
+from unittest import mock
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
@@ -11,6 +13,7 @@ from frimble.exposures.chart import services as chart_services
 from frimble.exposures.lamps import services as lamp_services
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, LampRecord, Run, StepPhoto, StepTest
 from frimble.exposures.production import adjustments as time_adjustments
+from frimble.exposures.steptests import kinds
 from frimble.exposures.steptests.reading import services as reading_services
 from frimble.exposures.tests.test_exposures import LampCase
 from frimble.people.models import Person
@@ -67,6 +70,14 @@ class PlanTests(PageCase):
         self.assertAlmostEqual(page.context["edges"][-1], 244.98, delta=0.05)
         self.assertEqual(len(page.context["edges"]), 10)
         self.assertEqual(self.client.get(url, asked | {"own_film": ""}).context["edges"][-1], 240)
+
+    def test_a_fifth_kind_is_a_file_and_the_page_has_it(self):
+        self.coated("Q-015")
+        fifth = replace(kinds.USUAL, key="half", words="card by halves")
+        with mock.patch.dict(kinds.KINDS, {"half": fifth}):
+            page = self.client.get(reverse("exposures:steptest-plan", args=["Q-015"]) + "?kind=half")
+        self.assertContains(page, "Card by halves")
+        self.assertContains(page, 'name="length_mm"')
 
     def test_a_trial_that_changes_two_things_says_so(self):
         chart_services.accept(self.a_read_test(), self.tamsin)

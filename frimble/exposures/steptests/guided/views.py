@@ -15,7 +15,7 @@ from frimble.people.permissions import recorders
 def guided(request, pk):
     """Mark blocks, lines and openings of each strip; they are ranked, and the time is worked out."""
     test = get_test(pk)
-    if test.kind == StepTest.Kind.GREY or test.status != StepTest.Status.EXPOSED:
+    if test.test_kind.by_solid_step or test.status != StepTest.Status.EXPOSED:
         return redirect("exposures:reading", pk)
     form = GuidedForm(request.POST or None, times_s=test.times_s, initial=house_start(house_settings.current()))
     if request.method == "POST" and form.attempt(lambda data: _read(test, form, data, request.user)):

@@ -7,6 +7,7 @@ from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.exposure.steptest import plan as steptest
 from frimble.core.units import show_seconds
 from frimble.exposures.models import Run, StepTest, TestScreen
+from frimble.exposures.steptests import kinds
 from frimble.exposures.steptests import wash as wash_protocol
 from frimble.exposures.timer.services import coat_to_expose, open_run
 from frimble.people import settings as house_settings
@@ -25,7 +26,7 @@ def start_test(
     length_mm,
     revision,
     override_reason="",
-    kind="card",
+    kind=kinds.USUAL.key,
     own_film=False,
     meter=None,
     sky="",
@@ -33,7 +34,7 @@ def start_test(
     """Store a planned step test and open its timer.
 
     Args:
-        kind: "card", "factor" or "grey"; `start_test_of_screens` plans the fourth.
+        kind: of those that go on one screen; `start_test_of_screens` plans one on several.
 
     Raises:
         RuleViolation: the screen may not be exposed now, or its timer is open already.
@@ -91,7 +92,7 @@ def start_test_of_screens(
         length_mm=1,
         revision=revision,
         override_reason=override_reason,
-        kind=StepTest.Kind.SCREENS,
+        kind=kinds.screens.KIND.key,
         own_film=False,
     )
     TestScreen.objects.create(step_test=test, screen=first, strip=1)
@@ -163,13 +164,10 @@ def _store_test(code, person, plan, *, lamp, film_process, length_mm, revision, 
         planned_at=now,
         kind=kind,
         own_film=own_film,
-        factors=_factors(plan) if kind in _FACTORED else None,
+        factors=_factors(plan) if kinds.KINDS[kind].by_factors else None,
         **wash_protocol.protocol(screen.mesh, coat.formula, coat.batch.emulsion, house_settings.current()),
     )
     return screen, test
-
-
-_FACTORED = (StepTest.Kind.FACTOR, StepTest.Kind.GREY)
 
 
 def _factors(plan) -> list[float]:

@@ -1,4 +1,4 @@
-"""Planning a step test of any of the four kinds."""
+"""Planning a step test of any kind."""
 
 from dataclasses import dataclass
 from urllib.parse import urlencode
@@ -17,6 +17,7 @@ from frimble.exposures.chart import prediction
 from frimble.exposures.models import StepTest, TestScreen
 from frimble.exposures.production.views import last_light
 from frimble.exposures.steptests import wash as wash_protocol
+from frimble.exposures.steptests.kinds import KINDS, USUAL, screens
 from frimble.exposures.steptests.plan import services as plan_services
 from frimble.exposures.steptests.plan.forms import PlanForm, StartTestForm
 from frimble.people import settings as house_settings
@@ -37,7 +38,7 @@ def plan_test(request, code):
     """Plan a step test; typing shows the plan, sending it opens the timer."""
     screen, settings = get_screen(code), house_settings.current()
     found = lifecycle.verdict(screen.life, "expose", timezone.now(), settings)
-    kind = request.POST.get("kind") or request.GET.get("kind", "card")
+    kind = request.POST.get("kind") or request.GET.get("kind", USUAL.key)
     light = last_light(request.user)
     suggestion = prediction.suggest_test(screen, light["lamp"], light["film_process"], settings)
     initial = light | _start_of(kind, suggestion, settings) | {"revision": screen.revision}
@@ -66,9 +67,11 @@ def plan_test(request, code):
         "coat": current_coat(screen),
         "caution": cautions.for_step("expose"),
         "suggestion": suggestion,
-        "start_form": form if isinstance(form, StartTestForm) else StartTestForm(initial=initial, kind=form.test_kind),
+        "start_form": form
+        if isinstance(form, StartTestForm)
+        else StartTestForm(initial=initial, kind=form.test_kind.key),
         "may_override": found.overridable and request.user.is_lead,
-        "kinds": StepTest.Kind.choices,
+        "kinds": KINDS.values(),
         "failed": request.method == "POST",
         "sun": _is_sun(form),
         "revision": _revision(request, screen),
@@ -147,16 +150,16 @@ def _worked_out(form, settings):
 
 def _address_of(form, offer) -> str:
     """The query of this page with the offered steps and series in place of those typed."""
-    kept = {key: form[key].value() for key in ("guess_s", "card", "length_mm", "lamp", "film_process")}
+    kept = {f.name: f.value() for f in (form["guess_s"], *form.asked(), form["lamp"], form["film_process"])}
     return urlencode(kept | {"steps": offer.steps, "series": offer.series})
 
 
 def _start_test(form, screen, person, data, settings):
     plan = form.plan(settings)
     light = {"lamp": data["lamp"], "film_process": data["film_process"]}
-    if form.test_kind == StepTest.Kind.SCREENS:
+    if form.test_kind.of_several:
         return plan_services.start_test_of_screens(
-            [screen.code, *form.other_codes()],
+            [screen.code, *screens.codes(data)],
             person,
             plan.times_s,
             plan.guess_s,
@@ -170,7 +173,7 @@ def _start_test(form, screen, person, data, settings):
         person,
         plan,
         length_mm=edges[-1] if edges else 1,
-        kind=form.test_kind,
+        kind=form.test_kind.key,
         own_film=data.get("own_film", False),
         meter=data["meter"],
         sky=data["sky"],

@@ -71,7 +71,7 @@ def read_grey_scale(test: StepTest, solid_step: float, school: str, person) -> T
         RuleViolation: the test is not a grey scale, not exposed, or not washed out yet.
         InvalidInput: no such step.
     """
-    if test.kind != StepTest.Kind.GREY or test.status != StepTest.Status.EXPOSED:
+    if not test.test_kind.by_solid_step or test.status != StepTest.Status.EXPOSED:
         raise RuleViolation("This is no exposed grey scale.")
     if test.screen.state == State.EXPOSED:
         raise RuleViolation(f"Wash {test.screen.frame.code} out first, then read it dry against the light.")

@@ -54,7 +54,7 @@ def reading(request, pk):
         "screen": test.screen,
         "wash_url": step_url("wash", test.screen.code),
         "form": form,
-        "is_grey": test.kind == StepTest.Kind.GREY,
+        "is_grey": test.test_kind.by_solid_step,
         "aim": settings["greyscale.aim"],
         "washes": washes,
         "unkept": wash_protocol.kept(test, washes),
@@ -76,13 +76,13 @@ def get_test(pk) -> StepTest:
 
 def _form_of(request, test, mine, settings):
     typed = request.POST or None
-    if test.kind == StepTest.Kind.GREY:
+    if test.test_kind.by_solid_step:
         return GreyScaleForm(typed, initial={"school": settings["exposure.school"]})
     return ReadingForm(typed, times_s=test.times_s, initial=_initial(mine, settings))
 
 
 def _read(test, form, data, person) -> TestReading:
-    if test.kind == StepTest.Kind.GREY:
+    if test.test_kind.by_solid_step:
         return reading_services.read_grey_scale(test, data["solid_step"], data["school"], person)
     return reading_services.read_test(test, form.steps(), data["school"], data["wanted_opening_um"], person)
 

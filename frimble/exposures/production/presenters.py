@@ -1,0 +1,87 @@
+"""What the expose page shows: the time for a screen under a light, what it rests on, or why there is none."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from django.core.cache import cache
+
+from frimble.core import lifecycle
+from frimble.core.conclusions import Conclusion
+from frimble.core.exposure.chart.production import production_time
+from frimble.core.exposure.light.source import contact_caution, units_for
+from frimble.core.exposure.steptest.reading import SCHOOLS
+from frimble.core.stencil.alternatives import other_ways
+from frimble.exposures.chart import prediction
+from frimble.exposures.chart import queries as chart_queries
+from frimble.exposures.models import ChartEntry, Lamp
+from frimble.exposures.production import adjustments as time_adjustments
+from frimble.exposures.room import LightRoom
+from frimble.screens.models import Screen
+
+_MOST_FREE, _KEPT_S = 6, 60
+
+
+@dataclass(frozen=True)
+class TimePart:
+    """The time to give, or the refusal; from which entry of the chart it comes, factor by factor.
+
+    Attributes:
+        estimate, predicted: where nothing is calibrated, a time that is nothing to print with, and what it rests on.
+        headroom: how far the film holds that time; None where its density is not known.
+        units: the time in the lamp's own light units; None where it has no integrator.
+    """
+
+    time: Conclusion | None = None
+    entry: ChartEntry | None = None
+    factors: Sequence = ()
+    estimate: Conclusion | None = None
+    predicted: object = None
+    headroom: Conclusion | None = None
+    units: float | None = None
+
+    @property
+    def refused(self) -> bool:
+        return self.time is None or self.time.refused
+
+    @property
+    def school_words(self) -> str:
+        return SCHOOLS[self.entry.school] if self.entry else ""
+
+    @property
+    def ways(self) -> Sequence:
+        """Other ways to a stencil, where no time is to be had."""
+        return _other_ways() if self.refused else ()
+
+
+def time_part(screen, light, coat, entries, meter, settings) -> TimePart:
+    """The production time of a coat under a light, `meter` mW/cm² where it was read; empty without coat or light."""
+    if not (coat and all(light.values())):
+        return TimePart()
+    room = LightRoom(settings)
+    lamp, process = light["lamp"], light["film_process"]
+    calibrated, entry = chart_queries.time_for(screen, lamp, process, room, coat, entries)
+    factors = time_adjustments.factors_for(entry, coat.batch, meter, room) if entry else ()
+    time = production_time(calibrated, factors, settings)
+    estimate, predicted = prediction.for_screen(screen, lamp, process, settings) if time.refused else (None, None)
+    headroom = chart_queries.film_headroom(process, entry, room) if entry else None
+    return TimePart(time, entry, factors, estimate, predicted, headroom, _units(lamp, time))
+
+
+def contact_words(lamp: Lamp | None) -> str:
+    """What the lamp's way of pressing film to screen asks for."""
+    return contact_caution(lamp.contact, lamp.geometry) if lamp else ""
+
+
+def _units(lamp: Lamp, time: Conclusion) -> float | None:
+    return units_for(time.value, lamp.units_a_second) if lamp.units_a_second and not time.refused else None
+
+
+def _other_ways():
+    """Thermal-film screens that stand free, and the sun; kept for a minute."""
+    return cache.get_or_set("other-ways", _read_other_ways, _KEPT_S)
+
+
+def _read_other_ways():
+    free = Screen.objects.for_lists().filter(installation__mesh__thermal=True, state=lifecycle.State.BARE)
+    suns = Lamp.objects.filter(kind=Lamp.Kind.SUN).values_list("name", flat=True)
+    return other_ways(tuple(s.code for s in free[:_MOST_FREE]), tuple(suns))
