@@ -61,6 +61,35 @@ class Setting:
         return f"{value:g} {self.unit}".rstrip()
 
 
+# Title of each group of settings, in the order of the page; a key begins with its group.
+GROUPS = {
+    "mesh": "Mesh",
+    "meshuse": "Mesh by use",
+    "halftone": "Halftone",
+    "moire": "Moiré",
+    "film": "Film",
+    "placement": "Placing films",
+    "frame": "Frames",
+    "tension": "Tension",
+    "degrease": "Degreasing",
+    "emulsion": "Emulsion",
+    "coat": "Coating",
+    "coater": "Coaters",
+    "dry": "Drying",
+    "steptest": "Step test",
+    "exposure": "Exposure",
+    "lamp": "Lamps",
+    "target": "Step-test film",
+    "photo": "Photos of tests",
+    "greyscale": "Grey scale",
+    "drift": "Control strips",
+    "wash": "Washout",
+    "reclaim": "Reclaim",
+    "life": "Life of meshes",
+    "press": "Press",
+    "storage": "Rack",
+}
+
 MARKS = {"P": "published source", "C": "common practice, no source", "M": "from memory, to be confirmed here"}
 
 

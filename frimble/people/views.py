@@ -11,40 +11,12 @@ from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
 from frimble.core.conclusions import InvalidInput
-from frimble.core.settings import MARKS, REGISTER
+from frimble.core.settings import GROUPS, MARKS, REGISTER
 from frimble.people import services
 from frimble.people import settings as house_settings
 from frimble.people.forms import SignInForm
 from frimble.people.models import HouseSetting
 from frimble.people.permissions import leads
-
-GROUP_TITLES = {
-    "mesh": "Mesh",
-    "meshuse": "Mesh by use",
-    "halftone": "Halftone",
-    "moire": "Moiré",
-    "film": "Film",
-    "placement": "Placing films",
-    "frame": "Frames",
-    "tension": "Tension",
-    "degrease": "Degreasing",
-    "emulsion": "Emulsion",
-    "coat": "Coating",
-    "coater": "Coaters",
-    "dry": "Drying",
-    "steptest": "Step test",
-    "exposure": "Exposure",
-    "lamp": "Lamps",
-    "target": "Step-test film",
-    "photo": "Photos of tests",
-    "greyscale": "Grey scale",
-    "drift": "Control strips",
-    "wash": "Washout",
-    "reclaim": "Reclaim",
-    "life": "Life of meshes",
-    "press": "Press",
-    "storage": "Rack",
-}
 
 
 class SignIn(LoginView):
@@ -111,6 +83,6 @@ def _groups(settings, problem, typed):
                 "problem": problem if failed else None,
             }
         )
-    order = list(GROUP_TITLES)
+    order = list(GROUPS)
     rows.sort(key=lambda r: order.index(r["item"].group))
-    return [(GROUP_TITLES[key], list(found)) for key, found in groupby(rows, key=lambda r: r["item"].group)]
+    return [(GROUPS[key], list(found)) for key, found in groupby(rows, key=lambda r: r["item"].group)]

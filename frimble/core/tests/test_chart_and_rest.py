@@ -6,7 +6,7 @@ from frimble.core import cautions, units
 from frimble.core.calculators import CALCULATORS, calculate
 from frimble.core.conclusions import InvalidInput
 from frimble.core.exposure.chart.times import CalibratedTime, Conditions, months_apart, time_for
-from frimble.core.settings import MARKS, REGISTER, HouseSettings
+from frimble.core.settings import GROUPS, MARKS, REGISTER, HouseSettings
 from frimble.core.simulation.shop import SimulatedScreen, past
 from frimble.core.storage import racks as rack_rules
 from frimble.core.testing.case import CoreCase
@@ -57,14 +57,15 @@ class ChartTests(CoreCase):
 
 
 class SettingsTests(CoreCase):
-    def test_every_standard_has_mark_reason_and_a_default_it_would_accept(self):
+    def test_every_setting_has_mark_group_reason_and_a_default_it_would_accept(self):
         for item in REGISTER.values():
             with self.subTest(item.key):
                 self.assertIn(item.mark, MARKS)
+                self.assertIn(item.group, GROUPS)
                 self.assertTrue(item.reason.endswith("."))
                 self.assertEqual(item.parse(str(item.default)), item.default)
 
-    def test_a_changed_standard_changes_the_conclusion(self):
+    def test_a_changed_setting_changes_the_conclusion(self):
         from frimble.core.tension.measurement import judge
 
         self.assertEqual(judge(21, 21, 21, self.house_settings).verdict, "will do")

@@ -3,7 +3,7 @@
 import math
 import unittest
 
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from frimble.core.coating.formula import parse_formula
@@ -50,6 +50,7 @@ class NothingElseTests(unittest.TestCase):
             self.assertIsInstance(spec, MeshSpec)
 
     @given(TEXT)
+    @example("P1 S1 / P1r")
     def test_coat_formulas_read_back_what_they_write(self, text):
         formula = self.reads(lambda t: parse_formula(t, HOUSE), text)
         if formula is not None:

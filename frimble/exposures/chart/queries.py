@@ -15,6 +15,7 @@ from frimble.core.exposure.steptest import greyscale as grey_scale
 from frimble.core.exposure.steptest import window as window_fit
 from frimble.core.exposure.steptest.reading import StepGrade, StepTestResult, read_grades
 from frimble.core.film import densities
+from frimble.core.statistics.normal import Z_90
 from frimble.core.units import show_seconds
 from frimble.exposures.chart import staleness
 from frimble.exposures.models import ChartEntry, TestReading
@@ -241,7 +242,7 @@ def _ends(readings) -> _Ends:
 def _measured(edge) -> window_fit.WindowEndMeasurement:
     """An end that a photo gave with its 90 % interval."""
     value, low, high = edge
-    return window_fit.WindowEndMeasurement(value, math.log(high / low) / 2 / 1.64)
+    return window_fit.WindowEndMeasurement(value, math.log(high / low) / 2 / Z_90)
 
 
 def previous_entry(test, accepted: ChartEntry | None) -> ChartEntry | None:

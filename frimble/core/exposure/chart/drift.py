@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from frimble.core.conclusions import Conclusion, Settings
 from frimble.core.exposure.steptest.greyscale import LIGHT_A_STEP
 from frimble.core.statistics.control import Chart, Signal, drift_reach, ewma, signals
+from frimble.core.statistics.normal import Z_90
 
 # The first strips after a calibration say what they read at a right time: half of them, within these numbers.
 _BASELINE = (3, 10)
@@ -79,7 +80,7 @@ def _factor(off: float, sigma: float, baseline: Baseline, signal: Signal | None,
     most = 1 + settings["drift.most_change"]
     raw = LIGHT_A_STEP**-off
     value = min(max(raw, 1 / most), most)
-    spread = LIGHT_A_STEP ** (drift_reach(sigma, centre_sd=baseline.sd) * 1.64 / 3)
+    spread = LIGHT_A_STEP ** (drift_reach(sigma, centre_sd=baseline.sd) * Z_90 / 3)
     held = f" Held to ×{value:.2f}: more than that wants a step test, not a correction." if value != raw else ""
     reason = (
         f"The strips read {abs(off):.1f} steps {'more' if off > 0 else 'less'} light than the first {baseline.strips} after "

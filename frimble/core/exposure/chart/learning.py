@@ -16,11 +16,11 @@ import numpy as np
 
 from frimble.core.conclusions import Conclusion, Settings
 from frimble.core.statistics import learning
+from frimble.core.statistics.normal import Z_90
 from frimble.core.units import show_seconds
 
 # An ordinary stencil, lamp and window, about which the prior is written down.
 _STENCIL_UM, _DISTANCE_MM, _TIME_S, _HEADROOM = 147.0, 500.0, 40.0, 1.9
-_REACH = 1.645
 # How tests of one combination differ is known better than from four of them.
 _NOISE_RECORDS = 12
 
@@ -86,7 +86,7 @@ class WindowPrediction:
     def closes_s(self) -> tuple[float, float, float]:
         """Best estimate of when the finest detail closes, with its 90 % interval, s."""
         middle = self.cure.value + self.headroom.value
-        reach = _REACH * math.hypot(self.cure.sd, self.headroom.sd)
+        reach = Z_90 * math.hypot(self.cure.sd, self.headroom.sd)
         return tuple(math.exp(v) for v in (middle, middle - reach, middle + reach))
 
     @property
@@ -94,8 +94,8 @@ class WindowPrediction:
         """The geometric middle of the window, with its 90 % interval, s."""
         middle = self.cure.value + self.headroom.value / 2
         # The cure's own interval has the longer tails of few tests.
-        widened = (self.cure.high - self.cure.low) / 2 / (_REACH * self.cure.sd)
-        reach = widened * _REACH * math.hypot(self.cure.sd, self.headroom.sd / 2)
+        widened = (self.cure.high - self.cure.low) / 2 / (Z_90 * self.cure.sd)
+        reach = widened * Z_90 * math.hypot(self.cure.sd, self.headroom.sd / 2)
         return tuple(math.exp(v) for v in (middle, middle - reach, middle + reach))
 
 
@@ -221,6 +221,6 @@ def parts(facts: CellFacts, reference: CellFacts, learned: ExposureModel) -> lis
         change[columns] = (a - b)[columns]
         if np.any(change):
             mean = float(change @ learned.cure.mean)
-            reach = _REACH * math.sqrt(float(change @ covariance @ change))
+            reach = Z_90 * math.sqrt(float(change @ covariance @ change))
             told.append((name, math.exp(mean), math.exp(mean - reach), math.exp(mean + reach)))
     return told

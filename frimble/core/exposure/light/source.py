@@ -17,6 +17,7 @@ from frimble.core.conclusions import (
 from frimble.core.exposure.light.dose import inverse_square_time
 from frimble.core.exposure.steptest import greyscale as grey_scale
 from frimble.core.statistics import learning
+from frimble.core.statistics.normal import Z_90
 
 GEOMETRIES = {"point": "one point or small lamp", "tubes": "tubes side by side", "panel": "panel of many", "sun": "sun"}
 CONTACTS = {
@@ -26,7 +27,7 @@ CONTACTS = {
     "none": "nothing presses",
 }
 # A reading of a light meter differs from the next by this, as a logarithm; nine of ten lie within the reach.
-_METER_SD, _REACH = 0.02, 1.645
+_METER_SD = 0.02
 MOVED_WORDS = {
     "tubes": "Close to tubes light hardly falls with distance, and farther off it does",
     "panel": "Close to a panel light hardly falls with distance, and farther off it does",
@@ -170,8 +171,8 @@ def fading(readings: Sequence[tuple[float, float]], hours_now: float, settings: 
         "measured" if measured else "estimate",
         reason,
         rests,
-        math.exp((slope - _REACH * sd) * many),
-        min(1.0, math.exp((slope + _REACH * sd) * many)),
+        math.exp((slope - Z_90 * sd) * many),
+        min(1.0, math.exp((slope + Z_90 * sd) * many)),
         "" if measured else "a light meter's reading every month",
     )
 

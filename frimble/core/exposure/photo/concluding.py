@@ -13,6 +13,7 @@ from frimble.core.exposure.photo.closing import Creep, find_creep
 from frimble.core.exposure.photo.curing import Cure, find_cure
 from frimble.core.exposure.photo.measuring import PhotoMeasurement
 from frimble.core.exposure.steptest.reading import OPENERS, Edge, StepGrade, StepTestResult, Window
+from frimble.core.statistics.normal import Z_90
 from frimble.core.units import show_seconds
 
 # How far lamp, hand and coat move from screen to screen, in ln of time: room that is wanted at both ends.
@@ -299,7 +300,7 @@ def _all_cured(steps, times, ln_close, wanted_um) -> PhotoReading:
 
 
 def _edge(ln: float, sd: float) -> tuple[float, float, float]:
-    return math.exp(ln), math.exp(ln - 1.64 * sd), math.exp(ln + 1.64 * sd)
+    return math.exp(ln), math.exp(ln - Z_90 * sd), math.exp(ln + Z_90 * sd)
 
 
 def _normal(z: float) -> float:

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from frimble.core.conclusions import Settings
+from frimble.core.statistics.normal import Z_90
 
 _GRID_STEP = 0.005
 _RATIOS = np.log(np.geomspace(2.2, 12, 31))
@@ -49,7 +50,7 @@ class Cure:
     def gel_s(self) -> float:
         return math.exp(self.ln_full - self.ln_ratio)
 
-    def range_s(self, reach: float = 1.64) -> tuple[float, float]:
+    def range_s(self, reach: float = Z_90) -> tuple[float, float]:
         """Between which it lies, nine times out of ten."""
         return math.exp(self.ln_full - reach * self.sd), math.exp(self.ln_full + reach * self.sd)
 

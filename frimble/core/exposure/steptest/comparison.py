@@ -9,8 +9,7 @@ from dataclasses import dataclass
 
 from frimble.core.conclusions import Conclusion, RuleViolation, Settings
 from frimble.core.exposure.steptest.window import EdgeFit, WindowFit
-
-_REACH = 1.645
+from frimble.core.statistics.normal import Z_90
 
 
 @dataclass(frozen=True)
@@ -65,7 +64,7 @@ def headroom(one: Side, other: Side) -> Conclusion | None:
     a, b, c, d = (math.log(e.value_s) for e in edges)
     sd = math.hypot(*(e.sd for e in edges))
     middle = (d - c) - (b - a)
-    low, value, high = (math.exp(middle + k * _REACH * sd) for k in (-1, 0, 1))
+    low, value, high = (math.exp(middle + k * Z_90 * sd) for k in (-1, 0, 1))
     wider = "wider" if low > 1 else "narrower" if high < 1 else "as wide, for all that can be told"
     return Conclusion(
         value,
@@ -82,7 +81,7 @@ def _factor(one: EdgeFit | None, other: EdgeFit | None, apart: float) -> tuple[f
     if not (one and other and one.bracketed and other.bracketed):
         raise RuleViolation("Full cure is not bracketed on both tests: read both, or test again where it lies.")
     middle, sd = math.log(other.value_s / one.value_s), math.hypot(one.sd, other.sd, apart)
-    return math.exp(middle), math.exp(middle - _REACH * sd), math.exp(middle + _REACH * sd)
+    return math.exp(middle), math.exp(middle - Z_90 * sd), math.exp(middle + Z_90 * sd)
 
 
 def _listed(names: tuple[str, ...]) -> str:

@@ -16,6 +16,7 @@ import numpy as np
 from scipy import special
 
 from frimble.core.exposure.steptest.reading import GRADES, StepGrade, judged_grade
+from frimble.core.statistics.normal import Z_90
 
 # The reader's error in ln time: about 6 %, within a factor of three.
 _ERROR, _ERROR_SPREAD = 0.06, 0.6
@@ -23,7 +24,6 @@ _ERRORS = np.exp(np.linspace(math.log(0.008), math.log(1.0), 28))
 _GRID = 0.01
 _BEYOND = 1.5
 _TAIL = 0.05
-_REACH = 1.645
 _NEGLIGIBLE = 1e-6
 
 
@@ -148,7 +148,7 @@ def _widened(fit: EdgeFit | None, each: Sequence[EdgeFit | None]) -> EdgeFit | N
     if fit is None or len(known) < 2:
         return fit
     wider = math.hypot(fit.sd, (max(known) - min(known)) / 2)
-    reach = math.exp(_REACH * (wider - fit.sd))
+    reach = math.exp(Z_90 * (wider - fit.sd))
     return EdgeFit(fit.value_s, fit.low_s / reach, fit.high_s * reach, wider, fit.error, fit.bracketed)
 
 

@@ -63,9 +63,10 @@ class HeldOutTests(CoreCase):
         self.assertGreaterEqual(real / len(self.found), 0.95)
 
     def test_dmax_is_within_a_twentieth(self):
-        for film, optics, check in self.checks:
-            if check.dmax is not None and not check.dmax_is_lower_bound:
-                self.assertAlmostEqual(check.dmax, film.dmax, delta=0.05, msg=str(optics))
+        told = [(f, o, c) for f, o, c in self.checks if c.dmax is not None and not c.dmax_is_lower_bound]
+        self.assertGreaterEqual(len(told), 6, "half of the sheets at least tell their black")
+        for film, optics, check in told:
+            self.assertAlmostEqual(check.dmax, film.dmax, delta=0.05, msg=str(optics))
 
     def test_skew_is_told(self):
         misses = [abs(check.skew_deg - optics.skew_deg) for _, optics, check in self.checks]
