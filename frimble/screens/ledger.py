@@ -3,6 +3,7 @@
 from django.db import transaction
 from django.utils import timezone
 
+from frimble.core import facts as event_facts
 from frimble.core import lifecycle
 from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.people import settings as house_settings
@@ -77,7 +78,7 @@ def record(
         kind=kind,
         at=at,
         by=person,
-        facts=facts or {},
+        facts=event_facts.checked(kind, facts or {}),
         summary=summary[:240],
         note=note.strip()[:400],
         override_reason=override_reason.strip()[:300],

@@ -14,9 +14,10 @@ from frimble.core.coating.drying import Air
 from frimble.core.coating.formula import parse_formula
 from frimble.people import settings as house_settings
 from frimble.people.tests.test_cached import KEEPING
-from frimble.screens.ledger import differences, record, take_back
+from frimble.screens.ledger import differences, take_back
 from frimble.screens.models import Screen, ScreenEvent
 from frimble.testing.case import PageCase
+from frimble.testing.records import record
 from frimble.testing.shop import small_shop
 
 

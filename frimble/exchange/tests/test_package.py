@@ -14,10 +14,11 @@ from frimble.exchange import package
 from frimble.jobs.models import Job, Photo
 from frimble.people.models import Person
 from frimble.screens.blemishes import services as blemish_services
-from frimble.screens.ledger import differences, record
+from frimble.screens.ledger import differences
 from frimble.screens.models import Screen, ScreenEvent
 from frimble.screens.tension import services as tension_services
 from frimble.testing.case import PageCase
+from frimble.testing.records import record
 from frimble.testing.shop import small_shop
 
 
@@ -43,7 +44,7 @@ def a_days_work(people) -> None:
     tension_services.record_tension(
         "Q-014", readings, people["tamsin"], note='commas, "quotes"\nand a new line; ünïcode'
     )
-    record("Q-014", "degrease", people["tamsin"], summary="Degreased", facts={"dwell_s": 25.0, "words": ["a", None]})
+    record("Q-014", "degrease", people["tamsin"], summary="Degreased", facts={"dwell_s": 25.0})
     screen = Screen.objects.for_lists().get(frame__code="Q-015")
     blemish_services.note_blemish(screen, people["tamsin"], kind="ghost", x_mm=100, y_mm=100, width_mm=30, height_mm=20)
     photo = Photo(job=Job.objects.get(), shows="print", at=screen.installation.mounted_at, by=people["ines"])

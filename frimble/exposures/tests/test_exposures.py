@@ -20,11 +20,11 @@ from frimble.exposures.steptests.plan import services as plan_services
 from frimble.exposures.steptests.reading import services as reading_services
 from frimble.exposures.timer import services as timer_services
 from frimble.films.models import Film, FilmProcess
-from frimble.screens.ledger import record
 from frimble.screens.models import Screen, ScreenEvent
 from frimble.screens.steps.services import degrease, record_mesh_dry
 from frimble.stencils import services as stencil_services
 from frimble.testing.case import PageCase
+from frimble.testing.records import record
 from frimble.testing.shop import small_shop
 
 

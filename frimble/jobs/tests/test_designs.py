@@ -6,9 +6,9 @@ from django.utils import timezone
 from frimble.films.models import Film, FilmProcess
 from frimble.jobs.models import Job
 from frimble.press.services import send_to_press
-from frimble.screens.ledger import record
 from frimble.screens.models import Screen
 from frimble.testing.case import PageCase
+from frimble.testing.records import record
 from frimble.testing.shop import small_shop
 
 

@@ -6,8 +6,8 @@ from PIL import Image
 
 from frimble.jobs.models import Job, Photo
 from frimble.press.models import PressReport
-from frimble.screens.ledger import record
 from frimble.testing.case import PageCase
+from frimble.testing.records import record
 from frimble.testing.shop import small_shop
 
 

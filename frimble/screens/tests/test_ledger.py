@@ -14,6 +14,7 @@ from frimble.screens.reclaim import services as reclaim_services
 from frimble.screens.register import services as register_services
 from frimble.screens.steps import services as step_services
 from frimble.screens.tension import services as tension_services
+from frimble.testing.records import record
 from frimble.testing.shop import small_shop
 
 
@@ -83,20 +84,20 @@ class LedgerTests(LedgerCase):
             ("from_press", {}),
             ("strip", {}),
         ):
-            ledger.record("Q-014", kind, self.tamsin, summary=kind, facts=facts)
+            record("Q-014", kind, self.tamsin, summary=kind, facts=facts)
 
     def test_a_wet_mesh_is_coated_only_by_a_lead_with_a_reason_that_is_kept(self):
         step_services.degrease("Q-014", self.tamsin, dwell_s=30)
         facts = {"layer": 1, "layers": 1}
         for person, reason in ((self.tamsin, ""), (self.tamsin, "in a hurry"), (self.odile, "")):
             with self.assertRaises(RuleViolation):
-                ledger.record("Q-014", "coat", person, summary="coat", facts=facts, override_reason=reason)
-        event = ledger.record("Q-014", "coat", self.odile, summary="coat", facts=facts, override_reason="blown dry")
+                record("Q-014", "coat", person, summary="coat", facts=facts, override_reason=reason)
+        event = record("Q-014", "coat", self.odile, summary="coat", facts=facts, override_reason="blown dry")
         self.assertEqual(event.override_reason, "blown dry")
 
     def test_records_of_the_future_are_refused(self):
         with self.assertRaises(InvalidInput):
-            ledger.record("Q-014", "degrease", self.tamsin, summary="x", at=timezone.now() + timedelta(hours=1))
+            record("Q-014", "degrease", self.tamsin, summary="x", at=timezone.now() + timedelta(hours=1))
 
     def test_verify_reports_a_projection_that_was_tampered_with(self):
         step_services.degrease("Q-014", self.tamsin, dwell_s=30)
@@ -137,7 +138,7 @@ class PlaceTests(LedgerCase):
     def test_a_live_coat_goes_to_the_dark(self):
         step_services.degrease("Q-014", self.tamsin, dwell_s=30)
         step_services.record_mesh_dry("Q-014", self.tamsin)
-        ledger.record("Q-014", "coat", self.tamsin, summary="coat", facts={"layer": 1, "layers": 1})
+        record("Q-014", "coat", self.tamsin, summary="coat", facts={"layer": 1, "layers": 1})
         with self.assertRaises(RuleViolation) as caught:
             rack_services.place("Q-014", self.slot("A-01"), self.tamsin)
         self.assertIn("open to light", caught.exception.reason)

@@ -6,11 +6,12 @@ import pypdfium2
 from django.test import override_settings
 
 from frimble.core.conclusions import InvalidInput
-from frimble.screens.ledger import differences, record
+from frimble.screens.ledger import differences
 from frimble.screens.models import Rack, SavedSearch, Screen, Slot
 from frimble.screens.racks import queries as rack_queries
 from frimble.screens.racks import services as rack_services
 from frimble.testing.case import PageCase
+from frimble.testing.records import record
 from frimble.testing.shop import small_shop
 from frimble.ui import labels
 

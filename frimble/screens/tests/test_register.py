@@ -8,13 +8,14 @@ from django.utils import timezone
 from frimble.core.lifecycle import State
 from frimble.core.tension.measurement import DIRECTIONS, FIVE_PLACES, NINE_PLACES, TensionReading
 from frimble.screens.blemishes import queries as blemish_queries
-from frimble.screens.ledger import differences, record
+from frimble.screens.ledger import differences
 from frimble.screens.lives import queries as life_queries
 from frimble.screens.models import Blemish, MeshType, Screen, ScreenEvent
 from frimble.screens.register import services as register_services
 from frimble.screens.tension import services as tension_services
 from frimble.screens.tension.forms import TensionForm
 from frimble.testing.case import PageCase
+from frimble.testing.records import record
 from frimble.testing.shop import small_shop
 
 

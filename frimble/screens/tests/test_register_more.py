@@ -10,10 +10,10 @@ from django.utils import timezone
 from PIL import Image
 
 from frimble.core.lifecycle import State
-from frimble.screens.ledger import record
 from frimble.screens.models import Blemish, MeshType, Screen
 from frimble.screens.register import services as register_services
 from frimble.testing.case import PageCase
+from frimble.testing.records import record
 from frimble.testing.shop import small_shop
 
 

@@ -1,0 +1,21 @@
+"""Records of screens in tests: what a test does not care about is filled in."""
+
+from frimble.screens import ledger
+
+_LONG_DRY = "2026-01-01T00:00:00+00:00"
+_USUAL = {
+    "degrease": {"dwell_s": 30, "wet_until": _LONG_DRY},
+    "coat": {"layer": 1, "layers": 1, "wet_until": _LONG_DRY},
+    "wash": {"soak_s": 60, "rinse_s": 30, "wet_until": _LONG_DRY},
+    "expose": {"is_test": False, "given_s": 20},
+    "inspect": {"passed": True, "pinholes": 0},
+    "to_press": {"job": ""},
+    "from_press": {"impressions": 100},
+    "reclaim": {"rounds": 1, "minutes": 8, "outcome": "clean"},
+    "take_off": {"ending": "slack"},
+}
+
+
+def record(code, kind, person, *, facts=None, **more):
+    """`ledger.record` with the usual facts of the kind beneath those given."""
+    return ledger.record(code, kind, person, facts=_USUAL.get(kind, {}) | (facts or {}), **more)
