@@ -1,4 +1,4 @@
-"""What a lamp says now, and what the simulated meter shows under it."""
+"""What a lamp says now, and what a light meter shows under it."""
 
 import random
 

@@ -270,7 +270,7 @@ class ExposureTests(BrowserCase):
         self.press("Keep the field map")
         self.sees("three rows of three readings")
         form = self.driver.find_element(By.NAME, "field").find_element(By.XPATH, "./ancestor::form")
-        form.find_element(By.XPATH, ".//button[contains(., 'simulated meter')]").click()
+        form.find_element(By.XPATH, ".//button[contains(., 'Read the light meter')]").click()
         self.wait(lambda: self.driver.find_element(By.NAME, "field").get_attribute("value").count("\n") == 2)
         self.press("Keep the field map")
         self.sees("The darkest place gets")

@@ -39,6 +39,12 @@ class PlanForm(StepForm, LightForm):
         """Card edges in mm; none where no card moves."""
         return self.test_kind.edges(self.cleaned_data, plan, settings)
 
+    def sent_on(self):
+        """What the plan rests on, sent with the start as it was typed: (name, value) of each."""
+        names = ["kind", "guess_s", "lamp", "film_process", *self.of_kind]
+        values = [(name, self.test_kind.key if name == "kind" else self[name].value()) for name in names]
+        return [(name, "on" if value is True else value) for name, value in values if value not in (None, False)]
+
     def common(self):
         return {k: self.cleaned_data[k] for k in ("revision", "override_reason")}
 
@@ -47,9 +53,3 @@ class StartTestForm(SunForm, PlanForm):
     dry = forms.BooleanField(
         label=DRY_TICK, error_messages={"required": "Feel it first: wet inside looks dry outside."}
     )
-
-    def sent_on(self):
-        """What the plan rests on, sent with the start as it was typed: (name, value) of each."""
-        names = ["kind", "guess_s", "lamp", "film_process", *self.of_kind]
-        values = [(name, self.initial.get(name) if name == "kind" else self[name].value()) for name in names]
-        return [(name, "on" if value is True else value) for name, value in values if value not in (None, False)]
