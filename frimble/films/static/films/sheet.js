@@ -122,7 +122,7 @@ document.addEventListener("alpine:init", () => {
       this.at = number;
       this.$root.querySelectorAll(".finding").forEach((m) => m.classList.toggle("chosen", m === mark));
       document.querySelectorAll("[data-item]").forEach((i) => i.classList.toggle("chosen", Number(i.dataset.item) === number));
-      const [x, y, width, height] = mark.dataset.box.split(" ").map(Number);
+      const [x, y, width, height] = mark.dataset.box.trim().split(/\s+/).map(Number);
       this.here = `${x.toFixed(1)}, ${y.toFixed(1)} mm`;
       this.point(x + width / 2, y + height / 2, Math.min(36, Math.max(LOUPE_MM, 1.3 * Math.max(width, height))));
       if (!still) document.getElementById(`finding-${number}`)?.scrollIntoView({ block: "nearest" });
