@@ -1,12 +1,15 @@
 /* What every page with measurements does: fill its form from an instrument, and ask the server while somebody types. */
 "use strict";
 window.Frimble = {
-  /* The name of an instrument, once its values stand in the fields of a form that bear their names; what a simulated one said is marked so. */
+  /* Puts an instrument's values into the fields of a form that bear their names, and marks what a simulated one said.
+     Gives the instrument's name. */
   async readInto(form, url) {
     const { values, simulated, name } = await (await fetch(url)).json();
-    for (const [name, value] of Object.entries(values)) if (form.elements[name]) form.elements[name].value = value;
+    const read = Object.entries(values).filter(([field]) => form.elements[field]);
+    for (const [field, value] of read) form.elements[field].value = value;
     if (form.elements.simulated) form.elements.simulated.value = simulated ? "True" : "";
-    form.dispatchEvent(new Event("change", { bubbles: true }));
+    /* From a field, so that whatever part of the form works with it hears of it. */
+    if (read.length) form.elements[read[0][0]].dispatchEvent(new Event("change", { bubbles: true }));
     return name;
   },
   /* A function that asks the server; null when a later question overtook this one, or no network: the form still sends. */
