@@ -102,7 +102,10 @@ def run_check(pk: int) -> None:
         _end(pk, ScanCheck.State.FAILED, "The scan needs more memory than is free: scan it at fewer dpi, or try again.")
     except Exception as error:  # whatever breaks a check is told on its page, never left running
         logger.exception("check=%s try=%s failed", pk, check.tries)
-        reason = f"The check broke off ({type(error).__name__}); the scan itself is kept. The log says where it broke."
+        reason = (
+            f"The check broke off: a fault of Frimble's, not of the film ({type(error).__name__}). The scan is kept. Try "
+            "again; if it breaks off once more, the log says where, for whoever looks after Frimble."
+        )
         _end(pk, ScanCheck.State.FAILED, reason)
 
 

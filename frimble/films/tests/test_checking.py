@@ -177,7 +177,7 @@ class CheckingTests(PageCase):
         self.assertEqual(check.state, ScanCheck.State.FAILED)
         address = f"/film/sheets/{check.pk}/"
         page = self.client.get(address)
-        self.assertContains(page, "The check broke off (ZeroDivisionError)")
+        self.assertContains(page, "not of the film (ZeroDivisionError)")
         self.assertContains(page, "Try again")
         self.assertTrue(self.client.get(f"{address}progress/").json()["ended"])
         with self.captureOnCommitCallbacks(execute=True):
