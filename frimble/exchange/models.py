@@ -2,6 +2,7 @@
 
 from django.db import models
 
+from frimble.core.numbers import counted
 from frimble.people.models import Person
 
 
@@ -15,4 +16,4 @@ class Draft(models.Model):
     by = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="+")
 
     def __str__(self) -> str:
-        return f"list of {len(self.rows)} rows"
+        return f"list of {counted(len(self.rows), 'row')}"

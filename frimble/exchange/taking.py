@@ -9,6 +9,7 @@ from django.utils import timezone
 
 from frimble.core import lifecycle
 from frimble.core.conclusions import InvalidInput, RuleViolation
+from frimble.core.numbers import counted
 from frimble.exchange import matching
 from frimble.exchange.models import Draft
 from frimble.people import settings as house_settings
@@ -51,7 +52,7 @@ def take_over(draft: Draft, choices: matching.Choices, person) -> int:
     """
     found = look(draft, choices)
     if found.errors:
-        raise InvalidInput(f"{len(found.errors)} cells still cannot be read: nothing was taken over.")
+        raise InvalidInput(f"{counted(len(found.errors), 'cell')} still cannot be read: nothing was taken over.")
     kinds: dict[tuple, MeshType] = {}
     for row in found.rows:
         try:

@@ -6,6 +6,7 @@ from django.contrib import messages
 from django.http import FileResponse, Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
+from frimble.core.numbers import counted
 from frimble.exchange import drafts, matching, package, taking
 from frimble.exchange.forms import ChoicesForm, ListForm, PackageForm
 from frimble.exchange.models import Draft
@@ -48,7 +49,7 @@ def draft(request, pk):
     if choices and "take" in request.POST:
         number = form.attempt(lambda cleaned: taking.take_over(found, choices, request.user))
         if number:
-            messages.success(request, f"{number} screens taken over.")
+            messages.success(request, f"{counted(number, 'screen')} taken over.")
             return redirect("screens:search")
     if "drop" in request.POST:
         drafts.drop(found)

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from frimble.core.conclusions import Settings
+from frimble.core.numbers import counted
 
 
 @dataclass(frozen=True)
@@ -72,7 +73,7 @@ def tally(who: str, coats: int, faults: Iterable[tuple[int, str]], settings: Set
 def _practise(coats: int, kinds: Mapping[str, int], settings: Settings) -> str:
     """What the hand should practise, only when it has coated enough to tell and one of its own faults comes back."""
     if coats < settings["coat.tell_after"]:
-        return f"{coats} coats are too few to tell; {settings['coat.tell_after']:g} are wanted."
+        return f"{counted(coats, 'coat is', 'coats are')} too few to tell; {settings['coat.tell_after']:g} are wanted."
     own = {k: n for k, n in kinds.items() if DEFECTS[k].of_hand and n >= 2}
     if not own:
         return "Nothing of the hand comes back."

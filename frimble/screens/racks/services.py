@@ -4,6 +4,7 @@ from django.db import transaction
 
 from frimble.core import lifecycle
 from frimble.core.conclusions import InvalidInput, RuleViolation, require_between
+from frimble.core.numbers import counted
 from frimble.core.storage import racks as rack_rules
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
@@ -87,7 +88,7 @@ def remove(rack: Rack) -> None:
     """
     held = Screen.objects.filter(slot__rack=rack).count()
     if held:
-        raise InvalidInput(f"{held} screens stand in {rack}: move them first.", "rack")
+        raise InvalidInput(f"{counted(held, 'screen stands', 'screens stand')} in {rack}: empty it first.", "rack")
     rack.delete()
 
 

@@ -85,7 +85,7 @@ class KilledServerTests(Hands, SimpleTestCase):
         self.assertEqual(self.stored_taps(), ["start"])
         self.wait(lambda: self.driver.find_element("class name", "count").text != before)
         self.key("t")
-        self.sees("No network: 1 taps are kept here")
+        self.sees("No network: 1 tap is kept here")
         self.server = self.serve()
         self.sees("Recorded.")
         self.assertEqual(self.stored_taps(), ["start", "stop"])

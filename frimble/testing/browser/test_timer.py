@@ -86,7 +86,7 @@ class TimerTests(BrowserCase):
         self.network(False)
         self.key("t")
         tapped = timezone.now()
-        self.sees("No network: 1 taps are kept here")
+        self.sees("No network: 1 tap is kept here")
         self.assertEqual(self.made.taps.count(), 1)
         self.wait(lambda: timezone.now() - tapped > timedelta(seconds=1.5))
         # Even the tab may be closed: the tap waits in this browser.

@@ -107,7 +107,7 @@ document.addEventListener("alpine:init", () => {
     get trouble() {
       if (this.error) return this.error;
       if (this.state.trouble) return this.state.trouble;
-      if (this.queue.length && this.offline) return `No network: ${this.queue.length} taps are kept here and sent when it is back.`;
+      if (this.queue.length && this.offline) return `No network: ${this.queue.length === 1 ? "1 tap is" : `${this.queue.length} taps are`} kept here and sent when it is back.`;
       return "";
     },
     get foot() {
