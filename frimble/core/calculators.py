@@ -8,25 +8,32 @@ from enum import Enum
 from typing import Any
 
 from frimble.core import cautions, lifecycle, units
+from frimble.core.cautions import Caution
 from frimble.core.coating import drying
 from frimble.core.coating import formula as coat_formula
 from frimble.core.coating import thickness as coat_thickness
-from frimble.core.conclusions import InvalidInput, RuleViolation, Settings
+from frimble.core.conclusions import Conclusion, InvalidInput, RuleViolation, Settings
 from frimble.core.emulsion import batch as batch_rules
 from frimble.core.emulsion import mixing
 from frimble.core.exposure.light import dose
 from frimble.core.exposure.steptest import factorfilm as factor_film
 from frimble.core.exposure.steptest import plan as steptest
 from frimble.core.exposure.steptest import reading
+from frimble.core.exposure.steptest.plan import StepTestPlan
+from frimble.core.exposure.steptest.reading import StepTestResult
 from frimble.core.film import costs, densities
 from frimble.core.mesh import choice as mesh_choice
 from frimble.core.mesh import geometry as mesh_geometry
 from frimble.core.mesh import halftone, moire
 from frimble.core.mesh import practice as mesh_practice
+from frimble.core.mesh.choice import Choice
+from frimble.core.mesh.geometry import Ambiguous, MeshGeometry, MeshSpec
+from frimble.core.mesh.halftone import DotRange
 from frimble.core.numbers import read_number, read_numbers
 from frimble.core.press import offcontact
 from frimble.core.storage import racks as rack_rules
 from frimble.core.tension import measurement as tension_measurement
+from frimble.core.tension.measurement import TensionSummary
 
 
 @dataclass(frozen=True)
@@ -56,14 +63,19 @@ def calculate(name: str, given: Mapping[str, str], settings: Settings) -> dict[s
     for argument in calculator.arguments:
         if argument not in given and argument not in calculator.optional:
             raise InvalidInput(f"{argument} is missing: {calculator.arguments[argument]}.", argument)
-    return plain(calculator.run(given, settings))
+    answer: dict[str, Any] = plain(calculator.run(given, settings))
+    return answer
 
 
-def plain(value):
+# Properties that say again, for rules, what the fields hold.
+_REPEATED = ("known", "interval")
+
+
+def plain(value: Any) -> Any:
     """A result as JSON can hold it: dataclasses by field and property, enums by value, tuples as lists."""
     if dataclasses.is_dataclass(value) and not isinstance(value, type):
         shown = {f.name: plain(getattr(value, f.name)) for f in dataclasses.fields(value)}
-        derived = [n for n, p in vars(type(value)).items() if isinstance(p, property)]
+        derived = [n for n, p in vars(type(value)).items() if isinstance(p, property) and n not in _REPEATED]
         return shown | {n: plain(getattr(value, n)) for n in derived}
     if isinstance(value, Enum):
         return value.value
@@ -77,7 +89,7 @@ def plain(value):
     return round(value, 6) if isinstance(value, float) else value
 
 
-def _mesh(given, settings: Settings):
+def _mesh(given: Mapping[str, Any], settings: Settings) -> MeshGeometry:
     count = units.read_quantity(given["count"], "/cm")
     thickness = given.get("fabric_thickness_um")
     return mesh_geometry.geometry(
@@ -88,40 +100,40 @@ def _mesh(given, settings: Settings):
     )
 
 
-def _read_mesh(given, settings: Settings):
-    found = mesh_geometry.parse_mesh(given["text"], settings)
-    if isinstance(found, mesh_geometry.Ambiguous) or found.thread_um is None:
-        return found
-    return mesh_geometry.geometry(found.count_per_cm, found.thread_um, settings)
+def _read_mesh(given: Mapping[str, Any], settings: Settings) -> MeshGeometry | MeshSpec | Ambiguous:
+    mesh = mesh_geometry.parse_mesh(given["text"], settings)
+    if isinstance(mesh, Ambiguous) or mesh.thread_um is None:
+        return mesh
+    return mesh_geometry.geometry(mesh.count_per_cm, mesh.thread_um, settings)
 
 
-def _halftone(given, settings: Settings):
+def _halftone(given: Mapping[str, Any], settings: Settings) -> DotRange:
     cloth = _mesh(given, settings)
-    found = halftone.dot_range(cloth.opening_um, cloth.thread_um, _n(given, "ruling_lpi"), settings)
-    if found is None:
+    dots = halftone.dot_range(cloth.opening_um, cloth.thread_um, _n(given, "ruling_lpi"), settings)
+    if dots is None:
         raise RuleViolation(
             "No dot of this ruling spans an opening and its two threads of this mesh.", field="ruling_lpi"
         )
-    return found
+    return dots
 
 
-def _moire(given, settings: Settings):
+def _moire(given: Mapping[str, Any], settings: Settings) -> Conclusion:
     ruling = 10_000 / halftone.dot_pitch_um(_n(given, "ruling_lpi"), settings)
     count = units.read_quantity(given["count"], "/cm")
     mesh_angle = read_number(given.get("mesh_angle", "0"), "mesh_angle")
     return moire.judge(count, ruling, _n(given, "dot_angle"), mesh_angle, settings)
 
 
-def _choose_mesh(given, settings: Settings):
+def _choose_mesh(given: Mapping[str, Any], settings: Settings) -> list[Choice]:
     names = ("ruling_lpi", "finest_um", "particle_um", "deposit_cm3_per_m2")
     asked = {name: _n(given, name) if name in given else None for name in names}
     customs = {aspect: given[aspect] for aspect in mesh_practice.CUSTOMS if aspect in given}
-    wanted = mesh_choice.MeshRequest(given.get("school", settings["mesh.school"]), **asked, **customs)
+    wanted = mesh_choice.MeshRequest(given.get("school", settings["mesh.school"]), **asked, **customs)  # type: ignore[arg-type]  # which of the two each key is, no type can say
     cloths = [(f"{cm:g}-{um:g}", mesh_geometry.geometry(cm, um, settings)) for _, cm, um in mesh_geometry.USUAL_MESHES]
     return mesh_choice.choose(cloths, wanted, settings)
 
 
-def _tension(given, settings: Settings):
+def _tension(given: Mapping[str, Any], settings: Settings) -> TensionSummary:
     warp, weft = read_numbers(given["warp"], "warp"), read_numbers(given["weft"], "weft")
     readings = [
         tension_measurement.TensionReading(
@@ -133,12 +145,12 @@ def _tension(given, settings: Settings):
     return tension_measurement.summarise(readings, settings)
 
 
-def _coat(given, settings: Settings):
+def _coat(given: Mapping[str, Any], settings: Settings) -> dict[str, Any]:
     formula = coat_formula.parse_formula(given["formula"], settings)
     return {"formula": str(formula), "layers": len(formula.layers), "steps": formula.steps(), "notes": formula.notes}
 
 
-def _drying(given, settings: Settings):
+def _drying(given: Mapping[str, Any], settings: Settings) -> Conclusion:
     cloth = mesh_geometry.parse_mesh(given["mesh"], settings)
     if isinstance(cloth, mesh_geometry.Ambiguous) or cloth.thread_um is None:
         raise InvalidInput("Give the mesh with its thread, such as 43-80.", "mesh")
@@ -155,10 +167,10 @@ def _drying(given, settings: Settings):
     return drying.drying_minutes(facts, drying.prior(settings), settings)
 
 
-def _plan(given, settings: Settings):
+def _plan(given: Mapping[str, Any], settings: Settings) -> StepTestPlan:
     return steptest.plan_moving_card(
         units.read_quantity(given["guess"], "s"),
-        read_number(given.get("steps", settings["steptest.steps"]), "steps"),
+        int(read_number(given.get("steps", settings["steptest.steps"]), "steps")),
         given.get("series", settings["steptest.series"]),
         settings,
         given.get("card", settings["steptest.card"]),
@@ -166,7 +178,7 @@ def _plan(given, settings: Settings):
     )
 
 
-def _read_steps(given, settings: Settings):
+def _read_steps(given: Mapping[str, Any], settings: Settings) -> StepTestResult | None:
     times, grades = read_numbers(given["times"], "times"), given["grades"].replace(",", " ").split()
     if len(times) != len(grades):
         raise InvalidInput(f"{len(times)} times but {len(grades)} grades.", "grades")
@@ -182,7 +194,7 @@ def _read_steps(given, settings: Settings):
     )
 
 
-def _steps_now(given, settings: Settings):
+def _steps_now(given: Mapping[str, Any], settings: Settings) -> list[dict[str, Any]]:
     now = datetime(2000, 1, 1)
     wet = read_number(given.get("wet_minutes", "0"), "wet_minutes")
     try:
@@ -200,7 +212,7 @@ def _steps_now(given, settings: Settings):
     ]
 
 
-def _storage(given, settings: Settings):
+def _storage(given: Mapping[str, Any], settings: Settings) -> dict[str, Any]:
     reason = rack_rules.why_not(
         rack_rules.ScreenFacts(
             "screen",
@@ -219,16 +231,16 @@ def _storage(given, settings: Settings):
     return {"fits": not reason, "reason": reason}
 
 
-def _cautions(given, settings: Settings):
-    found = cautions.for_step(given["step"])
-    if found is None:
+def _cautions(given: Mapping[str, Any], settings: Settings) -> Caution:
+    caution = cautions.for_step(given["step"])
+    if caution is None:
         raise InvalidInput(
             f"No cautions for that step; there are: {', '.join(cautions.steps_with_cautions())}.", "step"
         )
-    return found
+    return caution
 
 
-def _n(given, name):
+def _n(given: Mapping[str, Any], name: str) -> float:
     return read_number(given[name], name)
 
 
@@ -267,7 +279,7 @@ CALCULATORS: Mapping[str, Calculator] = {
         Calculator("eom", "Emulsion over mesh to expect from a coat, by common practice",
                    {"formula": "coat formula", "fabric_um": "bare mesh, µm", "solids": "fraction"},
                    lambda g, s: coat_thickness.predict(
-                       coat_thickness.CoatFacts(
+                       coat_thickness.CoatConditions(
                            coat_formula.parse_formula(g["formula"], s), _n(g, "fabric_um"), _n(g, "solids")),
                        coat_thickness.learn([], s), s)),
         Calculator("film-headroom", "Working times a film holds before it leaks",

@@ -4,6 +4,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from frimble.core.statistics.interval import Interval
+from frimble.core.verdicts import Verdict
+
 # The house settings in force, by key: what rules go by.
 Settings = Mapping[str, Any]
 
@@ -37,7 +40,7 @@ class Conclusion:
         value: the number concluded, or None when the rule refuses.
         low, high: ends of its interval in `unit`, or None where no interval can be given.
         unit: unit of all three.
-        verdict: one word or short phrase a list can show.
+        verdict: the word a list can show, with whether somebody has to do something about it.
         reason: one sentence a technician understands.
         rests_on: "measured here", "predicted from …", "house default" or "common practice".
         next_best_measurement: what would make the answer better; empty when nothing would.
@@ -45,7 +48,7 @@ class Conclusion:
 
     value: float | None
     unit: str
-    verdict: str
+    verdict: Verdict
     reason: str
     rests_on: str
     low: float | None = None
@@ -55,6 +58,28 @@ class Conclusion:
     @property
     def refused(self) -> bool:
         return self.value is None
+
+    @property
+    def known(self) -> float:
+        """The value, where the rule gave one.
+
+        Raises:
+            RuleViolation: it refused; its reason is passed on.
+        """
+        if self.value is None:
+            raise RuleViolation(self.reason)
+        return self.value
+
+    @property
+    def interval(self) -> Interval:
+        """The value with both ends, where the rule gave them.
+
+        Raises:
+            RuleViolation: it refused, or an end is not known; its reason is passed on.
+        """
+        if self.low is None or self.high is None:
+            raise RuleViolation(self.reason)
+        return Interval(self.known, self.low, self.high)
 
 
 def require_positive(value: float, what: str, field: str) -> float:

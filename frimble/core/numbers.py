@@ -71,10 +71,10 @@ def read_ratio(text: str, field: str = "ratio") -> float:
         InvalidInput: not a ratio, or one to nothing.
     """
     written = str(text).strip()
-    found = _RATIO.fullmatch(written)
-    if not found:
+    match = _RATIO.fullmatch(written)
+    if not match:
         raise InvalidInput(f"“{written}” is not a ratio such as 10:1.", field)
-    parts, to = read_number(found["parts"], field), read_number(found["to"] or "1", field)
+    parts, to = read_number(match["parts"], field), read_number(match["to"] or "1", field)
     if parts <= 0 or to <= 0:
         raise InvalidInput(f"“{written}”: both sides of a ratio are more than 0, such as 10:1.", field)
     return parts / to

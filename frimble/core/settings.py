@@ -4,7 +4,7 @@ Marks: P published source, C common practice without a source, M from memory and
 The shop may change any value; functions of the core receive a `HouseSettings` and never repeat a number of their own.
 """
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -103,7 +103,7 @@ def _school(key: str, label: str, default: str, mark: str, reason: str, choices:
     return Setting(key, label, default, "", mark, reason, choices=choices)
 
 
-_ALL = (
+_ALL: tuple[Setting, ...] = (
     _number("mesh.fabric_thickness_factor", "Fabric thickness over thread diameter, where not measured", 1.6, "× d",
             "M", "Weaving flattens the crossing of two threads below 2 d.", 1, 2.2),
     _number("mesh.per_inch_above", "A bare mesh number above this is per inch", 200, "threads", "C",
@@ -286,6 +286,10 @@ _ALL = (
     _number("dry.fan_step", "A fan one step faster dries sooner, as a logarithm", 0.2, "ln", "M", "Some a fifth.", 0, 1),
     _number("dry.weighings_min", "Two weighings are apart at least", 10, "min", "C", "Sooner tells nothing.", 1, 60),
     _number("dry.meter_percent", "Dry on a moisture meter up to", 4, "%", "M", "As the meter's own card says.", 0.1, 40),
+    _number("dry.still_wet", "Of coats that the clock lets go, still wet may be", 0.01, "of 1", "M",
+            "Wet inside, image and stencil wash off together.", 0.001, 0.2),
+    _number("dry.touch_lag", "The inside is dry later than a fingertip finds the surface, up to", 1.3, "×", "M",
+            "A skin forms first; a scale or a meter tells sooner.", 1, 3),
     _number("dry.moved_min", "A drying time is set anew when the air moves it by more than", 3, "min", "M",
             "Less is noise of the hygrometer.", 0.5, 60),
     _number("steptest.least_interval_s", "Shortest time a hand can hold between card moves", 2, "s", "C",
@@ -421,11 +425,11 @@ class HouseSettings(Mapping[str, Any]):
         if unknown:
             raise InvalidInput(f"No house setting is called {sorted(unknown)[0]}.", "key")
 
-    def __getitem__(self, key: str):
+    def __getitem__(self, key: str) -> float | str:
         return self._changed[key] if key in self._changed else REGISTER[key].default
 
-    def __iter__(self):
+    def __iter__(self) -> Iterator[str]:
         return iter(REGISTER)
 
-    def __len__(self):
+    def __len__(self) -> int:
         return len(REGISTER)

@@ -85,14 +85,14 @@ class DryRun:
 def guess_columns(headings: Sequence[str]) -> dict[str, int]:
     """Column by field: whole headings first, then those that contain a telling word."""
     plain = [re.sub(r"[^a-z/ ]", "", h.lower()).strip() for h in headings]
-    found: dict[str, int] = {}
+    columns: dict[str, int] = {}
     for whole in (True, False):
         for name, (_, words) in FIELDS.items():
             for word in words:
-                hits = [k for k, h in enumerate(plain) if k not in found.values() and _matches(word, h, whole)]
-                if name not in found and hits:
-                    found[name] = hits[0]
-    return found
+                hits = [k for k, h in enumerate(plain) if k not in columns.values() and _matches(word, h, whole)]
+                if name not in columns and hits:
+                    columns[name] = hits[0]
+    return columns
 
 
 def _matches(word: str, heading: str, whole: bool) -> bool:
@@ -118,9 +118,9 @@ def guess_dates(rows: Sequence[Sequence[str]], columns: Mapping[str, int]) -> st
     """Whether months come first in dates with slashes: they do where a second number is beyond 12."""
     for row in rows[:500]:
         for name in ("measured", "mounted"):
-            found = _DOTTED.match(row[columns[name]].strip()) if name in columns and "/" in row[columns[name]] else None
-            if found and len(found[1]) < 3 and max(int(found[1]), int(found[2])) > 12:
-                return "month" if int(found[2]) > 12 else "day"
+            match = _DOTTED.match(row[columns[name]].strip()) if name in columns and "/" in row[columns[name]] else None
+            if match and len(match[1]) < 3 and max(int(match[1]), int(match[2])) > 12:
+                return "month" if int(match[2]) > 12 else "day"
     return "day"
 
 
@@ -138,15 +138,15 @@ def dry_run(
     Args:
         known: codes that exist. slots: who stands in each slot by its code, "" for free ones.
     """
-    found = DryRun()
-    reader = _Reader(headings, choices, today, settings, found.errors)
+    run = DryRun()
+    reader = _Reader(headings, choices, today, settings, run.errors)
     codes: dict[str, int] = {}
     places: dict[str, int] = {}
     for number, cells in enumerate(rows, start=2):
         row = reader.read(number, cells)
         _check_own(row, cells, reader, known, slots, codes, places)
-        found.rows.append(row)
-    return found
+        run.rows.append(row)
+    return run
 
 
 def _check_own(row, cells, reader, known, slots, codes, places) -> None:
@@ -308,10 +308,10 @@ class _Reader:
 
     def _date(self, text: str) -> date:
         """2026-03-14, 14.3.2026, 14/03/2026 or, when months come first, 3/14/2026."""
-        found = _DOTTED.match(text.strip()[:10].strip())
-        if not found:
+        match = _DOTTED.match(text.strip()[:10].strip())
+        if not match:
             raise InvalidInput("Not a date such as 2026-03-14 or 14.3.2026.")
-        a, b, c = found.groups()
+        a, b, c = match.groups()
         if len(a) == 4:
             year, month, day = int(a), int(b), int(c)
         else:
@@ -319,18 +319,18 @@ class _Reader:
             month_first = self.choices.dates == "month" and "." not in text
             month, day = (first, second) if month_first else (second, first)
         try:
-            told = date(year, month, day)
+            day_read = date(year, month, day)
         except ValueError:
             order = DATES[self.choices.dates]
             raise InvalidInput(
                 f"There is no such day, {order}. Choose above how dates with slashes are meant."
             ) from None
         today = self.today.date() if isinstance(self.today, datetime) else self.today
-        if told > today:
+        if day_read > today:
             raise InvalidInput("That lies in the future.")
-        if told.year < 1950:
+        if day_read.year < 1950:
             raise InvalidInput("So long ago there was no such screen.")
-        return told
+        return day_read
 
     def _slot(self, row, text, cells):
         row.slot = text.upper()

@@ -61,11 +61,11 @@ def _fields(model):
 def write_package(file) -> None:
     """Write the shop into a file opened for writing bytes."""
     with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as archive:
-        found = tables()
-        archive.writestr("datapackage.json", json.dumps(_described(found), indent=1, ensure_ascii=False))
-        for model in found:
+        models = tables()
+        archive.writestr("datapackage.json", json.dumps(_described(models), indent=1, ensure_ascii=False))
+        for model in models:
             archive.writestr(_path(model), _csv_of(model))
-        for name in sorted(_files(found)):
+        for name in sorted(_files(models)):
             if default_storage.exists(name):
                 with default_storage.open(name) as held:
                     archive.writestr(f"files/{name}", held.read())
@@ -97,17 +97,17 @@ def _described(found) -> dict:
 
 
 def _field(field) -> dict:
-    told = {"name": field.attname, "type": _type(field), "title": str(field.verbose_name)}
+    column = {"name": field.attname, "type": _type(field), "title": str(field.verbose_name)}
     if unit := _unit(field.attname):
-        told["unit"] = unit
+        column["unit"] = unit
     if field.help_text:
-        told["description"] = str(field.help_text)
+        column["description"] = str(field.help_text)
     if field.is_relation:
-        told["description"] = f"{field.related_model._meta.label_lower} {field.target_field.attname}"
+        column["description"] = f"{field.related_model._meta.label_lower} {field.target_field.attname}"
     limits = {"required": not field.null, "unique": field.unique}
     if field.choices:
         limits["enum"] = [str(value) for value, _ in field.choices]
-    return told | {"constraints": {k: v for k, v in limits.items() if v}}
+    return column | {"constraints": {k: v for k, v in limits.items() if v}}
 
 
 def _type(field) -> str:

@@ -65,12 +65,12 @@ def _decoded(data: bytes, notes: list[str]) -> str:
 
 
 def _limited(rows) -> list[list[str]]:
-    found = []
+    taken = []
     for row in rows:
-        if len(found) > MOST_ROWS:
+        if len(taken) > MOST_ROWS:
             raise InvalidInput(f"The list has more than {MOST_ROWS} rows: bring it in parts.", "file")
-        found.append([_cell(value) for value in row])
-    return found
+        taken.append([_cell(value) for value in row])
+    return taken
 
 
 def _cell(value) -> str:

@@ -50,17 +50,17 @@ def take_over(draft: Draft, choices: matching.Choices, person) -> int:
     Raises:
         InvalidInput: a row cannot be made; it is named.
     """
-    found = look(draft, choices)
-    if found.errors:
-        raise InvalidInput(f"{counted(len(found.errors), 'cell')} still cannot be read: nothing was taken over.")
+    run = look(draft, choices)
+    if run.errors:
+        raise InvalidInput(f"{counted(len(run.errors), 'cell')} still cannot be read: nothing was taken over.")
     kinds: dict[tuple, MeshType] = {}
-    for row in found.rows:
+    for row in run.rows:
         try:
             _make(row, person, kinds)
         except (InvalidInput, RuleViolation) as error:
             raise InvalidInput(f"Row {row.number}, {row.code}: {error}. Nothing was taken over.") from None
     draft.delete()
-    return len(found.rows)
+    return len(run.rows)
 
 
 def _make(row: matching.Row, person, kinds) -> None:

@@ -43,19 +43,19 @@ def exchange(request):
 @leads
 def draft(request, pk):
     """A list's dry run: which column is which, what would be made, every cell that cannot be read; then all or nothing."""
-    found = get_object_or_404(Draft, pk=pk)
-    form = ChoicesForm(request.POST or _guessed(found), headings=found.headings)
+    shown = get_object_or_404(Draft, pk=pk)
+    form = ChoicesForm(request.POST or _guessed(shown), headings=shown.headings)
     choices = form.choices() if form.is_valid() else None
     if choices and "take" in request.POST:
-        number = form.attempt(lambda cleaned: taking.take_over(found, choices, request.user))
+        number = form.attempt(lambda cleaned: taking.take_over(shown, choices, request.user))
         if number:
             messages.success(request, f"{counted(number, 'screen')} taken over.")
             return redirect("screens:search")
     if "drop" in request.POST:
-        drafts.drop(found)
+        drafts.drop(shown)
         return redirect("exchange:exchange")
-    tried = taking.look(found, choices) if choices else None
-    context = {"draft": found, "form": form, "tried": tried}
+    tried = taking.look(shown, choices) if choices else None
+    context = {"draft": shown, "form": form, "tried": tried}
     if tried:
         context |= {
             "errors": tried.errors[:_SHOWN],
@@ -80,11 +80,11 @@ def export(request, kind):
     if kind not in _WRITERS:
         raise Http404("There is no such kind of list.")
     form = SearchForm(request.GET or {"order": "code"})
-    found = form.attempt(lambda cleaned: search_queries.search(search_queries.SearchRequest(**cleaned)))
-    if found is None:
+    screens = form.attempt(lambda cleaned: search_queries.search(search_queries.SearchRequest(**cleaned)))
+    if screens is None:
         return HttpResponse("The search cannot be read.", status=422, content_type="text/plain; charset=utf-8")
     write, content_type = _WRITERS[kind]
-    answer = HttpResponse(write(found), content_type=content_type)
+    answer = HttpResponse(write(screens), content_type=content_type)
     answer["Content-Disposition"] = f'attachment; filename="screens.{kind}"'
     return answer
 

@@ -85,8 +85,8 @@ class LightRoom:
 
     def dmin(self, film_process) -> float:
         """Clear film to the lamp's light: by UV where measured, else visible, else the house's usual."""
-        found = self.density(film_process, "uv") or self.density(film_process, "visible")
-        return found.dmin if found else self.settings["film.usual_clear"]
+        density = self.density(film_process, "uv") or self.density(film_process, "visible")
+        return density.dmin if density else self.settings["film.usual_clear"]
 
     def density(self, film_process, band: str) -> DensityRead | None:
         """The newest reading of a film process in one band, or None; the bands are never mixed."""
@@ -111,8 +111,8 @@ class LightRoom:
         strips = self._since(entry.lamp_id, entry.emulsion_id, entry.accepted_at)
         baseline = drift.baseline_of([s.step for s in strips if s.at <= since], self.settings)
         after = [s.step for s in strips if s.at > since][-_SHOWN:]
-        found = drift.drift_of(after, self.settings, baseline) if baseline else None
-        return found is not None and found.signal is None
+        charted = drift.drift_of(after, self.settings, baseline) if baseline else None
+        return charted is not None and charted.signal is None
 
     def drifts(self, times) -> list[tuple]:
         """(newest strip, when it was calibrated or None, drift) of every lamp and emulsion with enough strips.
@@ -121,17 +121,17 @@ class LightRoom:
             times: in force, each with `lamp_id`, `emulsion_id` and `accepted_at`; of several under one lamp on one
                 emulsion the oldest counts, since it is the one that has had most time to drift away.
         """
-        told = []
+        drifting = []
         for pair, strips in self._strips.items():
             accepted = [t.accepted_at for t in times if (t.lamp_id, t.emulsion_id) == pair]
             since = min(accepted, default=None)
-            if found := self.drift(*pair, since):
-                told.append((strips[-1], since, found))
-        return told
+            if charted := self.drift(*pair, since):
+                drifting.append((strips[-1], since, charted))
+        return drifting
 
     def _since(self, lamp_id: int, emulsion_id: int, since) -> list[StripRead]:
-        found = self._strips.get((lamp_id, emulsion_id), [])
-        return [s for s in found if since is None or s.at > since]
+        strips = self._strips.get((lamp_id, emulsion_id), [])
+        return [s for s in strips if since is None or s.at > since]
 
     def records(self, lamp: Lamp, kind: str) -> list[LampRead]:
         """A lamp's records of one kind since its bulb or tubes are in it, oldest first; field maps of all time."""
@@ -184,8 +184,8 @@ class LightRoom:
 
     def _read_strips(self) -> dict[tuple[int, int], list[StripRead]]:
         newest = ControlStrip.objects.order_by("-at", "-pk").values_list(*_STRIP_COLUMNS)
-        found = defaultdict(list)
+        strips = defaultdict(list)
         for row in reversed(list(newest[:_STRIPS])):
             strip = StripRead(*row)
-            found[strip.lamp_id, strip.emulsion_id].append(strip)
-        return dict(found)
+            strips[strip.lamp_id, strip.emulsion_id].append(strip)
+        return dict(strips)

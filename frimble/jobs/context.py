@@ -8,6 +8,7 @@ from django.urls import reverse
 
 from frimble.coatings.batches import queries as batch_queries
 from frimble.jobs.line import Stop, floor_of, open_runs_of, side_stops, stops
+from frimble.people.models import Person
 
 
 @dataclass(frozen=True)
@@ -20,7 +21,7 @@ class Timer:
 
 
 @dataclass(frozen=True)
-class Frame:
+class PageFrame:
     """What stands round every page of somebody who is signed in."""
 
     line: Sequence[Stop]
@@ -36,9 +37,9 @@ def line(request):
     """Template context for signed-in pages; empty at the door."""
     person = getattr(request, "user", None)
     if person is None or not person.is_authenticated:
-        return {"light": "day"}
+        return _light(Person.Light.DAY)
     floor = floor_of(request)
-    frame = Frame(
+    frame = PageFrame(
         stops(floor),
         side_stops(),
         _timers(floor, open_runs_of(request)),
@@ -47,7 +48,13 @@ def line(request):
         units_url=reverse("people:set-preference", args=["units"]),
         sign_out_url=reverse("people:sign-out"),
     )
-    return {"frame": frame, "light": person.light, "inch": person.units == "inch"}
+    return {"frame": frame, "inch": person.units == Person.Units.INCH, **_light(person.light)}
+
+
+def _light(light: str) -> dict[str, object]:
+    """How pages and the pictures in them are drawn in this light."""
+    safelight = light == Person.Light.SAFELIGHT
+    return {"light": light, "safelight": safelight, "dark_picture": int(safelight)}
 
 
 def _timers(floor, open_runs) -> list[Timer]:

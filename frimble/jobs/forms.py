@@ -8,7 +8,7 @@ from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import RecordField, WholeField
 
 
-class PhotoForm(ActForm):
+class JobPhotoForm(ActForm):
     picture = forms.FileField(label="Photograph")
     shows = forms.ChoiceField(label="Of the", choices=Photo.Shows.choices)
     words = forms.CharField(label="To remember", required=False, max_length=160)

@@ -40,7 +40,7 @@ class StationCounts:
     def read(cls):
         now = timezone.now()
         wet = Q(state__in=stations.DRIES, wet_until__gt=now)
-        told = Screen.objects.aggregate(
+        numbers = Screen.objects.aggregate(
             total=Count("pk"),
             racked=Count("slot"),
             first=Min("wet_until", filter=wet),
@@ -49,10 +49,10 @@ class StationCounts:
         )
         counts, asking = {}, {}
         for station in stations.STATIONS:
-            counts[station.name] = told["dry"] if station.wet else sum(told[f"{s}_"] for s in station.states)
-            asking[station.name] = sum(told[f"{s}_"] for s in station.states if s not in stations.RESTS)
-        by_state = {state: told[f"{state}_"] for state in lifecycle.State}
-        return cls(now, by_state, counts, asking, told["first"], told["racked"], told["total"])
+            counts[station.name] = numbers["dry"] if station.wet else sum(numbers[f"{s}_"] for s in station.states)
+            asking[station.name] = sum(numbers[f"{s}_"] for s in station.states if s not in stations.RESTS)
+        by_state = {state: numbers[f"{state}_"] for state in lifecycle.State}
+        return cls(now, by_state, counts, asking, numbers["first"], numbers["racked"], numbers["total"])
 
     def screens(self, name):
         """The screens at a station."""

@@ -7,10 +7,11 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
 
+from frimble.core.numbers import counted
 from frimble.exposures.chart import queries as chart_queries
 from frimble.jobs import stock, today
 from frimble.jobs.designs import history_of
-from frimble.jobs.forms import NeedForm, PhotoForm
+from frimble.jobs.forms import JobPhotoForm, NeedForm
 from frimble.jobs.line import floor_of, open_runs_of
 from frimble.jobs.models import Job, Photo
 from frimble.jobs.photos import keep_photo
@@ -30,7 +31,7 @@ def show_today(request):
         "rows": today.rows(floor, calibrated),
         "look": today.wants_a_look(floor, settings, calibrated),
         "day": timezone.localdate(),
-        "due": sum(floor.asking.values()),
+        "wanting": counted(sum(floor.asking.values()), "screen wants you", "screens want you"),
         "empty": not floor.total,
     }
     return render(request, "jobs/today.html", context)
@@ -44,10 +45,10 @@ def slate(request):
     job = Job.objects.filter(number__iexact=text).first()
     if job:
         return redirect("jobs:job", job.number)
-    found = find(text)
-    if found is None:
+    target = find(text)
+    if target is None:
         return render(request, "jobs/not_found.html", {"text": text}, status=404)
-    name, argument = found
+    name, argument = target
     if name == "screens:rack":
         return redirect(f"{reverse(name)}?slot={argument}#slot-{argument}")
     return redirect(name, argument)
@@ -60,20 +61,20 @@ def jobs(request):
 @press_reporters
 def job(request, number):
     """One job with its design's history: films, screens, press visits and photographs, to which one can be added."""
-    found = get_object_or_404(Job, number=number)
+    shown = get_object_or_404(Job, number=number)
     wants = request.POST.get("act") == "need"
     need = NeedForm(request.POST if wants else None)
-    if wants and need.attempt(lambda cleaned: stock.add_need(found, settings=house_settings.current(), **cleaned)):
+    if wants and need.attempt(lambda cleaned: stock.add_need(shown, settings=house_settings.current(), **cleaned)):
         return redirect("jobs:job", number)
-    form = PhotoForm(None if wants else request.POST or None, request.FILES or None)
+    form = JobPhotoForm(None if wants else request.POST or None, request.FILES or None)
     if (
         request.method == "POST"
         and not wants
-        and form.attempt(lambda cleaned: keep_photo(found, request.user, **cleaned))
+        and form.attempt(lambda cleaned: keep_photo(shown, request.user, **cleaned))
     ):
         messages.success(request, "Photograph kept.")
         return redirect("jobs:job", number)
-    context = {"job": found, "history": history_of(found), "form": form, "need": need}
+    context = {"job": shown, "history": history_of(shown), "form": form, "need": need}
     return render(request, "jobs/job.html", context, status=422 if form.errors or need.errors else 200)
 
 
@@ -81,12 +82,12 @@ def coated(request):
     """Coated screens, oldest first, and which mesh runs short for the coming jobs."""
     settings, now = house_settings.current(), timezone.now()
     rows, needs = stock.stock(settings, now), stock.coming()
-    found = stock.balances(rows, needs, timezone.localdate())
-    litres, outlooks = stock.emulsion_needed(found, needs, settings)
+    balances = stock.balances(rows, needs, timezone.localdate())
+    litres, outlooks = stock.emulsion_needed(balances, needs, settings)
     context = {
         "rows": rows[:_COATED_SHOWN],
         "more": max(0, len(rows) - _COATED_SHOWN),
-        "balances": found,
+        "balances": balances,
         "litres": litres,
         "outlooks": outlooks,
         "keeps": settings["coat.keeps_days"],
@@ -96,8 +97,8 @@ def coated(request):
 
 def photo(request, pk):
     """A photograph in the light of the room."""
-    found = get_object_or_404(Photo, pk=pk)
-    return picture_answer(in_room_light(found.picture, request))
+    shown = get_object_or_404(Photo, pk=pk)
+    return picture_answer(in_room_light(shown.picture, request))
 
 
 @login_not_required

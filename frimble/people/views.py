@@ -85,4 +85,4 @@ def _groups(settings, problem, typed):
         )
     order = list(GROUPS)
     rows.sort(key=lambda r: order.index(r["item"].group))
-    return [(GROUPS[key], list(found)) for key, found in groupby(rows, key=lambda r: r["item"].group)]
+    return [(GROUPS[key], list(group)) for key, group in groupby(rows, key=lambda r: r["item"].group)]

@@ -19,8 +19,8 @@ class Conflict(Exception):
     def __init__(self, events, revision):
         self.events = events
         self.revision = revision
-        told = "; ".join(f"{e.by} at {timezone.localtime(e.at):%H:%M}: {e.summary}" for e in events)
-        super().__init__(f"While this page was open: {told}. What you typed is kept. Check it and send again.")
+        others = "; ".join(f"{e.by} at {timezone.localtime(e.at):%H:%M}: {e.summary}" for e in events)
+        super().__init__(f"While this page was open: {others}. What you typed is kept. Check it and send again.")
 
 
 def lock(code: str, expected_revision: int | None) -> Screen:
@@ -43,14 +43,14 @@ def check_step(screen: Screen, kind: str, now, override_reason: str, person) -> 
     Raises:
         RuleViolation: with the core's reason.
     """
-    found = lifecycle.verdict(screen.life, kind, now, house_settings.current())
-    if found.allowed:
+    verdict = lifecycle.verdict(screen.life, kind, now, house_settings.current())
+    if verdict.allowed:
         return
-    if found.overridable and override_reason.strip():
+    if verdict.overridable and override_reason.strip():
         if not person.is_lead:
-            raise RuleViolation(f"{found.reason} Only a lead may go on regardless.", field="override_reason")
+            raise RuleViolation(f"{verdict.reason} Only a lead may go on regardless.", field="override_reason")
         return
-    raise RuleViolation(found.reason, overridable=found.overridable)
+    raise RuleViolation(verdict.reason, overridable=verdict.overridable)
 
 
 @transaction.atomic

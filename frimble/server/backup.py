@@ -61,10 +61,12 @@ def check(folder: Path) -> Backup:
         raise InvalidInput(f"There is no backup in {folder}.", "folder")
     try:
         with closing(_open(path)) as copy:
-            told = copy.execute("PRAGMA integrity_check").fetchone()[0]
+            answer = copy.execute("PRAGMA integrity_check").fetchone()[0]
             astray = copy.execute("PRAGMA foreign_key_check").fetchone()
-            if told != "ok" or astray:
-                raise InvalidInput(f"The backup in {folder} is damaged: {told if told != 'ok' else astray}.", "folder")
+            if answer != "ok" or astray:
+                raise InvalidInput(
+                    f"The backup in {folder} is damaged: {answer if answer != 'ok' else astray}.", "folder"
+                )
             names = [n for (n,) in copy.execute("SELECT name FROM sqlite_master WHERE type = 'table' ORDER BY name")]
             rows = {n: copy.execute(f'SELECT COUNT(*) FROM "{n}"').fetchone()[0] for n in names}  # noqa: S608
     except sqlite3.DatabaseError as error:
@@ -80,7 +82,7 @@ def restore(folder: Path, database: Path, media: Path, aside: Path) -> Backup:
     Raises:
         InvalidInput: the backup is damaged, or the present state cannot be put aside.
     """
-    found = check(folder)
+    counts = check(folder)
     if database.is_file():
         back_up(database, media, aside)
     fresh = database.with_suffix(".restoring")
@@ -95,7 +97,7 @@ def restore(folder: Path, database: Path, media: Path, aside: Path) -> Backup:
             archive.extractall(media.parent, filter="data")
         if media.name != "media":
             (media.parent / "media").replace(media)
-    return found
+    return counts
 
 
 def _open(path: Path) -> sqlite3.Connection:

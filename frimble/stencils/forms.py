@@ -2,6 +2,7 @@
 
 from django import forms
 
+from frimble.core.verdicts import Inspection
 from frimble.screens.steps.forms import StepForm
 from frimble.ui.forms.fields import NumberField, SecondsField, WholeField
 
@@ -14,7 +15,10 @@ class WashForm(StepForm):
 class InspectForm(StepForm):
     verdict = forms.ChoiceField(
         label="Against the light",
-        choices=[("pass", "passes: every image area is open, edges whole"), ("fail", "fails: reclaim and remake")],
+        choices=[
+            (Inspection.PASSES, "passes: every image area is open, edges whole"),
+            (Inspection.FAILS, "fails: reclaim and remake"),
+        ],
         widget=forms.RadioSelect,
     )
     pinholes = WholeField(

@@ -53,7 +53,7 @@ def _emulsion_on(screen):
 @recorders
 def wash(request, code):
     def extra(screen, settings, form):
-        return {"dwell_s": settings["wash.soak_s"], "emulsion": _emulsion_on(screen)}
+        return {"dwell_s": settings["wash.soak_s"], "dwell_word": "soak", "emulsion": _emulsion_on(screen)}
 
     return show_step(request, code, WASH, extra)
 

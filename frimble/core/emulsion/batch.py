@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require_between
+from frimble.core.verdicts import BatchAge, Stock
 
 KINDS = {"diazo": "diazo", "dual": "dual-cure", "photopolymer": "photopolymer"}
 
@@ -15,7 +16,7 @@ def life_days(kind: str, kept_c: float, settings: Settings) -> float:
     coldest, hottest = settings["emulsion.coldest_c"], settings["emulsion.hottest_c"]
     require_between(kept_c, coldest, hottest, "The temperature it was kept at, in °C,", "kept_c")
     shift = (settings["emulsion.room_c"] - kept_c) / 10
-    return settings[f"emulsion.life_{kind}_days"] * settings["emulsion.q10"] ** shift
+    return float(settings[f"emulsion.life_{kind}_days"] * settings["emulsion.q10"] ** shift)
 
 
 @dataclass(frozen=True)
@@ -52,22 +53,22 @@ def batch_life(kind: str, spans: Sequence[StoragePeriod], settings: Settings) ->
     left = (1 - used) * life_days(kind, now_c, settings)
     warm = {f"{span.kept_c:g}" for span in spans if span.days > 0} or {f"{now_c:g}"}
     kept = f"kept at {now_c:g} °C" if len(warm) == 1 else f"kept at {' and '.join(sorted(warm, key=float))} °C"
-    told = f"{_days(age)} old, {kept}: {used * 100:.0f} % of its life"
+    state = f"{_days(age)} old, {kept}: {used * 100:.0f} % of its life"
     if used > 1:
-        verdict = "past its life"
-        reason = f"{told}, over by {_days(-left)}. It may not harden or not wash out. Mix a new batch and test again."
+        verdict = BatchAge.PAST
+        reason = f"{state}, over by {_days(-left)}. It may not harden or not wash out. Mix a new batch and test again."
     elif used >= settings["emulsion.ageing_share"]:
-        verdict = "ageing"
-        reason = f"{told}, {_days(left)} left. Its exposure has moved: test again before fine work."
+        verdict = BatchAge.AGEING
+        reason = f"{state}, {_days(left)} left. Its exposure has moved: test again before fine work."
     else:
-        verdict, reason = "fresh", f"{told}, {_days(left)} left."
+        verdict, reason = BatchAge.FRESH, f"{state}, {_days(left)} left."
     return Conclusion(
         used,
         "of life",
         verdict,
         reason,
         "house default for the kind",
-        next_best_measurement="" if verdict == "fresh" else "a step test with this batch",
+        next_best_measurement="" if verdict == BatchAge.FRESH else "a step test with this batch",
     )
 
 
@@ -83,7 +84,7 @@ def warm_up_min(since_out_min: float, from_c: float, settings: Settings) -> floa
     """
     if from_c >= settings["emulsion.cold_below_c"]:
         return 0.0
-    return max(0.0, settings["emulsion.warm_up_min"] - since_out_min)
+    return float(max(0.0, settings["emulsion.warm_up_min"] - since_out_min))
 
 
 def stock_lasts(litres: float, litres_a_week: float, planned_l: float, life_left_days: float) -> Conclusion:
@@ -102,7 +103,7 @@ def stock_lasts(litres: float, litres_a_week: float, planned_l: float, life_left
         return Conclusion(
             0.0,
             "days",
-            "short",
+            Stock.SHORT,
             f"{litres:.1f} l left, {planned_l:.1f} l planned: {-after:.1f} l short. Mix or order.",
             "records of what was poured and returned",
         )
@@ -111,7 +112,7 @@ def stock_lasts(litres: float, litres_a_week: float, planned_l: float, life_left
     used = f"{litres_a_week:.2f} l a week" if litres_a_week else "none used of late"
     planned = f"{planned_l:.1f} l planned, " if planned_l else ""
     ends = "its life ends first" if life_left_days < by_use else "then it is used up"
-    verdict = "enough" if days > 14 else "soon out"
+    verdict = Stock.ENOUGH if days > 14 else Stock.SOON_OUT
     return Conclusion(
         days,
         "days",

@@ -52,8 +52,9 @@ def read_taps(schedule: Schedule, taps: Sequence[Tap]) -> RunTimes:
     Raises:
         InvalidInput: a tap does not fit what came before it; the message says which.
     """
-    phase, started, moves, off = Phase.READY, None, [], None
-    last = None
+    phase, last = Phase.READY, None
+    started, off = None, None
+    moves: list[float] = []
     for tap in taps:
         if last is not None and tap.at_s < last:
             raise InvalidInput(f"The tap “{tap.kind}” lies before the one in front of it.", "taps")
@@ -62,9 +63,9 @@ def read_taps(schedule: Schedule, taps: Sequence[Tap]) -> RunTimes:
             phase = Phase.WARM_UP
         elif tap.kind == "start" and phase in (Phase.READY, Phase.WARM_UP):
             phase, started = Phase.LIGHT, tap.at_s
-        elif tap.kind == "move" and phase == Phase.LIGHT and len(moves) < len(schedule.moves_s):
+        elif tap.kind == "move" and started is not None and phase == Phase.LIGHT and len(moves) < len(schedule.moves_s):
             moves.append(tap.at_s - started)
-        elif tap.kind == "stop" and phase == Phase.LIGHT:
+        elif tap.kind == "stop" and started is not None and phase == Phase.LIGHT:
             phase, off = Phase.DONE, tap.at_s - started
         else:
             raise InvalidInput(

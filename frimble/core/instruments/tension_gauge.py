@@ -1,6 +1,7 @@
 """A simulated tension gauge: readings scattered about a screen's true tension."""
 
 import random
+from collections.abc import Sequence
 
 from frimble.core.tension.measurement import DIRECTIONS, FIVE_PLACES, TensionReading
 
@@ -10,7 +11,11 @@ _WEFT_SHIFT = -0.6
 
 
 def read_screen(
-    true_n_per_cm: float, seed: int, per_place: int = 2, places=FIVE_PLACES, direction_gap: float = _WEFT_SHIFT
+    true_n_per_cm: float,
+    seed: int,
+    per_place: int = 2,
+    places: Sequence[str] = FIVE_PLACES,
+    direction_gap: float = _WEFT_SHIFT,
 ) -> list[TensionReading]:
     """`per_place` readings in warp and weft at every place, N/cm to a tenth; the same seed reads the same.
 

@@ -33,7 +33,9 @@ class Blemish:
         return BLEMISHES[self.kind]
 
 
-def checked_blemish(kind, x_mm, y_mm, width_mm, height_mm, frame_mm: Sequence[float]) -> Blemish:
+def checked_blemish(
+    kind: str, x_mm: int, y_mm: int, width_mm: int, height_mm: int, frame_mm: Sequence[float]
+) -> Blemish:
     """A blemish that lies on its frame.
 
     Raises:

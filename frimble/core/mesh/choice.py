@@ -8,6 +8,7 @@ from frimble.core.conclusions import InvalidInput, Settings, require_positive
 from frimble.core.mesh import halftone
 from frimble.core.mesh.geometry import MeshGeometry
 from frimble.core.mesh.geometry import geometry as geometry_of
+from frimble.core.mesh.halftone import DotRange
 from frimble.core.mesh.practice import CUSTOMS, judge_customs
 from frimble.core.units import per_inch
 
@@ -140,9 +141,10 @@ def _check(wanted: MeshRequest, settings: Settings) -> None:
             require_positive(value, what, field)
 
 
-def _judge(name, geometry, wanted: MeshRequest, settings: Settings) -> Choice:
+def _judge(name: str, geometry: MeshGeometry, wanted: MeshRequest, settings: Settings) -> Choice:
     floor = halftone.dot_floor_um(geometry.opening_um, geometry.thread_um)
-    against, speaks_for = [], []
+    against: list[str] = []
+    speaks_for: list[str] = []
     dots = None
     if wanted.ruling_lpi is not None:
         dots = halftone.dot_range(geometry.opening_um, geometry.thread_um, wanted.ruling_lpi, settings)
@@ -176,7 +178,14 @@ def _judge(name, geometry, wanted: MeshRequest, settings: Settings) -> Choice:
     )
 
 
-def _judge_ruling(geometry, ruling_lpi, dots, settings: Settings, against, speaks_for) -> None:
+def _judge_ruling(
+    geometry: MeshGeometry,
+    ruling_lpi: float,
+    dots: DotRange | None,
+    settings: Settings,
+    against: list[str],
+    speaks_for: list[str],
+) -> None:
     factor = settings["halftone.mesh_over_ruling"]
     least = halftone.least_count_per_cm(ruling_lpi, factor, settings)
     ratio = geometry.count_per_cm / (least / factor)

@@ -127,11 +127,10 @@ def geometry(
             )
     area = open_area(opening, pitch - opening)
     measured = fabric_thickness_um is not None
-    thickness = (
-        require_positive(fabric_thickness_um, "Fabric thickness", "fabric_thickness_um")
-        if measured
-        else thread_um * settings["mesh.fabric_thickness_factor"]
-    )
+    if fabric_thickness_um is None:
+        thickness = thread_um * settings["mesh.fabric_thickness_factor"]
+    else:
+        thickness = require_positive(fabric_thickness_um, "Fabric thickness", "fabric_thickness_um")
     return MeshGeometry(
         count_per_cm,
         thread_um,
@@ -201,7 +200,7 @@ def _split_colour(raw: str) -> tuple[str | None, str]:
     return COLOURS.get(word.upper(), word), raw[: match.start()].strip()
 
 
-def _read_pair(raw, count, thread, colour, settings: Settings):
+def _read_pair(raw: str, count: float, thread: float, colour: str | None, settings: Settings) -> Ambiguous | MeshSpec:
     """`43-80` is per cm, `156-64` per inch: known pairs decide first, then what leaves an opening."""
     in_cm = any((count, thread) == (cm, um) for _, cm, um in USUAL_MESHES)
     in_inch = [cm for inch, cm, um in USUAL_MESHES if (count, thread) == (inch, um)]
@@ -224,7 +223,7 @@ def _read_pair(raw, count, thread, colour, settings: Settings):
     )
 
 
-def _read_bare(raw, count, colour, settings: Settings):
+def _read_bare(raw: str, count: int, colour: str | None, settings: Settings) -> Ambiguous | MeshSpec:
     """A count alone, with or without the T of an old weave grade, which follows counts of either unit."""
     if count == 0:
         raise InvalidInput("A mesh count must be more than 0.", "mesh")
@@ -246,7 +245,7 @@ def _from_list(count_per_cm: float, colour: str | None) -> MeshSpec:
     return MeshSpec(near[0][0], threads.pop() if len(threads) == 1 else None, colour)
 
 
-def _ask(raw, count, thread, colour) -> Ambiguous:
+def _ask(raw: str, count: float, thread: float | None, colour: str | None) -> Ambiguous:
     choices = tuple(MeshSpec(n, thread, colour) for n in (count, per_cm(count)))
     return Ambiguous(
         raw,

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require_between
 from frimble.core.units import MM_PER_INCH, per_inch
+from frimble.core.verdicts import Dots
 
 # Above this coverage round dots touch, and what is left are holes.
 TOUCHING = math.pi / 4
@@ -83,15 +84,15 @@ def ruling_for(viewed_m: float, count_per_cm: float, settings: Settings) -> Conc
     require_between(count_per_cm, 1, settings["mesh.highest_per_cm"], "The mesh count, per cm,", "mesh")
     melts = MM_PER_INCH / (viewed_m * 1000 * math.tan(math.radians(1 / 60)))
     holds = per_inch(count_per_cm) / settings["halftone.mesh_over_ruling"]
-    told = (
+    acuity = (
         f"From {viewed_m:g} m dots melt together at {melts:.0f} lines per inch; the mesh holds "
         f"{holds:.0f} at {settings['halftone.mesh_over_ruling']:g} threads a line."
     )
     if melts <= holds:
-        reason = f"{told} A finer ruling than {melts:.0f} gains nothing and loses highlights."
-        return Conclusion(melts, "lines/in", "dots will not be seen", reason, "acuity and the house's factor")
+        reason = f"{acuity} A finer ruling than {melts:.0f} gains nothing and loses highlights."
+        return Conclusion(melts, "lines/in", Dots.UNSEEN, reason, "acuity and the house's factor")
     reason = (
-        f"{told} From {viewed_m:g} m its dots show; they melt from {viewed_m * melts / holds:.1f} m. A finer mesh, or a "
+        f"{acuity} From {viewed_m:g} m its dots show; they melt from {viewed_m * melts / holds:.1f} m. A finer mesh, or a "
         "random halftone, hides them nearer."
     )
-    return Conclusion(holds, "lines/in", "dots will be seen", reason, "acuity and the house's factor")
+    return Conclusion(holds, "lines/in", Dots.SEEN, reason, "acuity and the house's factor")

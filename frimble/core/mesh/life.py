@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from frimble.core.conclusions import Conclusion, Settings, require_between
 from frimble.core.statistics.survival import Survival
 from frimble.core.tension.loss import Forecast
+from frimble.core.verdicts import Keeping, MeshAdvice
 
 RETENSIONABLE = frozenset({"roller", "draw_bar"})
 
@@ -25,7 +26,7 @@ class MeshFacts:
 class Advice:
     """What to do with a mesh and every reason for it; `left` are the cycles to be expected, None where not known."""
 
-    verdict: str
+    verdict: MeshAdvice
     reasons: tuple[str, ...]
     left: float | None
 
@@ -51,12 +52,12 @@ def advise(
     return Advice(_verdict(facts, slack), tuple(against + toward), left)
 
 
-def _verdict(facts: MeshFacts, slack: bool) -> str:
+def _verdict(facts: MeshFacts, slack: bool) -> MeshAdvice:
     if facts.damaged:
-        return "re-mesh"
+        return MeshAdvice.REMESH
     if slack:
-        return "re-tension" if facts.frame_kind in RETENSIONABLE else "re-mesh"
-    return "keep for coarse work" if facts.ghost_prints else "keep"
+        return MeshAdvice.RETENSION if facts.frame_kind in RETENSIONABLE else MeshAdvice.REMESH
+    return MeshAdvice.COARSE_WORK if facts.ghost_prints else MeshAdvice.KEEP
 
 
 def _lived(cycles: int, lives: Survival, left: float | None) -> str:
@@ -107,17 +108,17 @@ def keep_or_reclaim(
     scarce = _scarcity(slots_free, settings) * _scarcity(screens_free, settings)
     tied_up = days_until * settings["life.slot_day_costs"] * scarce
     gain = saved - tied_up
-    told = (
+    balance = (
         f"A chance of {reorder_chance * 100:.0f} % saves {saved:.2f} on average; {days_until:.0f} days in its slot cost "
         f"{tied_up:.2f} with {slots_free} slots and {screens_free} such screens free."
     )
     rests = "house costs and the chance given"
     if days_until > settings["life.longest_kept_days"]:
-        reason = f"{told} A stencil kept beyond {settings['life.longest_kept_days']:g} days is slow to remove."
-        return Conclusion(gain, "money", "reclaim", reason, rests)
-    return Conclusion(gain, "money", "keep" if gain > 0 else "reclaim", told, rests)
+        reason = f"{balance} A stencil kept beyond {settings['life.longest_kept_days']:g} days is slow to remove."
+        return Conclusion(gain, "money", Keeping.RECLAIM, reason, rests)
+    return Conclusion(gain, "money", Keeping.KEEP if gain > 0 else Keeping.RECLAIM, balance, rests)
 
 
 def _scarcity(free: int, settings: Settings) -> float:
     """How much dearer the last few are than one of many."""
-    return max(1.0, settings["life.plenty"] / (free + 1))
+    return float(max(1.0, settings["life.plenty"] / (free + 1)))

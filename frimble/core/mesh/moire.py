@@ -13,6 +13,7 @@ from functools import cache
 import numpy as np
 
 from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require_between, require_positive
+from frimble.core.verdicts import MoireVerdict
 
 _MOST_PLATES = 8
 # Degrees within which two plates count as lying at one angle.
@@ -65,7 +66,9 @@ def longest_beat(
     return Beat(float(periods[m, d]), int(orders[m, d]), mesh[m], dots[d])
 
 
-def _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, settings: Settings):
+def _periods(
+    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, settings: Settings
+) -> tuple[np.ndarray, np.ndarray, list[tuple[int, int]], list[tuple[int, int]]]:
     """(periods in mm, orders, mesh harmonics, dot harmonics): the first two by one harmonic of each grid."""
     require_positive(count_per_cm, "Mesh count", "count")
     require_positive(ruling_per_cm, "Ruling", "ruling_lpi")
@@ -83,9 +86,10 @@ def _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, setting
     return periods, orders, mesh, dots
 
 
-def _longest_first(periods, orders):
+def _longest_first(periods: np.ndarray, orders: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """(mesh harmonics, dot harmonics) by their places, the longest beat first, of equal ones the lowest order."""
-    return np.unravel_index(np.lexsort((orders.ravel(), -periods.ravel())), periods.shape)
+    mesh, dots = np.unravel_index(np.lexsort((orders.ravel(), -periods.ravel())), periods.shape)
+    return mesh, dots
 
 
 def longest_visible(
@@ -110,14 +114,14 @@ def judge(
             f"The longest beat up to order {settings['moire.orders']:g} is {longest.period_mm:.2f} mm, under "
             f"{threshold:.2f} mm: it looks like the dots themselves. The mesh is {ratio:.1f} × the ruling."
         )
-        return Conclusion(longest.period_mm, "mm", "no visible beat", reason, rests)
+        return Conclusion(longest.period_mm, "mm", MoireVerdict.NO_BEAT, reason, rests)
     calm = best_angles(angle_scan(count_per_cm, ruling_per_cm, mesh_angle_deg, settings))
     size = "without end" if math.isinf(longest.period_mm) else f"{longest.period_mm:.1f} mm wide"
     reason = (
         f"Bands {size} of order {longest.order} are to be expected: the mesh is {ratio:.1f} × the ruling. "
         f"Calmer dot angles: {', '.join(f'{a:g}°' for a in calm)}."
     )
-    return Conclusion(longest.period_mm, "mm", "moiré", reason, rests, next_best_measurement="a test print")
+    return Conclusion(longest.period_mm, "mm", MoireVerdict.BEATS, reason, rests, next_best_measurement="a test print")
 
 
 def angle_scan(
@@ -148,13 +152,13 @@ def _harmonics(most: int) -> list[tuple[int, int]]:
     return [(k, l_) for k in each for l_ in each if 0 < abs(k) + abs(l_) <= most]
 
 
-def _vectors(harmonics, frequency: float, angle_deg: float):
+def _vectors(harmonics: Sequence[tuple[int, int]], frequency: float, angle_deg: float) -> np.ndarray:
     """The frequency vector of each harmonic as a complex number, per cm."""
     axis = cmath.rect(frequency, math.radians(angle_deg))
     return np.array([k * axis + l_ * axis * 1j for k, l_ in harmonics])
 
 
-def _orders(harmonics):
+def _orders(harmonics: Sequence[tuple[int, int]]) -> np.ndarray:
     return np.array([abs(k) + abs(l_) for k, l_ in harmonics])
 
 

@@ -3,6 +3,7 @@
 import math
 
 from frimble.core.conclusions import Conclusion, Settings, require_between, require_positive
+from frimble.core.verdicts import OffContact
 
 
 def growth(span_mm: float, gap_mm: float) -> float:
@@ -25,15 +26,15 @@ def off_contact(span_mm: float, image_mm: float, tension_n_per_cm: float, settin
     usual, most = settings["press.off_contact_mm"], settings["press.most_off_contact_mm"]
     wanted = usual * max(1.0, settings["tension.good_from"] / tension_n_per_cm)
     stretched = growth(span_mm, wanted) * image_mm / span_mm
-    told = (
+    rule = (
         f"At {tension_n_per_cm:.1f} N/cm begin with {wanted:.1f} mm; the image of {image_mm:.0f} mm grows by "
         f"{stretched:.3f} mm."
     )
     if wanted > most:
-        reason = f"{told} More than {most:g} mm smears and wears the mesh: re-tension it or take a tighter screen."
-        return Conclusion(wanted, "mm", "too slack", reason, "common practice")
-    reason = f"{told} Thick white on cloth takes about {most:g} mm; less is better where it still lifts cleanly."
-    return Conclusion(wanted, "mm", "will do", reason, "common practice")
+        reason = f"{rule} More than {most:g} mm smears and wears the mesh: re-tension it or take a tighter screen."
+        return Conclusion(wanted, "mm", OffContact.TOO_SLACK, reason, "common practice")
+    reason = f"{rule} Thick white on cloth takes about {most:g} mm; less is better where it still lifts cleanly."
+    return Conclusion(wanted, "mm", OffContact.WILL_DO, reason, "common practice")
 
 
 def on_press(tension_n_per_cm: float, settings: Settings) -> tuple[str, ...]:

@@ -5,10 +5,11 @@ It only makes up results; nothing is judged. Source: Jacobs, Rapid Prototyping &
 
 import math
 import random
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from frimble.core.exposure.chart.learning import CellFacts
-from frimble.core.exposure.steptest.reading import StepGrade
+from frimble.core.exposure.steptest.reading import Grade, StepGrade
 
 _OVER = 1.7
 _HELD = 0.8
@@ -70,13 +71,13 @@ def hidden_shop(seed: int) -> HiddenShop:
 def grade(time_s: float, cured_s: float, closes_s: float) -> str:
     """What a step of so many seconds is, its window being known."""
     if time_s < cured_s:
-        return "short" if time_s > _HELD * cured_s else "under"
+        return Grade.SHORT if time_s > _HELD * cured_s else Grade.UNDER
     if time_s < closes_s:
-        return "good"
-    return "closing" if time_s < _OVER * closes_s else "over"
+        return Grade.GOOD
+    return Grade.CLOSING if time_s < _OVER * closes_s else Grade.OVER
 
 
-def step_test(shop: HiddenShop, facts: CellFacts, times_s, rng: random.Random) -> list[StepGrade]:
+def step_test(shop: HiddenShop, facts: CellFacts, times_s: Sequence[float], rng: random.Random) -> list[StepGrade]:
     """A step test's steps as a careful reader grades them, off by the shop's scatter from test to test."""
     off = math.exp(rng.gauss(0, shop.scatter))
     cured, closes = shop.cured_s(facts) * off, shop.closes_s(facts) * off

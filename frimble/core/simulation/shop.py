@@ -36,13 +36,13 @@ _GAPS = {
 def earlier_lives(codes: Sequence[str], seed: int) -> dict[str, tuple[int, str]]:
     """(cycles, why it ended) of the mesh that each of most frames carried before, from a hidden Weibull life."""
     rng = random.Random(seed)
-    found = {}
+    lives = {}
     for code in codes:
         life = max(1, round(rng.weibullvariate(26, 2.2)))
         why = rng.choices(("slack", "torn", "haze", "other"), (6, 3, 1, 1))[0]
         if rng.random() < 0.7:
-            found[code] = (life, why)
-    return found
+            lives[code] = (life, why)
+    return lives
 
 
 @dataclass(frozen=True)
@@ -104,17 +104,17 @@ def past(screens: Sequence[SimulatedScreen], now: datetime, seed: int) -> list[S
     return sorted((r for s in screens for r in past_of(s, now, seed)), key=lambda r: (r.at, r.code))
 
 
-def _morning(day: datetime, rng) -> datetime:
+def _morning(day: datetime, rng: random.Random) -> datetime:
     return day.replace(hour=8, minute=0, second=0, microsecond=0) + timedelta(minutes=rng.randint(0, 300))
 
 
-def _tension(screen, at, born, cycles, rng) -> SimulatedRecord:
+def _tension(screen: SimulatedScreen, at: datetime, born: datetime, cycles: int, rng: random.Random) -> SimulatedRecord:
     days = (at - born).total_seconds() / 86400
     true = screen.tension_after(days, cycles)
     return SimulatedRecord(screen.code, None, "tension", at, {"true": true, "seed": rng.randint(1, 10**9)})
 
 
-def _cycle(screen, number, start, rng) -> Iterator[SimulatedRecord]:
+def _cycle(screen: SimulatedScreen, number: int, start: datetime, rng: random.Random) -> Iterator[SimulatedRecord]:
     kinds = _TEST_CYCLE if number == screen.test_cycle else _JOB_CYCLE
     at = start
     for kind in kinds:
@@ -122,7 +122,7 @@ def _cycle(screen, number, start, rng) -> Iterator[SimulatedRecord]:
         yield SimulatedRecord(screen.code, number, kind, at, _facts(screen, number, kind, rng))
 
 
-def _open_cycle(screen, now, rng) -> Iterator[SimulatedRecord]:
+def _open_cycle(screen: Any, now: Any, rng: Any) -> Iterator[SimulatedRecord]:
     """The unfinished cycle, laid backwards from its last record."""
     kinds = _THERMAL_CYCLE if screen.line == "thermal" else OPEN_CYCLES[screen.now_at]
     moments, at = [], now - timedelta(minutes=screen.now_minutes)
@@ -134,7 +134,7 @@ def _open_cycle(screen, now, rng) -> Iterator[SimulatedRecord]:
         yield SimulatedRecord(screen.code, number, kind, moment, _facts(screen, number, kind, rng))
 
 
-def _facts(screen, number, kind, rng) -> dict[str, Any]:
+def _facts(screen: SimulatedScreen, number: int, kind: str, rng: random.Random) -> dict[str, Any]:
     if kind == "expose":
         return {"is_test": number == screen.test_cycle, "slip": rng.gauss(0, 0.15)}
     if kind == "from_press":

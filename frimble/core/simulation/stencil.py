@@ -8,7 +8,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from frimble.core.exposure.steptest.reading import StepGrade
+from frimble.core.exposure.steptest.reading import Grade, StepGrade
 
 
 @dataclass(frozen=True)
@@ -34,13 +34,13 @@ class SimulatedCoat:
     def grade(self, time_s: float) -> str:
         cured = math.log(max(time_s / self.gel_s, 1e-9)) / math.log(self.cure_ratio)
         if cured < 0.8:
-            return "under"
+            return Grade.UNDER
         if cured < 1:
-            return "short"
+            return Grade.SHORT
         excess = time_s / self.full_cure_s
         if excess < self.latitude:
-            return "good"
-        return "closing" if excess < self.latitude * 1.7 else "over"
+            return Grade.GOOD
+        return Grade.CLOSING if excess < self.latitude * 1.7 else Grade.OVER
 
     def finest_opening_um(self, time_s: float) -> float:
         """Finest opening still clear, µm, to the steps of a target: it widens with the light beyond cure."""
@@ -54,6 +54,6 @@ def read_test(coat: SimulatedCoat, times_s: Sequence[float]) -> list[StepGrade]:
     seen = []
     for strip, time in enumerate(times_s, start=1):
         grade = coat.grade(time)
-        opening = coat.finest_opening_um(time) if grade != "under" else None
+        opening = coat.finest_opening_um(time) if grade != Grade.UNDER else None
         seen.append(StepGrade(strip, time, grade, opening))
     return seen

@@ -1,7 +1,7 @@
 """Control chart of single values: its centre, its limits, and the signs that something has moved."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -50,11 +50,11 @@ def individuals(values: Sequence[float]) -> Chart | None:
         return None
     sigma = float(np.abs(np.diff(row)).mean()) / _D2
     centre = float(row.mean())
-    drift = ewma(row, centre)
-    return Chart(tuple(row.tolist()), centre, sigma, tuple(signals(row, centre, sigma, drift)), drift)
+    drift = ewma(row.tolist(), centre)
+    return Chart(tuple(row.tolist()), centre, sigma, tuple(signals(row.tolist(), centre, sigma, drift)), drift)
 
 
-def ewma(values: Sequence[float], start: float, weight: float = _WEIGHT) -> tuple[float, ...]:
+def ewma(values: Iterable[float], start: float, weight: float = _WEIGHT) -> tuple[float, ...]:
     """The exponentially weighted mean after each value: it shows a slow drift sooner than single values do.
 
     Args:
@@ -62,11 +62,11 @@ def ewma(values: Sequence[float], start: float, weight: float = _WEIGHT) -> tupl
 
     Source: NIST/SEMATECH e-Handbook of Statistical Methods, 6.3.2.4, EWMA control charts.
     """
-    found, mean = [], start
+    means, mean = [], start
     for value in values:
         mean = weight * value + (1 - weight) * mean
-        found.append(float(mean))
-    return tuple(found)
+        means.append(float(mean))
+    return tuple(means)
 
 
 def drift_reach(sigma: float, weight: float = _WEIGHT, centre_sd: float = 0.0) -> float:
@@ -74,7 +74,9 @@ def drift_reach(sigma: float, weight: float = _WEIGHT, centre_sd: float = 0.0) -
     return 3 * math.hypot(sigma * math.sqrt(weight / (2 - weight)), centre_sd)
 
 
-def signals(values: Sequence[float], centre: float, sigma: float, drift: Sequence[float], centre_sd: float = 0.0):
+def signals(
+    values: Sequence[float], centre: float, sigma: float, drift: Sequence[float], centre_sd: float = 0.0
+) -> Iterator[Signal]:
     """At most one signal a value: beyond three sigmas, two of three beyond two, eight in a row on one side, or a drift.
 
     Args:

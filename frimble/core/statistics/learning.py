@@ -13,6 +13,8 @@ from dataclasses import dataclass
 import numpy as np
 from scipy import special
 
+from frimble.core.statistics.interval import Interval
+
 INTERVAL = 0.9
 _ROUNDS, _SETTLED, _LEAST_SHARE = 200, 1e-6, 1e-300
 
@@ -52,12 +54,9 @@ class Belief:
 
 
 @dataclass(frozen=True)
-class Prediction:
+class Prediction(Interval):
     """A predicted observation with its 90 % interval and the share of its answer that is prior and not the shop's data."""
 
-    value: float
-    low: float
-    high: float
     sd: float
     prior_share: float
 
@@ -127,7 +126,7 @@ def learn_between(belief: Belief, x: np.ndarray, low: np.ndarray, high: np.ndarr
     return Belief(mean, precision, shape, shape * variance, belief.before, belief.records + len(low))
 
 
-def _within(centre, sd, low, high) -> tuple[np.ndarray, np.ndarray]:
+def _within(centre: np.ndarray, sd: float, low: np.ndarray, high: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """Mean and variance of a normal variable known to lie between low and high."""
     a, b = (low - centre) / sd, (high - centre) / sd
     # Bounds above the mean are turned round, where the tail of the distribution keeps its digits.
@@ -142,5 +141,5 @@ def _within(centre, sd, low, high) -> tuple[np.ndarray, np.ndarray]:
     return centre + sd * np.where(turned, -mean, mean), sd**2 * variance
 
 
-def _density(at):
-    return np.exp(-(np.where(np.isinf(at), 0, at) ** 2) / 2) / math.sqrt(2 * math.pi) * ~np.isinf(at)
+def _density(at: np.ndarray) -> np.ndarray:
+    return np.asarray(np.exp(-(np.where(np.isinf(at), 0, at) ** 2) / 2) / math.sqrt(2 * math.pi) * ~np.isinf(at))

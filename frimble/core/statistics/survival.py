@@ -71,7 +71,7 @@ def kaplan_meier(durations: Sequence[float], ended: Sequence[bool]) -> Survival:
     return Survival(times, share, low, high, len(spans), int(over.sum()))
 
 
-def _interval(share, at_risk, deaths):
+def _interval(share: np.ndarray, at_risk: np.ndarray, deaths: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     with np.errstate(divide="ignore", invalid="ignore"):
         greenwood = np.cumsum(deaths / (at_risk * (at_risk - deaths)))
         reach = special.ndtri((1 + INTERVAL) / 2) * np.sqrt(greenwood) / np.log(share)

@@ -4,6 +4,8 @@ from dataclasses import dataclass
 
 from frimble.core.conclusions import Settings
 
+EMULSION_REMOVER = "emulsion remover"
+
 
 @dataclass(frozen=True)
 class ReclaimStep:
@@ -22,13 +24,13 @@ def steps(settings: Settings, old: bool = False, haze: bool = False) -> tuple[Re
         old: the stencil is hardened or was kept long and wants a second round. haze: haze or a ghost image was seen.
     """
     dwell = settings["reclaim.dwell_s"]
-    found = [
+    guide = [
         ReclaimStep("tape", "Tape off, ink scraped out to the last that moves."),
         ReclaimStep("wet", "Wet both sides: product on a dry spot can lock the stencil in."),
         ReclaimStep("ink remover", f"{settings['reclaim.ink_sprays']:g} sprays, both sides.", "ink pad"),
         ReclaimStep("rinse", "Close, in tight level tracks, both sides."),
         ReclaimStep(
-            "emulsion remover",
+            EMULSION_REMOVER,
             f"{settings['reclaim.emulsion_sprays']:g} sprays, both sides, extra at the edges. "
             "It must not dry: that makes the rest permanent.",
             "emulsion pad",
@@ -37,12 +39,12 @@ def steps(settings: Settings, old: bool = False, haze: bool = False) -> tuple[Re
         ReclaimStep("pressure rinse", "Inches away, from the print side, then the squeegee side."),
     ]
     if old:
-        found.append(
+        guide.append(
             ReclaimStep("second round", "Emulsion remover again, hot water if there is any.", "emulsion pad", dwell)
         )
-    found.append(ReclaimStep("look", "Against light before it dries: a green shadow wants another round."))
+    guide.append(ReclaimStep("look", "Against light before it dries: a green shadow wants another round."))
     if haze:
-        found.append(
+        guide.append(
             ReclaimStep(
                 "haze remover",
                 "On the haze or ghost image only, as its label says. Gloves and goggles.",
@@ -50,5 +52,5 @@ def steps(settings: Settings, old: bool = False, haze: bool = False) -> tuple[Re
                 settings["reclaim.haze_dwell_s"],
             )
         )
-        found.append(ReclaimStep("last rinse", "Until nothing runs, both sides."))
-    return tuple(found)
+        guide.append(ReclaimStep("last rinse", "Until nothing runs, both sides."))
+    return tuple(guide)

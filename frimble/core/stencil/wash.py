@@ -14,12 +14,12 @@ def against_protocol(washed_s: tuple[float, float], planned_s: tuple[float, floa
     for name, real, planned in zip(("soaked", "rinsed"), washed_s, planned_s, strict=True):
         if abs(real - planned) > within * max(planned, 1.0):
             longer = real > planned
-            told = f"{name} {show_seconds(real)} and not {show_seconds(planned)}"
+            departure = f"{name} {show_seconds(real)} and not {show_seconds(planned)}"
             effect = (
                 "takes half-cured steps away, so full cure reads late"
                 if longer
                 else ("leaves half-cured steps standing, so full cure reads early")
             )
             more = "more" if longer else "less"
-            return f"It was {told}: washing {more} {effect}. Compare it only with tests washed alike."
+            return f"It was {departure}: washing {more} {effect}. Compare it only with tests washed alike."
     return ""

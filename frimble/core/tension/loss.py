@@ -13,6 +13,8 @@ import numpy as np
 
 from frimble.core.conclusions import Conclusion, InvalidInput, Settings
 from frimble.core.statistics import learning
+from frimble.core.statistics.learning import Belief
+from frimble.core.verdicts import LossVerdict
 
 _DRAWS = 400
 _SEED = 7
@@ -74,7 +76,9 @@ def shop_belief(histories: Sequence[Sequence[TensionObservation]], settings: Set
     return _widened(belief, slopes, firsts, *_within_and_between(histories, slopes, belief, settings), settings)
 
 
-def _within_and_between(histories, slopes, belief, settings: Settings) -> tuple[float, float]:
+def _within_and_between(
+    histories: Sequence[Sequence[TensionObservation]], slopes: Belief, belief: Belief, settings: Settings
+) -> tuple[float, float]:
     """(sigma of one measurement, N/cm; how far screens differ in their loss, as a share of it).
 
     Each screen is given its own slope: what that leaves is the gauge's scatter, and what the slopes differ beyond that is
@@ -100,7 +104,9 @@ def _within_and_between(histories, slopes, belief, settings: Settings) -> tuple[
     return noise, float(np.sqrt(between)) / max(abs(loss), 1e-6)
 
 
-def _widened(belief, slopes, firsts, noise, share, settings: Settings) -> learning.Belief:
+def _widened(
+    belief: Belief, slopes: Belief, firsts: Sequence[float], noise: float, share: float, settings: Settings
+) -> learning.Belief:
     """The shop's slopes as a prior for one more screen, which will differ from the others as they differ."""
     differ = share * np.abs(slopes.mean) + 1e-6
     covariance = np.linalg.inv(slopes.precision) * (slopes.noise_sd / noise) ** 2 + np.diag((differ / noise) ** 2)
@@ -152,28 +158,30 @@ def forecast(
     )
 
 
-def _check(history) -> None:
+def _check(history: Sequence[TensionObservation]) -> None:
     if not history:
         raise InvalidInput("It was never measured: measure it first, then a forecast can begin.", "history")
     if any(b.days < a.days for a, b in itertools.pairwise(history)):
         raise InvalidInput("A measurement lies before the one ahead of it: time goes backwards.", "history")
 
 
-def _crossing(levels, ahead, limit, last, belief, prior_share) -> Conclusion:
+def _crossing(
+    levels: np.ndarray, ahead: np.ndarray, limit: float, last: TensionObservation, belief: Belief, prior_share: float
+) -> Conclusion:
     below = levels < limit
     first = np.where(below.any(axis=1), ahead[below.argmax(axis=1)], np.inf)
     low, middle, high = np.quantile(first, [0.05, 0.5, 0.95], method="nearest")
     rests = f"{belief.records} measurements here, {prior_share * 100:.0f} % common practice"
     if last.n_per_cm < limit:
         reason = f"Measured {last.n_per_cm:.1f} N/cm, below {limit:g} already."
-        return Conclusion(0.0, "days", "below the limit", reason, "measured here", low=0.0, high=0.0)
+        return Conclusion(0.0, "days", LossVerdict.BELOW, reason, "measured here", low=0.0, high=0.0)
     if not np.isfinite(middle):
         share = float(np.isfinite(first).mean())
         reason = (
             f"At {last.n_per_cm:.1f} N/cm and its rate of loss it stays above {limit:g} N/cm for {ahead[-1]:.0f} days "
             f"and more; the chance that it does not is {share * 100:.0f} %."
         )
-        return Conclusion(None, "days", "holds", reason, rests, low=float(low) if np.isfinite(low) else None)
+        return Conclusion(None, "days", LossVerdict.HOLDS, reason, rests, low=float(low) if np.isfinite(low) else None)
     until = f"to {high:.0f}" if np.isfinite(high) else f"to beyond {ahead[-1]:.0f}"
     reason = (
         f"At {last.n_per_cm:.1f} N/cm, losing {belief.mean[1]:.2f} each time its days grow 2.7-fold "
@@ -184,7 +192,7 @@ def _crossing(levels, ahead, limit, last, belief, prior_share) -> Conclusion:
     return Conclusion(
         float(middle),
         "days",
-        "will cross",
+        LossVerdict.WILL_CROSS,
         reason,
         rests,
         low=float(low),
@@ -193,7 +201,7 @@ def _crossing(levels, ahead, limit, last, belief, prior_share) -> Conclusion:
     )
 
 
-def _curve(levels, ahead):
+def _curve(levels: np.ndarray, ahead: np.ndarray) -> tuple[tuple[float, float, float, float], ...]:
     picked = np.linspace(0, len(ahead) - 1, _CURVE_POINTS).astype(int)
     low, middle, high = np.quantile(levels[:, picked], [0.05, 0.5, 0.95], axis=0)
     return tuple(zip(ahead[picked].tolist(), middle.tolist(), low.tolist(), high.tolist(), strict=True))
@@ -209,7 +217,7 @@ def sudden_changes(
 
     Source: ISO 7870-2, Shewhart control charts, tests for special causes.
     """
-    told, marks = [], []
+    changes, marks = [], []
     for k, measured in enumerate(history):
         if k == 0:
             marks.append(0.0)
@@ -218,7 +226,7 @@ def sudden_changes(
         marks.append((measured.n_per_cm - expected.value) / expected.sd)
         off = f"{measured.n_per_cm:.1f} N/cm where {expected.value:.1f} was to be expected"
         if marks[k] < -3 or sum(z < -2 for z in marks[max(0, k - 2) :]) >= 2:
-            told.append((k, f"Sudden drop: {off}. Look for a torn edge or a loose corner; was it stored hot?"))
+            changes.append((k, f"Sudden drop: {off}. Look for a torn edge or a loose corner; was it stored hot?"))
         elif marks[k] > 3:
-            told.append((k, f"Sudden rise: {off}. Was it re-tensioned without a record, or is the gauge out?"))
-    return told
+            changes.append((k, f"Sudden rise: {off}. Was it re-tensioned without a record, or is the gauge out?"))
+    return changes

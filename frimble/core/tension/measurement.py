@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from frimble.core.conclusions import Conclusion, InvalidInput, Settings
+from frimble.core.verdicts import JobMatch, TensionBand
 
 FIVE_PLACES = ("centre", "upper left", "upper right", "lower right", "lower left")
 # A large or hand-stapled frame is measured between them too.
@@ -96,16 +97,22 @@ def judge(mean: float, lowest: float, highest: float, settings: Settings) -> Con
     poor, good = settings["tension.poor_below"], settings["tension.good_from"]
     best, top = settings["tension.best_from"], settings["tension.best_to"]
     if mean < poor:
-        verdict = "poor"
+        verdict = TensionBand.POOR
         why = f"below {poor:g} the print sinks into the goods: extra flash and pass on opaque work"
     elif mean < good:
-        verdict, why = "will do", f"between {poor:g} and {good:g}: re-tension or keep it for less critical work soon"
+        verdict, why = (
+            TensionBand.WILL_DO,
+            f"between {poor:g} and {good:g}: re-tension or keep it for less critical work soon",
+        )
     elif mean < best:
-        verdict, why = "good", f"between {good:g} and {best:g}"
+        verdict, why = TensionBand.GOOD, f"between {good:g} and {best:g}"
     elif mean <= top:
-        verdict, why = "best", f"between {best:g} and {top:g}"
+        verdict, why = TensionBand.BEST, f"between {best:g} and {top:g}"
     else:
-        verdict, why = "high", f"above {top:g}: over-tightened mesh tears at an edge or a knock; check the mesh's limit"
+        verdict, why = (
+            TensionBand.HIGH,
+            f"above {top:g}: over-tightened mesh tears at an edge or a knock; check the mesh's limit",
+        )
     return Conclusion(mean, "N/cm", verdict, f"Mean {mean:.1f} N/cm, {why}.", "measured here", low=lowest, high=highest)
 
 
@@ -113,7 +120,7 @@ def match_within_job(means: Mapping[str, float], settings: Settings) -> Conclusi
     """Whether the screens of one job are near enough in tension. `means` maps screen code to N/cm."""
     if len(means) < 2:
         raise InvalidInput("Two screens at least are needed to compare.", "means")
-    slack, tight = min(means, key=means.get), max(means, key=means.get)
+    slack, tight = min(means, key=lambda code: means[code]), max(means, key=lambda code: means[code])
     difference = means[tight] - means[slack]
     allowed = 2 * settings["tension.match_within"]
     fits = difference <= allowed
@@ -121,7 +128,7 @@ def match_within_job(means: Mapping[str, float], settings: Settings) -> Conclusi
         f"{slack} at {means[slack]:.1f} and {tight} at {means[tight]:.1f} N/cm differ by {difference:.1f}; "
         f"screens of one job keep within ±{allowed / 2:g}."
     )
-    return Conclusion(difference, "N/cm", "match" if fits else "do not match", reason, "measured here")
+    return Conclusion(difference, "N/cm", JobMatch.MATCH if fits else JobMatch.DIFFER, reason, "measured here")
 
 
 def far_from_last(mean: float, last: float | None, settings: Settings) -> str:

@@ -7,8 +7,10 @@ from dataclasses import dataclass
 from frimble.core.conclusions import Settings
 from frimble.core.exposure.chart import learning as exposure_learning
 from frimble.core.exposure.chart.learning import CalibratedTest, CellFacts
-from frimble.core.exposure.steptest.reading import read_grades
+from frimble.core.exposure.steptest.reading import StepTestResult, read_grades
 from frimble.core.simulation import exposure
+from frimble.core.simulation.exposure import HiddenShop
+from frimble.core.verdicts import TestOutcome
 
 TESTS, FORETOLD = 12, 20
 _FABRICS = ((128, False), (92, True), (63, True), (128, True), (290, False), (78, False))
@@ -23,9 +25,9 @@ class Predictions:
     right: list[bool]
 
 
-def cells(rng):
+def cells(rng: random.Random) -> list[CellFacts]:
     """Every combination of a made-up shop, shuffled."""
-    found = [
+    combinations = [
         CellFacts(fabric * (1 + share), yellow, dmin, emulsion, lamp, distance, hours, rng.choice([0, 0.3, 0.7]))
         for fabric, yellow in _FABRICS
         for share in (0.1, 0.18, 0.35)
@@ -33,37 +35,38 @@ def cells(rng):
         for emulsion in ("Saltern Dual", "Saltern Diazo 10", "Plover Quick")
         for dmin in (0.05, 0.12)
     ]
-    rng.shuffle(found)
-    return found
+    rng.shuffle(combinations)
+    return combinations
 
 
-def a_test(shop, facts, rng, settings: Settings):
+def a_test(shop: HiddenShop, facts: CellFacts, rng: random.Random, settings: Settings) -> StepTestResult | None:
     """A step test, repeated around its own advice until its window is bracketed; None when it never is."""
     guess = shop.cured_s(facts) * math.exp(rng.gauss(0.3, 0.35))
     for _ in range(5):
         times = [guess * 2 ** ((3.5 - k) / 2) for k in range(8)]
-        found = read_grades(exposure.step_test(shop, facts, times, rng), "middle", 150, settings)
-        if found.outcome == "window":
-            return found
-        guess = found.next_guess_s or guess * 1.1
+        result = read_grades(exposure.step_test(shop, facts, times, rng), "middle", 150, settings)
+        if result.outcome == TestOutcome.WINDOW:
+            return result
+        guess = result.next_guess_s or guess * 1.1
     return None
 
 
 def predicted(seed: int, settings: Settings, tests: int = TESTS) -> Predictions:
     """So many tests of a hidden shop, then twenty combinations it never tested."""
     shop, rng = exposure.hidden_shop(seed), random.Random(seed + 1000)
-    waiting, taken, told = cells(rng), [], Predictions([], [], [])
+    waiting, predictions = cells(rng), Predictions([], [], [])
+    taken: list[CalibratedTest] = []
     while len(taken) < tests:
         facts = waiting.pop()
-        found = a_test(shop, facts, rng, settings)
-        if found:
-            cured, closes = found.window.cured, found.window.closes
-            taken.append(CalibratedTest(facts, (cured.low_s, cured.high_s), (closes.low_s, closes.high_s)))
-            told.right.append(shop.cured_s(facts) <= found.recommended.value <= shop.closes_s(facts))
+        result = a_test(shop, facts, rng, settings)
+        if result and result.window.cured and result.window.closes:
+            cured, closes = result.window.cured, result.window.closes
+            taken.append(CalibratedTest(facts, (cured.low, cured.high), (closes.low, closes.high)))
+            predictions.right.append(shop.cured_s(facts) <= result.recommended.known <= shop.closes_s(facts))
     known = exposure_learning.learn(taken, settings)
     for facts in waiting[:FORETOLD]:
         time = exposure_learning.predict(facts, known)
         middle = math.sqrt(shop.cured_s(facts) * shop.closes_s(facts)) * math.exp(rng.gauss(0, shop.scatter))
-        told.off.append(abs(time.value / middle - 1))
-        told.held.append(time.low <= middle <= time.high)
-    return told
+        predictions.off.append(abs(time.known / middle - 1))
+        predictions.held.append(time.interval.low <= middle <= time.interval.high)
+    return predictions

@@ -48,7 +48,7 @@ def random_optics(seed: int, bits: int | None = None, encoding: str | None = Non
     )
 
 
-def _solid(film, x, y, rng) -> None:
+def _solid(film: SimulatedFilm, x: float, y: float, rng: random.Random) -> None:
     film.solid(x, y, 34, 34)
     for _ in range(rng.randint(1, 5)):
         film.pinhole(x + rng.uniform(1.5, 32.5), y + rng.uniform(1.5, 9), rng.uniform(0.08, 0.35))
@@ -67,13 +67,13 @@ def _solid(film, x, y, rng) -> None:
         film.banding(x + 2, y + 12, 30, 20, rng.uniform(1.5, 4), rng.uniform(0.25, 0.7), rng.random() < 0.3)
 
 
-def _words(film, x, y, rng) -> None:
+def _words(film: SimulatedFilm, x: float, y: float, rng: random.Random) -> None:
     for k in range(5):
         height = rng.uniform(3.2, 5.5)
         film.text(x, y + 6 + k * 7, height, rng.choice(_WORDS)[: int(36 / (0.62 * height))], rng.choice((500, 700)))
 
 
-def _reversed(film, x, y, rng) -> None:
+def _reversed(film: SimulatedFilm, x: float, y: float, rng: random.Random) -> None:
     film.solid(x, y, 34, 34)
     for k in range(3):
         height = rng.uniform(4, 6)
@@ -82,14 +82,14 @@ def _reversed(film, x, y, rng) -> None:
         film.line([(x + 4, y + 27 + k * 2.2), (x + 28, y + 27 + k * 2.2)], rng.uniform(0.3, 0.5), ink=0.0)
 
 
-def _tints(film, x, y, rng) -> None:
+def _tints(film: SimulatedFilm, x: float, y: float, rng: random.Random) -> None:
     lpi, angle = rng.choice((35, 45, 55)), rng.choice((0, 15, 22.5, 45, 75))
     for k in range(4):
         coverage = rng.choice((0.07, 0.1, 0.2, 0.35, 0.5, 0.7, 0.85, 0.9, 0.93))
         film.halftone(x + k % 2 * 17, y + k // 2 * 17, 15, 15, lpi, angle, coverage)
 
 
-def _lines(film, x, y, rng) -> None:
+def _lines(film: SimulatedFilm, x: float, y: float, rng: random.Random) -> None:
     for k in range(4):
         if rng.random() < 0.4:
             film.fine_line(x, y + 2 + k * 4, x + 30, y + 2 + k * 4 + rng.uniform(-1.5, 1.5), rng.uniform(0.08, 0.19))
@@ -99,13 +99,13 @@ def _lines(film, x, y, rng) -> None:
         film.line([(x + 3 + k * 6, y + 20), (x + 7 + k * 6, y + 34)], rng.uniform(0.28, 0.6))
 
 
-def _dust(film, x, y, rng) -> None:
+def _dust(film: SimulatedFilm, x: float, y: float, rng: random.Random) -> None:
     places = [(x + 4 + 7 * i, y + 4 + 7 * j) for i in range(5) for j in range(5)]
     for px, py in rng.sample(places, rng.randint(2, 7)):
         film.speck(px + rng.uniform(-2, 2), py + rng.uniform(-2, 2), rng.uniform(0.1, 0.4), rng.uniform(0.7, 1))
 
 
-def _figure(film, x, y, rng) -> None:
+def _figure(film: SimulatedFilm, x: float, y: float, rng: random.Random) -> None:
     """Register cross, rings and a row of dots: all meant."""
     film.line([(x + 10, y + 3), (x + 10, y + 17)], 0.3)
     film.line([(x + 3, y + 10), (x + 17, y + 10)], 0.3)

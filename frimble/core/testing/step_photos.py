@@ -42,7 +42,12 @@ def edges_mm(target: geometry.Target) -> list[float]:
 
 
 def shoot(
-    seed: int, coat: dict[str, Any] | None = None, camera: dict[str, Any] | None = None, first=None, ratio=None, steps=9
+    seed: int,
+    coat: dict[str, Any] | None = None,
+    camera: dict[str, Any] | None = None,
+    first: float | None = None,
+    ratio: float | None = None,
+    steps: int = 9,
 ) -> Shot:
     """A photo within what the reader must stand: tilt to 12°, turn to ±8° or upside down, uneven light to ±8 %, JPEG, noise.
 

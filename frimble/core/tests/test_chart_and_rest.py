@@ -21,9 +21,9 @@ class ChartTests(CoreCase):
         return time_for(wanted, cells, NOW, distance, self.house_settings, batch)
 
     def test_the_exact_cell_gives_its_time_with_who_and_when(self):
-        found = self.ask()
-        self.assertEqual((found.value, found.verdict), (12.1, "calibrated"))
-        self.assertIn("accepted by Odile on 3 November 2026", found.reason)
+        result = self.ask()
+        self.assertEqual((result.value, result.verdict), (12.1, "calibrated"))
+        self.assertIn("accepted by Odile on 3 November 2026", result.reason)
 
     def test_months_apart_go_round_the_year(self):
         # By hand: June and December are as far apart as they can be; 380 days are half a month.
@@ -34,11 +34,11 @@ class ChartTests(CoreCase):
         # Common practice, no source. Every change of mesh, coat, emulsion, lamp or film moves the right time.
         for name in ("mesh", "formula", "emulsion", "lamp", "film_process"):
             with self.subTest(name):
-                found = self.ask(wanted=replace(WANTED, **{name: "another"}))
-                self.assertTrue(found.refused)
-                self.assertIn(f"was for {getattr(WANTED, name)}".split(" for ")[0], found.reason)
-                self.assertIn(getattr(WANTED, name), found.reason)
-                self.assertIn("step test first", found.reason)
+                result = self.ask(wanted=replace(WANTED, **{name: "another"}))
+                self.assertTrue(result.refused)
+                self.assertIn(f"was for {getattr(WANTED, name)}".split(" for ")[0], result.reason)
+                self.assertIn(getattr(WANTED, name), result.reason)
+                self.assertIn("step test first", result.reason)
 
     def test_an_empty_chart_says_so(self):
         self.assertTrue(self.ask(cells=()).refused)
@@ -137,9 +137,9 @@ class CautionTests(CoreCase):
         # Common practice, no source. Cautions at coat, expose, wash, press and reclaim.
         for step in ("coat", "expose", "wash", "press", "to_press", "from_press", "strip", "reclaim"):
             with self.subTest(step):
-                found = cautions.for_step(step)
-                self.assertTrue(found.points)
-                self.assertIn("Local codes", found.closing)
+                result = cautions.for_step(step)
+                self.assertTrue(result.points)
+                self.assertIn("Local codes", result.closing)
         self.assertIsNone(cautions.for_step("inspect"))
 
 

@@ -33,23 +33,25 @@ class MatchingTests(PageCase):
         )
 
     def test_columns_are_matched_by_the_words_people_use(self):
-        told = matching.guess_columns(
+        answer = matching.guess_columns(
             ["Screen No.", "Mesh count", "Width (cm)", "Height (cm)", "N/cm", "Last checked", "Location"]
         )
-        self.assertEqual(told, {"code": 0, "mesh": 1, "width": 2, "height": 3, "tension": 4, "measured": 5, "slot": 6})
+        self.assertEqual(
+            answer, {"code": 0, "mesh": 1, "width": 2, "height": 3, "tension": 4, "measured": 5, "slot": 6}
+        )
         self.assertEqual(matching.guess_columns(["a", "b"]), {})
 
     def test_units_threads_and_dates_in_three_forms(self):
-        found = self.run_dry(counts="in")
-        self.assertEqual(found.errors, [])
-        first, second, third = found.rows
+        result = self.run_dry(counts="in")
+        self.assertEqual(result.errors, [])
+        first, second, third = result.rows
         self.assertEqual((first.code, first.count_per_cm, first.thread_um, first.colour), ("Q-100", 43, 80, "yellow"))
         self.assertEqual((first.width_mm, first.height_mm, first.tension), (580, 790, 23.5))
         # Source: arithmetic; 23 in are 584.2 mm. From memory: a usual 110/in is 43-80.
         self.assertAlmostEqual(second.width_mm, 584.2)
         self.assertEqual((second.thread_um, second.kind), (80, "roller"))
         self.assertAlmostEqual(second.count_per_cm, 110 / 2.54, 1)
-        self.assertEqual({r.measured for r in found.rows}, {date(2026, 3, 14)})
+        self.assertEqual({r.measured for r in result.rows}, {date(2026, 3, 14)})
         self.assertEqual((third.width_mm, third.kind, third.slot), (660, "wood", "A-02"))
 
     def test_an_ambiguous_count_is_asked_and_not_guessed(self):

@@ -93,8 +93,8 @@ class PackageTests(PageCase):
 
     def test_every_column_is_described_with_type_and_unit(self):
         # Source: Frictionless Data, Table Schema 1: name, type, constraints; resources with path and schema.
-        told = json.loads(written()["datapackage.json"])
-        resources = {r["path"]: r for r in told["resources"]}
+        answer = json.loads(written()["datapackage.json"])
+        resources = {r["path"]: r for r in answer["resources"]}
         frame = {f["name"]: f for f in resources["data/screens.frame.csv"]["schema"]["fields"]}
         self.assertEqual((frame["outer_width_mm"]["type"], frame["outer_width_mm"]["unit"]), ("number", "mm"))
         self.assertEqual(frame["registered_at"]["type"], "datetime")
@@ -116,5 +116,5 @@ class PackageTests(PageCase):
         self.client.force_login(self.people["odile"])
         data = b"".join(self.client.get("/exchange/shop.zip").streaming_content)
         self.assertTrue(zipfile.is_zipfile(io.BytesIO(data)))
-        told = self.client.post("/exchange/", {"package": "1", "file": SimpleUploadedFile("shop.zip", data)})
-        self.assertContains(told, "The shop is not empty", status_code=422)
+        answer = self.client.post("/exchange/", {"package": "1", "file": SimpleUploadedFile("shop.zip", data)})
+        self.assertContains(answer, "The shop is not empty", status_code=422)

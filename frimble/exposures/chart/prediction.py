@@ -104,8 +104,8 @@ def suggest_test(screen, lamp, film_process, settings) -> steptest.Suggestion | 
     """Where the steps of a test on this screen would tell most; None without a coat, lamp or film."""
     if not (lamp and film_process):
         return None
-    _, found = for_screen(screen, lamp, film_process, settings)
-    return steptest.suggest(found.cured_s, found.closes_s, settings) if found else None
+    _, window = for_screen(screen, lamp, film_process, settings)
+    return steptest.suggest(window.cured_s, window.closes_s, settings) if window else None
 
 
 def nearest_calibrated(screen, lamp, film_process):
@@ -124,9 +124,9 @@ def untested(room: LightRoom, entries):
 
     What is predicted is kept for some minutes and told anew with every accepted test.
     """
-    found, teaches = _UNTESTED.get(lambda: _untested(room, entries), room.settings)
+    combinations, teaches = _UNTESTED.get(lambda: _untested(room, entries), room.settings)
     tested = {e.conditions for e in entries}
-    return [u for u in found if u.conditions not in tested], teaches
+    return [u for u in combinations if u.conditions not in tested], teaches
 
 
 def invalidate() -> None:
@@ -137,19 +137,19 @@ def invalidate() -> None:
 
 def _untested(room: LightRoom, entries):
     known, tested = learned(room.settings), {e.conditions for e in entries}
-    found = []
+    combinations = []
     for (mesh, formula, emulsion), (lamp, film_process) in itertools.product(*_in_use()):
         conditions = chart_times.Conditions(str(mesh), formula, emulsion.name, lamp.name, film_process.name)
         if conditions in tested or lamp.is_sun:
             continue
         facts = facts_of(mesh, formula, emulsion, lamp, film_process, room)
-        found.append(
+        combinations.append(
             UntestedCombination(conditions, facts, exposure_learning.predict(facts, known), known.prediction(facts))
         )
-        if len(found) == _MOST_UNTESTED:
+        if len(combinations) == _MOST_UNTESTED:
             break
-    teaches = exposure_learning.teaches_most([u.facts for u in found], known)
-    return found, found[teaches].conditions if found else None
+    teaches = exposure_learning.teaches_most([u.facts for u in combinations], known)
+    return combinations, combinations[teaches].conditions if combinations else None
 
 
 def _in_use():

@@ -17,6 +17,7 @@ from frimble.core.exposure.steptest.reading import StepGrade, StepTestResult, re
 from frimble.core.film import densities
 from frimble.core.statistics.normal import Z_90
 from frimble.core.units import show_seconds
+from frimble.core.verdicts import BatchAge
 from frimble.exposures.chart import staleness
 from frimble.exposures.models import ChartEntry, TestReading
 from frimble.exposures.room import LightRoom
@@ -41,20 +42,20 @@ def emulsion_moved(entries, now, room: LightRoom) -> dict[int, tuple[str, str]]:
     batches: dict[int, Batch] = {}
     for batch in Batch.objects.in_use().order_by("mixed_at"):
         batches[batch.emulsion_id] = batch
-    told = {}
+    reasons = {}
     for entry in entries:
         batch, code = batches.get(entry.emulsion_id), entry.batch_code
         if batch is None:
             continue
         age = batch.age(now, room.settings)
-        if age.verdict != "fresh":
-            told[entry.pk] = "recalibrate", f"{batch.code} is {age.verdict}. {age.reason}"
+        if age.verdict != BatchAge.FRESH:
+            reasons[entry.pk] = "recalibrate", f"{batch.code} is {age.verdict}. {age.reason}"
         elif code != batch.code and not room.steady_since(entry, batch.mixed_at):
-            told[entry.pk] = (
+            reasons[entry.pk] = (
                 "check again",
                 f"Found with {code}; {batch.code} is in use now, and too few control strips say that it is alike.",
             )
-    return told
+    return reasons
 
 
 def time_for(screen: Screen, lamp, film_process, room: LightRoom | None = None, coat=None, entries=None):
@@ -70,7 +71,7 @@ def time_for(screen: Screen, lamp, film_process, room: LightRoom | None = None, 
     )
     entries = entries_in_force() if entries is None else entries
     entry = next((e for e in entries if e.conditions == wanted), None)
-    found = chart_times.time_for(
+    time = chart_times.time_for(
         wanted,
         [e.as_core() for e in entries],
         now,
@@ -79,7 +80,7 @@ def time_for(screen: Screen, lamp, film_process, room: LightRoom | None = None, 
         coat.batch.age(now, settings).verdict,
         staleness.moved(entry, coat.batch, room) if entry else (),
     )
-    return found, entry
+    return time, entry
 
 
 def usual_light(screen: Screen, entries):
@@ -233,8 +234,8 @@ class _Ends:
 
 def _ends(readings) -> _Ends:
     by_photo = [r for r in readings if r.photo_id and not r.photo.refused and not photo_queries.corrected(r)]
-    found = [photo_queries.result_of(r.photo) for r in by_photo]
-    cured, closes = ([_measured(getattr(f, end)) for f in found if getattr(f, end)] for end in ("cured", "closes"))
+    results = [photo_queries.result_of(r.photo) for r in by_photo]
+    cured, closes = ([_measured(getattr(f, end)) for f in results if getattr(f, end)] for end in ("cured", "closes"))
     grades = [_grades(r) for r in readings if r not in by_photo and r.solid_step is None]
     return _Ends(by_photo, grades, cured, closes)
 

@@ -4,6 +4,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from frimble.core.conclusions import RuleViolation
+from frimble.core.verdicts import TestOutcome
 from frimble.exposures.chart import prediction
 from frimble.exposures.chart.queries import conclude
 from frimble.exposures.models import ChartEntry, TestReading
@@ -23,13 +24,13 @@ def accept(reading: TestReading, person) -> ChartEntry:
     test = reading.step_test
     if test.readings.order_by("-read_at", "-pk").first() != reading:
         raise RuleViolation("The test has been read again since: accept the newer reading.")
-    found = conclude(reading)
-    if not found.usable:
-        raise RuleViolation(found.recommended.reason)
-    bracketed = found.outcome == "window"
+    result = conclude(reading)
+    if not result.usable:
+        raise RuleViolation(result.recommended.reason)
+    bracketed = result.outcome == TestOutcome.WINDOW
     if not bracketed and not person.is_lead:
-        raise RuleViolation(f"Only the lead may accept a time that is not bracketed. {found.next_test}")
-    time, cured, closes = found.recommended, found.window.cured, found.window.closes
+        raise RuleViolation(f"Only the lead may accept a time that is not bracketed. {result.next_test}")
+    time, cured, closes = result.recommended, result.window.cured, result.window.closes
     run = getattr(test, "run", None)
     prediction.invalidate()
     return ChartEntry.objects.create(
@@ -48,10 +49,10 @@ def accept(reading: TestReading, person) -> ChartEntry:
         reading=reading,
         accepted_by=person,
         accepted_at=timezone.now(),
-        cured_low_s=cured and cured.low_s,
-        cured_high_s=cured and cured.high_s,
-        closes_low_s=closes and closes.low_s,
-        closes_high_s=closes and closes.high_s,
+        cured_low_s=cured and cured.low,
+        cured_high_s=cured and cured.high,
+        closes_low_s=closes and closes.low,
+        closes_high_s=closes and closes.high,
         facts=prediction.as_stored(test, house_settings.current()),
         meter=run.meter if run else None,
     )

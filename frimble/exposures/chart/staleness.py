@@ -69,5 +69,5 @@ def _season(entry, room) -> list[str]:
 
 
 def _strips(entry, room) -> list[str]:
-    found = room.drift(entry.lamp_id, entry.emulsion_id, entry.accepted_at)
-    return [found.factor.reason] if found and found.signal else []
+    strips = room.drift(entry.lamp_id, entry.emulsion_id, entry.accepted_at)
+    return [strips.factor.reason] if strips and strips.signal else []

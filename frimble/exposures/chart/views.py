@@ -30,7 +30,7 @@ def exposure_chart(request):
         "untested": untested,
         "teaches": teaches,
         "coverage": coverage([(row[0], _moved(row)) for row in rows], untested, teaches),
-        "drifting": [(last, found) for last, _, found in room.drifts(entries) if found.signal],
+        "drifting": [(last, strips) for last, _, strips in room.drifts(entries) if strips.signal],
     }
     return render(request, "exposures/chart/chart.html", context)
 

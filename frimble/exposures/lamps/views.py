@@ -32,22 +32,22 @@ def lamps_list(request):
 @recorders
 def lamp(request, pk):
     """One light source: hours and fading, field, contact, drift; and the forms that feed them."""
-    found = get_object_or_404(Lamp, pk=pk)
+    lamp_shown = get_object_or_404(Lamp, pk=pk)
     form = LampRecordForm(request.POST or None)
     if request.method == "POST":
-        done = form.attempt(lambda data: lamp_services.record(found, request.user, **form.given()))
+        done = form.attempt(lambda data: lamp_services.record(lamp_shown, request.user, **form.given()))
         if done:
             messages.success(request, f"{done}.")
             return redirect("exposures:lamp", pk)
-    room, entries = LightRoom(house_settings.current()), chart_queries.entries_in_force(lamp=found)
+    room, entries = LightRoom(house_settings.current()), chart_queries.entries_in_force(lamp=lamp_shown)
     asked = request.POST.get("kind")
     forms = [(kind, label, form if asked == kind else LampRecordForm(), shown) for kind, shown, label in _FORMS]
     forms = [(kind, label, f, [f[name] for name in shown]) for kind, label, f, shown in forms]
-    context = lamp_queries.state(found, room, entries) | {
-        "records": lamp_queries.lately(found),
+    context = lamp_queries.state(lamp_shown, room, entries) | {
+        "records": lamp_queries.lately(lamp_shown),
         "forms": forms,
         "form": form,
-        "drifts": _drifts(found, room, entries),
+        "drifts": _drifts(lamp_shown, room, entries),
         "even": room.settings["lamp.even_within"],
     }
     return render(request, "exposures/lamps/lamp.html", context, status=422 if form.errors else 200)
@@ -58,10 +58,10 @@ def _drifts(lamp: Lamp, room: LightRoom, entries) -> list[tuple]:
     return [
         (
             last.emulsion,
-            found,
+            strips,
             [f"{s.screen}, {timezone.localtime(s.at):%d %b}" for s in room.strips(lamp.pk, last.emulsion_id, since)],
         )
-        for last, since, found in room.drifts(entries)
+        for last, since, strips in room.drifts(entries)
         if last.lamp_id == lamp.pk
     ]
 
@@ -69,21 +69,21 @@ def _drifts(lamp: Lamp, room: LightRoom, entries) -> list[tuple]:
 @leads
 def edit(request, pk=None):
     """Enter or change a light source; its past stays in its history."""
-    found = get_object_or_404(Lamp, pk=pk) if pk else None
-    initial = {name: getattr(found, name) for name in lamp_services.FIELDS} if found else None
+    edited = get_object_or_404(Lamp, pk=pk) if pk else None
+    initial = {name: getattr(edited, name) for name in lamp_services.FIELDS} if edited else None
     form = LampForm(request.POST or None, initial=initial)
     if request.method == "POST":
-        saved = form.attempt(lambda data: lamp_services.save(found or Lamp(), data))
+        saved = form.attempt(lambda data: lamp_services.save(edited or Lamp(), data))
         if saved:
             return redirect("exposures:lamp", saved.pk)
     return render(
-        request, "exposures/lamps/edit_lamp.html", {"form": form, "lamp": found}, status=422 if form.errors else 200
+        request, "exposures/lamps/edit_lamp.html", {"form": form, "lamp": edited}, status=422 if form.errors else 200
     )
 
 
 @recorders
 def meter(request, pk):
     """The light meter: the middle, and nine places."""
-    found = get_object_or_404(Lamp, pk=pk)
+    lamp_read = get_object_or_404(Lamp, pk=pk)
     chosen = instruments.light_meter()
-    return instruments.answer(chosen, lambda: lamp_queries.metered(chosen, found))
+    return instruments.answer(chosen, lambda: lamp_queries.metered(chosen, lamp_read))

@@ -27,14 +27,14 @@ def factors_for(entry, batch, meter, room: LightRoom) -> tuple[Factor, ...]:
     Args:
         meter: what the light meter shows of the sun now, or None.
     """
-    found = []
+    factors = []
     strips = room.drift(entry.lamp_id, entry.emulsion_id, entry.accepted_at)
     if strips and strips.signal:
-        told = strips.factor
-        found.append(Factor("control strips", told.value, told.low, told.high, told.reason))
+        drifted = strips.factor
+        factors.append(Factor(drifted.value, drifted.low, drifted.high, "control strips", drifted.reason))
     if entry.lamp.is_sun and meter and entry.meter:
-        found.append(sun_factor(entry.meter, meter))
-    return (*found, *_predicted(entry, batch, room, bool(strips and strips.signal)))
+        factors.append(sun_factor(entry.meter, meter))
+    return (*factors, *_predicted(entry, batch, room, bool(strips and strips.signal)))
 
 
 def _predicted(entry, batch, room, measured: bool):
@@ -43,15 +43,15 @@ def _predicted(entry, batch, room, measured: bool):
         return
     age = batch.age(timezone.now(), room.settings).value
     now = prediction.facts_of(entry.mesh, entry.formula, entry.emulsion, entry.lamp, entry.film_process, room, age=age)
-    for name, value, low, high in exposure_learning.parts(now, then, prediction.learned(room.settings)):
+    for name, by in exposure_learning.parts(now, then, prediction.learned(room.settings)):
         if name == _DISTANCE and entry.lamp.geometry != "point":
             continue  # No rule of distance holds close to tubes or a panel: the time's reason says to test.
-        if abs(value - 1) < _LEAST or (measured and name in _MEASURED_BY_STRIPS):
+        if abs(by.value - 1) < _LEAST or (measured and name in _MEASURED_BY_STRIPS):
             continue
-        longer = value > 1
+        longer = by.value > 1
         why = _WHY.get(name, "it differs").format(
             sign="thicker" if longer else "thinner",
             sign2="less" if longer else "more",
             sign3="farther off" if longer else "nearer",
         )
-        yield Factor(name, value, low, high, f"{why}; an estimate", of_light=name != _THICKNESS)
+        yield Factor(*by, name, f"{why}; an estimate", of_light=name != _THICKNESS)

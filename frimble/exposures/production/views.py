@@ -42,7 +42,7 @@ def _light_for(request, screen, entries):
 def expose(request, code):
     """Expose a production screen: the time from the chart with its reason, or none."""
     screen = get_screen(code)
-    found = lifecycle.verdict(screen.life, "expose", timezone.now(), house_settings.current())
+    verdict = lifecycle.verdict(screen.life, "expose", timezone.now(), house_settings.current())
     entries = chart_queries.entries_in_force()
     light = _light_for(request, screen, entries)
     form = ExposeForm(request.POST or None, initial=light | {"revision": screen.revision})
@@ -56,7 +56,7 @@ def expose(request, code):
         screen = get_screen(code)
     context = {
         "screen": screen,
-        "verdict": found,
+        "verdict": verdict,
         "form": form,
         "coat": coat,
         "chosen": light,
@@ -67,7 +67,7 @@ def expose(request, code):
         "contact": presenters.contact_words(light["lamp"]),
         "thermal": THERMAL_WORDS if screen.mesh.thermal else "",
         "caution": cautions.for_step("expose"),
-        "may_override": found.overridable and request.user.is_lead,
+        "may_override": verdict.overridable and request.user.is_lead,
     }
     return render(request, "exposures/production/expose.html", context, status=422 if form.errors else 200)
 

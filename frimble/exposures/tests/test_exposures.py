@@ -147,10 +147,10 @@ class CalibrationTests(LampCase):
         self.assertTrue(before.refused)
         reading = self.a_read_test()
         entry = chart_services.accept(reading, self.tamsin)
-        time, found = chart_queries.time_for(self.screen("Q-015"), self.lamp, self.film)
+        time, result = chart_queries.time_for(self.screen("Q-015"), self.lamp, self.film)
         # Common practice, no source. The geometric middle of the good steps, 45 and 30 s.
         self.assertAlmostEqual(time.value, (45 * 30) ** 0.5, places=2)
-        self.assertEqual(found, entry)
+        self.assertEqual(result, entry)
         other = FilmProcess.objects.create(name="Oiled sheet")
         self.assertTrue(chart_queries.time_for(self.screen("Q-015"), self.lamp, other)[0].refused)
 
@@ -163,9 +163,9 @@ class CalibrationTests(LampCase):
         self.assertEqual(aged[0], "recalibrate")
         batch = Batch.objects.get()
         Batch.objects.create(code="SD-09", emulsion=batch.emulsion, mixed_at=now, mixed_by=self.tamsin)
-        told = chart_queries.emulsion_moved(entries, now, room)[entries[0].pk]
-        self.assertEqual(told[0], "check again")
-        self.assertIn("Found with SD-08; SD-09 is in use now", told[1])
+        answer = chart_queries.emulsion_moved(entries, now, room)[entries[0].pk]
+        self.assertEqual(answer[0], "check again")
+        self.assertIn("Found with SD-08; SD-09 is in use now", answer[1])
 
     def test_a_reading_is_accepted_once_and_only_the_newest(self):
         first = self.a_read_test()

@@ -158,14 +158,14 @@ class PhotoTests(LampCase):
         self.assertEqual(photo_queries.not_taken_over(test), photo)
         reading = photo_services.take_over(photo, self.tamsin, {}, "middle")
         self.assertIsNone(photo_queries.not_taken_over(test))
-        found = chart_queries.conclude(reading)
-        self.assertAlmostEqual(found.recommended.value, result.recommended_s)
-        self.assertEqual(found.recommended.rests_on, "measured on a photo")
+        outcome = chart_queries.conclude(reading)
+        self.assertAlmostEqual(outcome.recommended.value, result.recommended_s)
+        self.assertEqual(outcome.recommended.rests_on, "measured on a photo")
         together = chart_queries.together(test, reading, STANDARDS)
-        self.assertAlmostEqual(together.fit.cured.value_s / result.low_s, 1, delta=0.03)
+        self.assertAlmostEqual(together.fit.cured.value / result.low_s, 1, delta=0.03)
         self.assertEqual(together.readers, ("Tamsin by photo",))
         entry = chart_services.accept(reading, self.odile)
-        self.assertAlmostEqual(entry.cured_low_s, result.cured[1])
+        self.assertAlmostEqual(entry.cured_low_s, result.cured.low)
         good = next(s.index for s in result.steps if s.verdict == "good")
         corrected = photo_services.take_over(photo, self.tamsin, {good: "short"}, "middle")
         self.assertTrue(photo_queries.corrected(corrected))
@@ -204,7 +204,7 @@ class CommandTests(LampCase):
             ):
                 with self.subTest(words), self.assertRaisesMessage(CommandError, words):
                     call_command("read_steps", str(photo), "--target", f"{folder}/target.json", "--times", given)
-            told = io.StringIO()
+            said = io.StringIO()
             with self.assertRaisesMessage(CommandError, "This is not a photo"):
                 call_command(
                     "read_steps",
@@ -214,17 +214,17 @@ class CommandTests(LampCase):
                     "--times",
                     times,
                     "--json",
-                    stdout=told,
+                    stdout=said,
                 )
-            answer = json.loads(told.getvalue())
+            answer = json.loads(said.getvalue())
             self.assertIn("not a photo", answer["refused"])
             self.assertEqual((answer["recommended_s"], answer["confidence"], answer["steps"]), (None, 0, []))
             for words, target in (("cannot be opened", f"{folder}/none.json"), ("JSON geometry", str(photo))):
                 photo.write_bytes(b"\xff\xd8")
-                told = io.StringIO()
+                said = io.StringIO()
                 with self.assertRaisesMessage(CommandError, words):
-                    call_command("read_steps", str(photo), "--target", target, "--times", times, "--json", stdout=told)
-                self.assertIn(words, json.loads(told.getvalue())["refused"])
+                    call_command("read_steps", str(photo), "--target", target, "--times", times, "--json", stdout=said)
+                self.assertIn(words, json.loads(said.getvalue())["refused"])
         with self.assertRaisesMessage(CommandError, "between 3 and 21"):
             call_command("target_film", "--steps", "2", "--out", folder)
 
@@ -299,11 +299,11 @@ class MovedTests(LampCase):
 
     def test_a_lamp_moved_farther_off_is_a_factor_with_its_interval(self):
         Lamp.objects.update(distance_mm=440)
-        found = time_adjustments.factors_for(chart_queries.entries_in_force()[0], self.batch, None, self.room)
-        self.assertEqual([f.name for f in found], ["distance of the lamp"])
+        outcome = time_adjustments.factors_for(chart_queries.entries_in_force()[0], self.batch, None, self.room)
+        self.assertEqual([f.name for f in outcome], ["distance of the lamp"])
         # Source: inverse-square law, (440 / 400)² = 1.21; the shop's own tests may pull it.
-        self.assertAlmostEqual(found[0].value, 1.21, delta=0.05)
-        self.assertTrue(found[0].low < 1.21 < found[0].high)
+        self.assertAlmostEqual(outcome[0].value, 1.21, delta=0.05)
+        self.assertTrue(outcome[0].low < 1.21 < outcome[0].high)
 
     def strips(self, *steps, days_ago=0):
         exposure = Exposure.objects.get()
@@ -334,12 +334,12 @@ class MovedTests(LampCase):
 
     def test_strips_that_drift_lengthen_the_time_and_open_a_task(self):
         self.strips(7, 6.5, 7, 5.5, 5.5, 5.5)
-        found = time_adjustments.factors_for(self.entry, self.batch, None, self.room)
-        self.assertEqual(found[0].name, "control strips")
-        self.assertTrue(1.1 < found[0].value <= 1.3)
-        ((last, since, told),) = self.room.drifts([self.entry])
+        outcome = time_adjustments.factors_for(self.entry, self.batch, None, self.room)
+        self.assertEqual(outcome[0].name, "control strips")
+        self.assertTrue(1.1 < outcome[0].value <= 1.3)
+        ((last, since, said),) = self.room.drifts([self.entry])
         self.assertEqual((last.lamp, since), (self.lamp.name, self.entry.accepted_at))
-        self.assertIn("less light than the first 3 after calibration", told.factor.reason)
+        self.assertIn("less light than the first 3 after calibration", said.factor.reason)
         # Another test of the same starts the count anew.
         self.entry.accepted_at = timezone.now()
         self.assertEqual(self.room.drifts([self.entry]), [])
@@ -351,9 +351,9 @@ class MovedTests(LampCase):
 
     def test_many_strips_are_held_against_the_first_of_them(self):
         self.strips(*[7] * 10, *[6.5, 7] * 30, *[6] * 30)
-        found = self.room.drift(self.lamp.pk, self.entry.emulsion_id, self.entry.accepted_at)
-        self.assertEqual((len(found.chart.values), found.chart.centre), (60, 7))
-        self.assertIsNotNone(found.signal)
+        outcome = self.room.drift(self.lamp.pk, self.entry.emulsion_id, self.entry.accepted_at)
+        self.assertEqual((len(outcome.chart.values), outcome.chart.centre), (60, 7))
+        self.assertIsNotNone(outcome.signal)
 
     def test_a_strip_is_read_with_the_inspection(self):
         self.assertEqual(self.screen().state, "washed")
@@ -366,9 +366,9 @@ class MovedTests(LampCase):
     def test_an_untested_film_is_predicted_from_the_tested_one(self):
         known = prediction.learned(STANDARDS)
         self.assertEqual(known.tests, 1)
-        told, found = prediction.for_screen(self.screen("Q-015"), self.lamp, self.film, STANDARDS)
-        self.assertAlmostEqual(told.value / self.entry.time_s, 1, delta=0.3)
-        self.assertLess(found.cure.prior_share, 0.9)
+        said, outcome = prediction.for_screen(self.screen("Q-015"), self.lamp, self.film, STANDARDS)
+        self.assertAlmostEqual(said.value / self.entry.time_s, 1, delta=0.3)
+        self.assertLess(outcome.cure.prior_share, 0.9)
         suggestion = prediction.suggest_test(self.screen("Q-015"), self.lamp, self.film, STANDARDS)
         self.assertTrue(self.entry.low_s / 2 < suggestion.guess_s < self.entry.high_s * 2)
         near, differs = prediction.nearest_calibrated(self.screen("Q-015"), self.lamp, self.film)

@@ -132,9 +132,9 @@ class SunTests(PageCase):
         ]
         entry = chart_services.accept(reading_services.read_test(test, steps, "middle", 150, self.tamsin), self.tamsin)
         self.assertEqual(entry.meter, 2.0)
-        found = time_adjustments.factors_for(entry, test.batch, 2.5, self.room)
+        result = time_adjustments.factors_for(entry, test.batch, 2.5, self.room)
         # By hand: the same dose under 2.5 as under 2.0 takes 0.8 of the time.
-        self.assertEqual([(f.name, round(f.value, 3)) for f in found], [("sun by the meter", 0.8)])
+        self.assertEqual([(f.name, round(f.value, 3)) for f in result], [("sun by the meter", 0.8)])
 
     def test_the_plan_of_a_test_in_the_sun_asks_for_the_meter(self):
         self.dry()
@@ -194,9 +194,9 @@ class LampPageTests(PageCase):
         self.assertFalse(LampRecord.objects.exists())
 
     def test_the_simulated_meter_answers_in_figures(self):
-        found = self.client.get(reverse("exposures:lamp-meter", args=[self.lamp.pk])).json()
-        self.assertGreater(found["values"]["light_mw_cm2"], 0)
-        field = [[float(v) for v in row.split()] for row in found["values"]["field"].splitlines()]
+        result = self.client.get(reverse("exposures:lamp-meter", args=[self.lamp.pk])).json()
+        self.assertGreater(result["values"]["light_mw_cm2"], 0)
+        field = [[float(v) for v in row.split()] for row in result["values"]["field"].splitlines()]
         self.assertEqual([len(row) for row in field], [3, 3, 3])
         # Source: cosine-fourth law: a small lamp's corners are darker than its middle.
         self.assertLess(field[0][0], field[1][1])

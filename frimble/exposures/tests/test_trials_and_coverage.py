@@ -64,9 +64,9 @@ class TrialTests(PageCase):
         self.url = reverse("exposures:compare")
 
     def test_two_tests_of_the_same_are_a_repeat(self):
-        found = comparison_queries.compare(self.one, self.other)
-        self.assertEqual(found.differ, ())
-        self.assertEqual(found.factor.verdict, "a repeat")
+        result = comparison_queries.compare(self.one, self.other)
+        self.assertEqual(result.differ, ())
+        self.assertEqual(result.factor.verdict, "a repeat")
         with self.assertRaises(InvalidInput):
             comparison_queries.compare(self.one, self.one)
 
@@ -112,9 +112,9 @@ class WashTests(PageCase):
         page = self.client.get(reverse("stencils:wash", args=["Q-014"]))
         self.assertContains(page, 'value="90"')
         stencil_services.wash("Q-014", self.tamsin, soak_s=40, rinse_s=200)
-        told = wash_protocol.kept(test, wash_protocol.washes_of(test))
-        self.assertIn("rinsed 3 min 20 s and not 90 s", told)
-        self.assertIn("full cure reads late", told)
+        said = wash_protocol.kept(test, wash_protocol.washes_of(test))
+        self.assertIn("rinsed 3 min 20 s and not 90 s", said)
+        self.assertIn("full cure reads late", said)
         self.assertContains(self.client.get(reverse("exposures:reading", args=[test.pk])), "full cure reads late")
 
     def test_a_kept_wash_says_nothing(self):
@@ -126,8 +126,8 @@ class FilmFirstTests(PageCase):
     def test_before_a_shorter_time_the_film_is_asked_for(self):
         # Common practice, no source. A film that leaks looks like too much light.
         reading = self.a_read_test(grades=("over", "over", "over", "closing"))
-        found = chart_queries.conclude(reading)
-        ask = lambda film: chart_queries.film_before_shorter(film, found, None)  # noqa: E731
+        result = chart_queries.conclude(reading)
+        ask = lambda film: chart_queries.film_before_shorter(film, result, None)  # noqa: E731
         url = reverse("exposures:reading", args=[reading.step_test.pk])
         self.assertContains(self.client.get(url), "it is not the film that leaks")
         other = FilmProcess.objects.create(name="Oiled sheet")
@@ -137,8 +137,8 @@ class FilmFirstTests(PageCase):
         self.assertIn("mend the film before the time", ask(other))
 
     def test_a_longer_time_asks_nothing(self):
-        found = chart_queries.conclude(self.a_read_test())
-        self.assertEqual(chart_queries.film_before_shorter(self.film, found, 10.0), "")
+        result = chart_queries.conclude(self.a_read_test())
+        self.assertEqual(chart_queries.film_before_shorter(self.film, result, 10.0), "")
 
 
 @override_settings(CACHES={"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "LOCATION": "room"}})
@@ -217,7 +217,9 @@ class PairTests(PageCase):
             concluding.PhotoStep(k + 1, t, v, 0.5, 1.0, 0.0, 127.0, 85.0, (s,) * 7, (1.1,) * 5, (s / 10, 0.9))
             for k, (t, v, s) in enumerate(seen)
         ]
-        found = concluding.PhotoReading(tuple(steps), 150, 30, 20, 40, 127, 0.9, (20, 18, 22), (40, 36, 44), "measured")
+        result = concluding.PhotoReading(
+            tuple(steps), 150, 30, 20, 40, 127, 0.9, (20, 18, 22), (40, 36, 44), "measured"
+        )
         file = io.BytesIO()
         Image.new("RGB", (2770, 1900), (90, 140, 200)).save(file, "JPEG")
         self.photo = StepPhoto(
@@ -225,7 +227,7 @@ class PairTests(PageCase):
             dpi=600,
             scale_bar_mm=200,
             wanted_opening_um=150,
-            result=concluding.to_plain(found),
+            result=concluding.to_plain(result),
             by=self.tamsin,
             at=timezone.now(),
         )

@@ -20,15 +20,15 @@ from frimble.screens.links import step_url
 
 def run(request, pk):
     """The dark-room timer."""
-    found = get_object_or_404(Run.objects.select_related("screen__frame", "step_test", "lamp", "film_process"), pk=pk)
+    shown = get_object_or_404(Run.objects.select_related("screen__frame", "step_test", "lamp", "film_process"), pk=pk)
     context = {
-        "run": found,
-        "state": _run_state(found),
+        "run": shown,
+        "state": _run_state(shown),
         "caution": cautions.for_step("expose"),
         "dark": True,
-        "screen": found.screen,
-        "wash_url": step_url("wash", found.screen.code),
-        "test": found.step_test,
+        "screen": shown.screen,
+        "wash_url": step_url("wash", shown.screen.code),
+        "test": shown.step_test,
     }
     return render(request, "exposures/timer/run.html", context)
 
@@ -63,23 +63,23 @@ def taps(request, pk):
             for t in json.loads(request.body)["taps"]
         ]
         # Nothing sent only asks for the clock: no lock is taken for it.
-        found = timer_services.take_taps(pk, sent) if sent else Run.objects.get(pk=pk)
+        run = timer_services.take_taps(pk, sent) if sent else Run.objects.get(pk=pk)
     except InvalidInput as error:
         return JsonResponse({"error": str(error), **_run_state(Run.objects.get(pk=pk))}, status=422)
     except (ValueError, KeyError, TypeError):
         return JsonResponse({"error": "The taps cannot be read."}, status=400)
-    return JsonResponse(_run_state(found))
+    return JsonResponse(_run_state(run))
 
 
 @require_POST
 @recorders
 def abandon(request, pk):
     """Give up a run that gave no light."""
-    found = get_object_or_404(Run, pk=pk)
+    run = get_object_or_404(Run, pk=pk)
     try:
         timer_services.abandon(pk, request.user)
     except RuleViolation as refusal:
         messages.error(request, refusal.reason)
         return redirect("exposures:run", pk)
     messages.success(request, "The run was given up; no light was recorded.")
-    return redirect("screens:passport", found.screen.frame.code)
+    return redirect("screens:passport", run.screen.frame.code)

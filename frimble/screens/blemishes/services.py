@@ -16,14 +16,14 @@ def note_blemish(screen: Screen, person, *, kind, x_mm, y_mm, width_mm, height_m
         InvalidInput: it lies beyond the frame, its kind is not known, or the photograph cannot be read.
     """
     frame = (screen.frame.outer_width_mm, screen.frame.outer_height_mm)
-    found = blemishes.checked_blemish(kind, x_mm, y_mm, width_mm, height_mm, frame)
+    blemish = blemishes.checked_blemish(kind, x_mm, y_mm, width_mm, height_mm, frame)
     mark = Blemish(
         installation=screen.installation,
-        kind=found.kind,
-        x_mm=found.x_mm,
-        y_mm=found.y_mm,
-        width_mm=found.width_mm,
-        height_mm=found.height_mm,
+        kind=blemish.kind,
+        x_mm=blemish.x_mm,
+        y_mm=blemish.y_mm,
+        width_mm=blemish.width_mm,
+        height_mm=blemish.height_mm,
         at=timezone.now(),
         by=person,
     )

@@ -68,12 +68,12 @@ def _screens(text: str) -> list[Screen]:
             wanted += run.values_list("frame__code", flat=True)[:_MOST]
         else:
             wanted.append(word)
-    found = {s.code: s for s in Screen.objects.for_lists().filter(frame__code__in=wanted)}
-    unknown = [code for code in wanted if code not in found]
+    screens = {s.code: s for s in Screen.objects.for_lists().filter(frame__code__in=wanted)}
+    unknown = [code for code in wanted if code not in screens]
     if unknown:
         raise InvalidInput(f"No screen is called {', '.join(unknown[:5])}.", "codes")
     if not wanted:
         raise InvalidInput("Name at least one screen, such as Q-014 or Q-001..Q-020.", "codes")
     if len(wanted) > _MOST:
         raise InvalidInput(f"{len(wanted)} labels at once are more than {_MOST}.", "codes")
-    return [found[code] for code in wanted]
+    return [screens[code] for code in wanted]

@@ -38,10 +38,10 @@ class MeshLife:
         if not self.forecast:
             return None, None, None
         measured = self.since + timedelta(days=self.history[-1].days)
-        found = self.forecast.crossing
+        crossing = self.forecast.crossing
         return tuple(
             None if days is None else timezone.localdate(measured + timedelta(days=days))
-            for days in (found.value, found.low, found.high)
+            for days in (crossing.value, crossing.low, crossing.high)
         )
 
 
@@ -72,12 +72,12 @@ def histories(installations) -> dict[int, list[tension_loss.TensionObservation]]
     ).values_list("installation_id", "closed_at"):
         closed[installation_id].append(at)
     mounted = {m.pk: m.mounted_at for m in installations}
-    found: dict[int, list[tension_loss.TensionObservation]] = {m.pk: [] for m in installations}
+    by_mesh: dict[int, list[tension_loss.TensionObservation]] = {m.pk: [] for m in installations}
     for installation_id, at, facts in events.values_list("installation_id", "at", "facts"):
         days = max(0.0, (at - mounted[installation_id]).total_seconds() / _SECONDS_A_DAY)
         cycles = sum(end <= at for end in closed[installation_id])
-        found[installation_id].append(tension_loss.TensionObservation(days, cycles, facts["mean"]))
-    return found
+        by_mesh[installation_id].append(tension_loss.TensionObservation(days, cycles, facts["mean"]))
+    return by_mesh
 
 
 def _belief(screen: Screen, settings):

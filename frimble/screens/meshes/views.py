@@ -64,15 +64,14 @@ def choose(request):
     form = ChooserForm(request.GET if "school" in request.GET else None, initial={"school": settings["mesh.school"]})
     choices, other = [], None
     if form.is_bound:
-        found = form.attempt(lambda cleaned: _choices(cleaned, settings))
-        if found:
-            choices, other = found
+        answer = form.attempt(lambda cleaned: _choices(cleaned, settings))
+        if answer:
+            choices, other = answer
     context = {
         "form": form,
         "choices": choices,
         "other": other,
         "asked_counts": _asked_counts(form, settings) if choices else None,
-        "schools": mesh_choice.SCHOOLS,
     }
     return render(request, "screens/meshes/choose_mesh.html", context, status=422 if form.errors else 200)
 
@@ -87,7 +86,7 @@ def _asked_counts(form, settings):
 
 
 def _choices(cleaned, settings):
-    """([(choice, MeshType or None)], the other school's first choice or None)."""
+    """([(choice, MeshType or None)], the other school's name and its first choice or None)."""
     kinds = {str(k): k for k in MeshType.objects.filter(thermal=False)}
     if cleaned["owned"] == "owned":
         cloths = [(name, kind.geometry(settings)) for name, kind in kinds.items()]
@@ -98,11 +97,14 @@ def _choices(cleaned, settings):
         ]
     asked = {k: v for k, v in cleaned.items() if k not in ("school", "owned")}
     school = cleaned["school"]
-    found = mesh_choice.choose(cloths, mesh_choice.MeshRequest(school, **asked), settings)
+    choices = mesh_choice.choose(cloths, mesh_choice.MeshRequest(school, **asked), settings)
     against = next(s for s in mesh_choice.SCHOOLS if s != school)
     other = mesh_choice.choose(cloths, mesh_choice.MeshRequest(against, **asked), settings)
     first = other[0] if other and other[0].serves else None
-    return [(choice, kinds.get(choice.name)) for choice in found], (against, first)
+    return [(choice, kinds.get(choice.name)) for choice in choices], {
+        "school": mesh_choice.SCHOOLS[against],
+        "choice": first,
+    }
 
 
 def moire_card(request, pk):

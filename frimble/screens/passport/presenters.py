@@ -10,6 +10,7 @@ from django.urls import reverse
 from frimble.core import lifecycle
 from frimble.core.press.offcontact import off_contact, on_press
 from frimble.core.tension.measurement import STAGES
+from frimble.core.verdicts import LossVerdict
 from frimble.screens.links import page_url, step_url
 from frimble.screens.lives import queries as life_queries
 from frimble.screens.tension.queries import last_measurement
@@ -65,7 +66,7 @@ class ToDo:
 
 def to_do(screen, events, now, settings) -> ToDo:
     """What may be done to the screen now; the first allowed step leads, or what it waits for."""
-    steps = tuple(_next_step(found, screen) for found in lifecycle.next_steps(screen.life, now, settings))
+    steps = tuple(_next_step(step, screen) for step in lifecycle.next_steps(screen.life, now, settings))
     waiting = next((s for s in steps if s.overridable and not s.allowed), None)
     first = steps[0] if steps and (steps[0].allowed or not any(s.allowed for s in steps)) else None
     reading = _unread_test_url(screen, events)
@@ -133,8 +134,8 @@ def _forecast_words(life: life_queries.MeshLife) -> str:
     if not life.forecast:
         return ""
     verdict = life.forecast.crossing.verdict
-    if verdict != "will cross":
-        return "Its tension holds." if verdict == "holds" else "Its tension is below the limit."
+    if verdict != LossVerdict.WILL_CROSS:
+        return "Its tension holds." if verdict == LossVerdict.HOLDS else "Its tension is below the limit."
     day, low, high = life.crossing_days()
     until = f"{high:%-d %b %Y}" if high else "later than is predicted"
     return f"Under the limit from about {day:%-d %B %Y}, {low:%-d %b %Y} to {until} at 90 %."

@@ -7,6 +7,7 @@ from django.utils import timezone
 from frimble.core import lifecycle
 from frimble.core.mesh import life as mesh_life
 from frimble.core.storage.racks import why_not
+from frimble.core.verdicts import Keeping
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 from frimble.screens import ledger
@@ -50,7 +51,8 @@ def keep(request, code):
     start = {"chance": "30", "days": "60", "minutes": "45", "goods": "6"}
     form = KeepForm(request.GET if "chance" in request.GET else start)
     verdict = form.attempt(lambda cleaned: _keep_or_reclaim(screen, **cleaned))
-    context = {"screen": screen, "form": form, "verdict": verdict}
+    worth_keeping = bool(verdict) and verdict.verdict == Keeping.KEEP
+    context = {"screen": screen, "form": form, "verdict": verdict, "worth_keeping": worth_keeping}
     return render(request, "screens/passport/keep.html", context, status=422 if form.errors else 200)
 
 

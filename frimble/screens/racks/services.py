@@ -98,15 +98,15 @@ def write_down(seen: dict[str, str], person) -> tuple[int, list[str]]:
 
     Screens are first taken from where they are not, so that two that changed places can be written down.
     """
-    found = compare(seen)
-    away = [code for code, _ in (*found.misplaced, *found.missing)]
+    difference = compare(seen)
+    away = [code for code, _ in (*difference.misplaced, *difference.missing)]
     held = set(Screen.objects.filter(frame__code__in=away, slot__isnull=False).values_list("frame__code", flat=True))
     for code in away:
         if code in held:
             unplace(code, person, summary="Not in its slot at the stock-take")
     at = {code: slot for slot, code in seen.items() if code}
     refused = []
-    for code, _ in found.misplaced:
+    for code, _ in difference.misplaced:
         slot = Slot.objects.select_related("rack", "screen__frame").get(code=at[code])
         try:
             place(code, slot, person, note="Stock-take")

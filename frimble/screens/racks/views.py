@@ -57,9 +57,9 @@ def rack(request):
     wanted = request.GET.get("slot", "").upper()
     loose = Screen.objects.for_lists().filter(slot__isnull=True, state=lifecycle.State.BARE)
     shown, others = _shown_racks(request.GET.get("rack", "").upper(), wanted)
-    found = _racks(marked=wanted, among=shown)
+    racks = _racks(marked=wanted, among=shown)
     context = {
-        "racks": found,
+        "racks": racks,
         "others": others,
         "marked": wanted,
         "loose": loose[:_LOOSE_SHOWN],
@@ -84,16 +84,16 @@ def define(request):
 @leads
 def change(request, pk):
     """Rename a rack, say how it stands, or take an empty one down."""
-    found = get_object_or_404(Rack, pk=pk)
-    start = {"name": found.name, "dark": found.dark, "level": found.level, "cabinet": found.cabinet}
+    edited = get_object_or_404(Rack, pk=pk)
+    start = {"name": edited.name, "dark": edited.dark, "level": edited.level, "cabinet": edited.cabinet}
     form = ChangeRackForm(request.POST or None, initial=start)
     if request.method == "POST":
-        done = form.attempt(lambda cleaned: _change(found, "remove" in request.POST, **cleaned))
+        done = form.attempt(lambda cleaned: _change(edited, "remove" in request.POST, **cleaned))
         if done:
-            messages.success(request, f"{found.name}: {done}.")
+            messages.success(request, f"{edited.name}: {done}.")
             return redirect("screens:rack")
     return render(
-        request, "screens/racks/change_rack.html", {"form": form, "rack": found}, status=422 if form.errors else 200
+        request, "screens/racks/change_rack.html", {"form": form, "rack": edited}, status=422 if form.errors else 200
     )
 
 
@@ -108,10 +108,10 @@ def _change(found, taken_down, **cleaned) -> str:
 @recorders
 def walk(request, pk):
     """A stock-take: scan slot after slot, see what is missing, misplaced or unknown, and write it down."""
-    found = get_object_or_404(Rack, pk=pk)
+    walked = get_object_or_404(Rack, pk=pk)
     form = WalkForm(request.POST or None)
     seen = (
-        form.attempt(lambda cleaned: rack_queries.read_walk(cleaned["walk"], found))
+        form.attempt(lambda cleaned: rack_queries.read_walk(cleaned["walk"], walked))
         if request.method == "POST"
         else None
     )
@@ -122,7 +122,7 @@ def walk(request, pk):
             messages.error(request, reason)
         return redirect("screens:rack")
     result = rack_queries.compare(seen) if seen else None
-    context = {"rack": found, "form": form, "result": result, "seen": seen, "slots": found.slots.count()}
+    context = {"rack": walked, "form": form, "result": result, "seen": seen, "slots": walked.slots.count()}
     return render(request, "screens/racks/walk.html", context, status=422 if form.errors else 200)
 
 
@@ -148,10 +148,10 @@ def _racks(for_screen=None, marked="", among=None):
     drawn = list(Rack.objects.all()) if among is None else among
     standing = {s.slot_id: s for s in Screen.objects.for_lists().filter(slot__rack__in=drawn)}
     prefetch_related_objects(drawn, "slots")
-    for found in drawn:
+    for rack in drawn:
         slots = []
-        for slot in found.slots.all():
-            slot.rack = found
+        for slot in rack.slots.all():
+            slot.rack = rack
             holder, reason = standing.get(slot.pk), ""
             if for_screen is not None:
                 reason = rack_rules.why_not(
@@ -159,5 +159,5 @@ def _racks(for_screen=None, marked="", among=None):
                 )
             slots.append({"slot": slot, "screen": holder, "reason": reason, "marked": slot.code == marked})
         free = sum(1 for s in slots if s["screen"] is None)
-        found_racks.append({"rack": found, "slots": slots, "free": free})
+        found_racks.append({"rack": rack, "slots": slots, "free": free})
     return found_racks

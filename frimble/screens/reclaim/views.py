@@ -44,7 +44,15 @@ def reclaim(request, code):
         products = ReclaimProduct.objects.in_bulk(field_name="step")
         steps = rules.steps(settings, old=old, haze=bool(ghosts))
         return {
-            "guide": [{"step": s, "product": products.get(s.name), "dwell": _dwell(s, products)} for s in steps],
+            "guide": [
+                {
+                    "step": s,
+                    "product": products.get(s.name),
+                    "dwell": _dwell(s, products),
+                    "main": s.name == rules.EMULSION_REMOVER,
+                }
+                for s in steps
+            ],
             "old": kept if old else None,
             "blemishes": blemish_queries.standing(screen.installation),
         }
@@ -64,8 +72,8 @@ def _dwell(step, products):
 
 def _products() -> dict[str, dict]:
     """Name and dwell of what stands at the booth, by step, for the record."""
-    found = ReclaimProduct.objects.values_list("step", "name", "dwell_s")
-    return {step: {"name": name, "dwell_s": dwell} for step, name, dwell in found}
+    products = ReclaimProduct.objects.values_list("step", "name", "dwell_s")
+    return {step: {"name": name, "dwell_s": dwell} for step, name, dwell in products}
 
 
 @leads

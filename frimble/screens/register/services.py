@@ -81,11 +81,11 @@ def codes_from(first_code: str, number: int) -> list[str]:
     code = first_code.strip().upper()
     if number == 1:
         return [code]
-    found = _CODE.match(code)
-    if not found:
+    match = _CODE.match(code)
+    if not match:
         raise InvalidInput("End the first code with a number, such as Q-065, so that the others can follow.", "code")
-    start, digits = int(found["number"]), len(found["number"])
-    return [f"{found['head']}{start + k:0{digits}d}" for k in range(number)]
+    start, digits = int(match["number"]), len(match["number"])
+    return [f"{match['head']}{start + k:0{digits}d}" for k in range(number)]
 
 
 def take_off(code, person, *, ending: str, **kwargs) -> ScreenEvent:

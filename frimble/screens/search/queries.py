@@ -53,20 +53,20 @@ def search(wanted: SearchRequest):
     """
     if wanted.least is not None and wanted.most is not None and wanted.least > wanted.most:
         raise InvalidInput("The least tension is above the most.", "least")
-    found = Screen.objects.for_lists().filter(_text(wanted.text), _due(wanted.due))
+    screens = Screen.objects.for_lists().filter(_text(wanted.text), _due(wanted.due))
     if wanted.mesh:
-        found = found.filter(installation__mesh=wanted.mesh)
+        screens = screens.filter(installation__mesh=wanted.mesh)
     if wanted.state:
-        found = found.filter(state=wanted.state)
+        screens = screens.filter(state=wanted.state)
     if wanted.size:
-        found = found.filter(_size(*wanted.size))
+        screens = screens.filter(_size(*wanted.size))
     if wanted.rack:
-        found = found.filter(slot__rack=wanted.rack)
+        screens = screens.filter(slot__rack=wanted.rack)
     if wanted.least is not None:
-        found = found.filter(tension_n_per_cm__gte=wanted.least)
+        screens = screens.filter(tension_n_per_cm__gte=wanted.least)
     if wanted.most is not None:
-        found = found.filter(tension_n_per_cm__lte=wanted.most)
-    return found.order_by(*_ORDER_BY[wanted.order])
+        screens = screens.filter(tension_n_per_cm__lte=wanted.most)
+    return screens.order_by(*_ORDER_BY[wanted.order])
 
 
 def _text(text: str) -> Q:

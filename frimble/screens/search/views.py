@@ -23,8 +23,8 @@ _NARROWS = ("mesh", "state", "size", "rack", "least", "most")
 def search(request):
     """Screens by code, mesh, size, state, tension, place and what is due."""
     form = SearchForm(request.GET if _asked(request) else {"order": "code"})
-    found = form.attempt(lambda cleaned: search_queries.search(search_queries.SearchRequest(**cleaned)))
-    page = Paginator(found, _A_PAGE).get_page(request.GET.get("page")) if found is not None else None
+    screens = form.attempt(lambda cleaned: search_queries.search(search_queries.SearchRequest(**cleaned)))
+    page = Paginator(screens, _A_PAGE).get_page(request.GET.get("page")) if screens is not None else None
     context = {
         "form": form,
         "page": page,

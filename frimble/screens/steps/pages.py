@@ -38,7 +38,7 @@ def show_step(request, code: str, page: StepPage, extra=None, form_kwargs=None):
     """Show a step's page, or do the step and go on to where it leads."""
     screen = get_screen(code)
     settings = house_settings.current()
-    found = lifecycle.verdict(screen.life, page.kind, timezone.now(), settings)
+    verdict = lifecycle.verdict(screen.life, page.kind, timezone.now(), settings)
     initial = {"revision": screen.revision} | (page.initial(screen, settings) if page.initial else {})
     form = page.form(request.POST or None, initial=initial, **(form_kwargs or {}))
     if request.method == "POST":
@@ -47,14 +47,14 @@ def show_step(request, code: str, page: StepPage, extra=None, form_kwargs=None):
             messages.success(request, f"{screen.code}: {result.summary}.")
             return redirect(page.done, screen.code)
         screen = get_screen(code)
-        found = lifecycle.verdict(screen.life, page.kind, timezone.now(), settings)
+        verdict = lifecycle.verdict(screen.life, page.kind, timezone.now(), settings)
     context = {
         "screen": screen,
-        "verdict": found,
+        "verdict": verdict,
         "form": form,
         "page": page,
         "caution": cautions.for_step(page.kind),
-        "may_override": found.overridable and request.user.is_lead,
+        "may_override": verdict.overridable and request.user.is_lead,
         "settings": settings,
     } | (extra(screen, settings, form) if extra else {})
     status = 422 if form.errors and request.method == "POST" else 200

@@ -10,6 +10,6 @@ register = template.Library()
 @register.inclusion_tag("screens/stations/station_links.html")
 def station_links(name, with_buttons=False):
     """The links of a station; its buttons only where they are asked for."""
-    found = links.of(name)
-    buttons = [link for link in found if link.button] if with_buttons else []
-    return {"buttons": buttons, "links": [link for link in found if not link.button]}
+    pages = links.of(name)
+    buttons = [link for link in pages if link.button] if with_buttons else []
+    return {"buttons": buttons, "links": [link for link in pages if not link.button]}

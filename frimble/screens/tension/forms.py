@@ -56,11 +56,11 @@ class TensionForm(StepForm):
         ]
 
     def readings(self):
-        found = []
+        readings = []
         for place in self._places:
             for direction in DIRECTIONS:
                 for press in self.PRESSES:
                     value = self.cleaned_data.get(self.name(place, direction, press))
                     if value is not None:
-                        found.append(TensionReading(place, direction, value))
-        return found
+                        readings.append(TensionReading(place, direction, value))
+        return readings

@@ -17,12 +17,12 @@ def last_measurement(screen):
 
 def _by_place(readings) -> dict[str, tuple[float, float]]:
     """(warp, weft) mean of each place, N/cm."""
-    found = {}
+    places = {}
     for place in dict.fromkeys(r.place for r in readings):
         means = []
         for direction in DIRECTIONS:
             values = [r.n_per_cm for r in readings if (r.place, r.direction) == (place, direction)]
             means.append(sum(values) / len(values) if values else None)
         if None not in means:
-            found[place] = tuple(means)
-    return found
+            places[place] = tuple(means)
+    return places

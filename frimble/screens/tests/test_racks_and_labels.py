@@ -54,7 +54,7 @@ class RackTests(PageCase):
         self.put("Q-014", "F-01")
         self.assertContains(
             self.client.post(f"/screens/rack/{rack.pk}/", {"name": "x", "remove": "1"}),
-            "move them first",
+            "empty it first",
             status_code=422,
         )
         self.put("Q-014", "A-01")

@@ -141,9 +141,9 @@ class MeshLifeTests(RegisterCase):
 class TensionPageTests(RegisterCase):
     def test_far_from_the_last_is_asked_again_and_not_refused(self):
         self.client.post("/screens/Q-014/tension/", self.typed(24))
-        told = self.client.post("/screens/Q-014/tension/", self.typed(17))
-        self.assertContains(told, "7.0 below the last measurement", status_code=422)
-        self.assertContains(told, "It is right: I measured again", status_code=422)
+        answer = self.client.post("/screens/Q-014/tension/", self.typed(17))
+        self.assertContains(answer, "7.0 below the last measurement", status_code=422)
+        self.assertContains(answer, "It is right: I measured again", status_code=422)
         self.assertEqual(self.screen().tension_n_per_cm, 24)
         self.client.post("/screens/Q-014/tension/", self.typed(17, sure="on"))
         self.assertEqual(self.screen().tension_n_per_cm, 17)
@@ -191,13 +191,13 @@ class CrossingTests(RegisterCase):
                 facts={"mean": mean},
                 summary="Tension",
             )
-        found = life_queries.life_of(self.screen(), [])
-        day, first, last = found.crossing_days()
-        self.assertEqual(found.forecast.crossing.verdict, "will cross")
+        result = life_queries.life_of(self.screen(), [])
+        day, first, last = result.crossing_days()
+        self.assertEqual(result.forecast.crossing.verdict, "will cross")
         self.assertLessEqual(first, day)
         self.assertGreaterEqual(last or day, day)
         measured = timezone.localdate(start + timedelta(days=99))
-        self.assertAlmostEqual((day - measured).days, found.forecast.crossing.value, delta=1)
+        self.assertAlmostEqual((day - measured).days, result.forecast.crossing.value, delta=1)
         self.assertContains(self.client.get("/screens/Q-014/"), f"from about {day:%-d %B %Y}")
 
 

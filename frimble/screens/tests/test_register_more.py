@@ -136,11 +136,11 @@ class VerifyTests(PageCase):
     def test_verify_sees_a_state_that_the_records_do_not_bear_out(self):
         people = small_shop()
         record("Q-014", "degrease", people["tamsin"], summary="Degreased")
-        told = io.StringIO()
-        call_command("verify", stdout=told)
-        self.assertIn("0 differences", told.getvalue())
+        answer = io.StringIO()
+        call_command("verify", stdout=answer)
+        self.assertIn("0 differences", answer.getvalue())
         Screen.objects.filter(frame__code="Q-014").update(state=State.COATED)
-        told = io.StringIO()
+        answer = io.StringIO()
         with self.assertRaises(SystemExit):
-            call_command("verify", stdout=told)
-        self.assertIn("Q-014: state is stored as", told.getvalue())
+            call_command("verify", stdout=answer)
+        self.assertIn("Q-014: state is stored as", answer.getvalue())

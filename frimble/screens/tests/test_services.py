@@ -39,8 +39,8 @@ class MeshTests(RefusalCase):
         # Source: 1 in = 2.54 cm exactly; 110 threads an inch are 43.3 a centimetre, sold as 43-80.
         self.assertAlmostEqual(mesh.count_per_cm, 43.3, delta=0.4)
         self.assertTrue(mesh.thread_assumed)
-        told = mesh_services.measure(mesh, fabric_thickness_um=None, measured_opening_um=None, thread_um=78)
-        self.assertEqual((told.thread_um, told.thread_assumed), (78, False))
+        answer = mesh_services.measure(mesh, fabric_thickness_um=None, measured_opening_um=None, thread_um=78)
+        self.assertEqual((answer.thread_um, answer.thread_assumed), (78, False))
 
     def test_what_is_on_the_list_means_two_things_or_nothing_is_refused(self):
         before = MeshType.objects.count()

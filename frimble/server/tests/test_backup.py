@@ -33,9 +33,9 @@ class BackupTests(SimpleTestCase):
         with closing(sqlite3.connect(self.database, isolation_level=None)) as writer:
             writer.execute("BEGIN IMMEDIATE")
             writer.execute("INSERT INTO event (words) VALUES ('half-written')")
-            found = backup.back_up(self.database, self.media, self.folder / "b1")
+            result = backup.back_up(self.database, self.media, self.folder / "b1")
             writer.execute("COMMIT")
-        self.assertEqual(found.rows, {"event": 2})
+        self.assertEqual(result.rows, {"event": 2})
         self.assertEqual(self.words(self.folder / "b1" / backup.DATABASE), ["first", "second"])
         self.assertEqual(len(self.words()), 3)
 
@@ -45,8 +45,8 @@ class BackupTests(SimpleTestCase):
             shop.execute("INSERT INTO event (words) VALUES ('later')")
             shop.commit()
         (self.media / "scans" / "two").write_bytes(b"later scan")
-        found = backup.restore(self.folder / "b1", self.database, self.media, self.folder / "aside")
-        self.assertEqual(found.records, 2)
+        result = backup.restore(self.folder / "b1", self.database, self.media, self.folder / "aside")
+        self.assertEqual(result.records, 2)
         self.assertEqual(self.words(), ["first", "second"])
         self.assertEqual(sorted(p.name for p in (self.media / "scans").iterdir()), ["one"])
         self.assertEqual(self.words(self.folder / "aside" / backup.DATABASE)[-1], "later")

@@ -135,7 +135,7 @@ def entry_window(entry, time_s=None, factors=()):
 @register.simple_tag
 def reading_window(reading):
     """The window bar of a step-test reading, with soft edges from the steps each end lies between."""
-    edges = [(e.value_s, e.low_s, e.high_s) if e else None for e in (reading.window.cured, reading.window.closes)]
+    edges = [tuple(e) if e else None for e in (reading.window.cured, reading.window.closes)]
     if not any(edges) and reading.recommended.value is None:
         return ""
     return window_bar(reading.recommended.value, *edges)
@@ -144,7 +144,7 @@ def reading_window(reading):
 @register.simple_tag
 def fit_window(fit, span_s):
     """The window bar of a fit, on a scale that others share."""
-    edges = [(e.value_s, e.low_s, e.high_s) if e and e.bracketed else None for e in (fit.cured, fit.closes)]
+    edges = [tuple(e) if e and e.bracketed else None for e in (fit.cured, fit.closes)]
     return window_bar(None, *edges, span_s)
 
 
@@ -185,22 +185,27 @@ def pair_of_steps(pair, room_light):
     return step_pair(*urls, tuple(names), pair.widths_mm, pair.height_mm, pair.sizes)
 
 
+def _ends_of(found):
+    """(value, low, high) of each end of a photo's window, None where it is not known."""
+    return [tuple(end) if end else None for end in (found.cured, found.closes)]
+
+
 @register.simple_tag
 def photo_window(found):
     """The window bar of a photo's reading."""
-    return window_bar(found.recommended_s, found.cured, found.closes)
+    return window_bar(found.recommended_s, *_ends_of(found))
 
 
 @register.simple_tag
-def grade_picture(grade, room_light):
-    """Address of the drawn strip that shows a grade, by day or in amber."""
-    return static(f"exposures/grades/{grade}-{room_light}.png")
+def grade_picture(grade, dark):
+    """Address of the drawn strip that shows a grade, by day or, where `dark`, in amber."""
+    return static(f"exposures/grades/{grade}-{'amber' if dark else 'day'}.png")
 
 
 @register.simple_tag
 def photo_curve(film, found):
     """The curve that a photo's time was read from."""
-    return step_curve(found.steps, film.opening_widths_um, found.cured, found.closes, found.recommended_s)
+    return step_curve(found.steps, film.opening_widths_um, *_ends_of(found), found.recommended_s)
 
 
 @register.simple_tag

@@ -36,10 +36,10 @@ class PairTests(TestCase):
         self.assertEqual([(e.get("width"), e.get("height")) for e in images], [("27", "190"), ("35", "190")])
 
     def test_what_was_measured_stands_at_the_height_of_what_was_drawn(self):
-        found = {"".join(e.itertext()): float(e.get("y")) for e in self.drawn().iter() if e.tag.endswith("text")}
-        self.assertAlmostEqual(found["127 µm open"], found["114 µm"])
-        self.assertAlmostEqual(found["17 µm"], found["114 µm"])
-        self.assertAlmostEqual(found["10 % dots"] - found["127 µm open"], 60)
+        result = {"".join(e.itertext()): float(e.get("y")) for e in self.drawn().iter() if e.tag.endswith("text")}
+        self.assertAlmostEqual(result["127 µm open"], result["114 µm"])
+        self.assertAlmostEqual(result["17 µm"], result["114 µm"])
+        self.assertAlmostEqual(result["10 % dots"] - result["127 µm open"], 60)
 
     def test_it_is_told_in_words_and_what_is_missing_is_no_nought(self):
         words = self.drawn().get("aria-label")

@@ -30,9 +30,9 @@ class InstrumentTests(SimpleTestCase):
 
     @override_settings(INSTRUMENTS={"thickness_gauge": f"{__name__}.LoggedGauge"})
     def test_another_instrument_is_chosen_by_a_setting(self):
-        told = json.loads(self.told().content)
-        self.assertEqual((told["name"], told["simulated"]), ("bench thickness gauge", False))
-        self.assertEqual(told["values"]["coated_um"][0], 61.0)
+        answer = json.loads(self.told().content)
+        self.assertEqual((answer["name"], answer["simulated"]), ("bench thickness gauge", False))
+        self.assertEqual(answer["values"]["coated_um"][0], 61.0)
 
     @override_settings(INSTRUMENTS={"thickness_gauge": f"{__name__}.DumbGauge"})
     def test_one_that_does_not_answer_says_so(self):

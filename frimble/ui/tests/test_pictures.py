@@ -42,8 +42,8 @@ class WindowBarTests(TestCase):
     EDGES = ((9.2, 8, 10.5), (16.2, 14, 18.7))
 
     def needle(self, time):
-        found = by_class(parse(window_bar(time, *self.EDGES)), "window-needle")[0]
-        return float(re.match(r"M([\d.]+)", found.get("d"))[1])
+        result = by_class(parse(window_bar(time, *self.EDGES)), "window-needle")[0]
+        return float(re.match(r"M([\d.]+)", result.get("d"))[1])
 
     def test_equal_ratios_of_time_are_equal_lengths(self):
         # Source: definition of a logarithmic scale.

@@ -27,8 +27,8 @@ class PictureCase(SimpleTestCase):
         """Elements of a picture by name and class; it must be well-formed and say what it shows."""
         root = Tree.fromstring(svg)  # noqa: S314 - our own picture
         self.assertTrue(root.find(f"{SVG}title").text)
-        found = root.iter(f"{SVG}{name}") if name else root.iter()
-        return [e for e in found if not class_ or class_ in e.get("class", "").split()]
+        result = root.iter(f"{SVG}{name}") if name else root.iter()
+        return [e for e in result if not class_ or class_ in e.get("class", "").split()]
 
 
 class LifeLineTests(PictureCase):

@@ -12,6 +12,7 @@ from frimble.core.conclusions import Conclusion, Settings
 from frimble.core.exposure.steptest.greyscale import LIGHT_A_STEP
 from frimble.core.statistics.control import Chart, Signal, drift_reach, ewma, signals
 from frimble.core.statistics.normal import Z_90
+from frimble.core.verdicts import DriftVerdict
 
 # The first strips after a calibration say what they read at a right time: half of them, within these numbers.
 _BASELINE = (3, 10)
@@ -58,24 +59,28 @@ def drift_of(steps_read: Sequence[float], settings: Settings, baseline: Baseline
     """
     if len(steps_read) < settings["drift.fewest"]:
         return None
-    if own := baseline is None:
-        baseline = baseline_of(steps_read, settings)
-    first, sigma = baseline.strips if own else 0, settings["drift.sigma_steps"]
-    weighted = (baseline.step,) * first + ewma(steps_read[first:], baseline.step)
-    seen = signals(steps_read, baseline.step, sigma, weighted, baseline.sd)
-    chart = Chart(
-        tuple(map(float, steps_read)), baseline.step, sigma, tuple(s for s in seen if s.at >= first), weighted
-    )
+    own = None if baseline else baseline_of(steps_read, settings)
+    held, first = baseline or own, own.strips if own else 0
+    if held is None:
+        return None
+    sigma = settings["drift.sigma_steps"]
+    weighted = (held.step,) * first + ewma(steps_read[first:], held.step)
+    seen = signals(steps_read, held.step, sigma, weighted, held.sd)
+    chart = Chart(tuple(map(float, steps_read)), held.step, sigma, tuple(s for s in seen if s.at >= first), weighted)
     last = len(steps_read) - 1
     signal = next((s for s in chart.signals if s.at == last), None)
-    return Drift(chart, signal, _factor(weighted[-1] - baseline.step, sigma, baseline, signal, settings))
+    return Drift(chart, signal, _factor(weighted[-1] - held.step, sigma, held, signal, settings))
 
 
 def _factor(off: float, sigma: float, baseline: Baseline, signal: Signal | None, settings: Settings) -> Conclusion:
     """The time's factor while a signal stands, within the house's bounds; 1 while chance explains what is seen."""
     if signal is None:
         return Conclusion(
-            1.0, "×", "steady", "The control strips show nothing that chance does not explain.", "measured here"
+            1.0,
+            "×",
+            DriftVerdict.STEADY,
+            "The control strips show nothing that chance does not explain.",
+            "measured here",
         )
     most = 1 + settings["drift.most_change"]
     raw = LIGHT_A_STEP**-off
@@ -86,4 +91,6 @@ def _factor(off: float, sigma: float, baseline: Baseline, signal: Signal | None,
         f"The strips read {abs(off):.1f} steps {'more' if off > 0 else 'less'} light than the first {baseline.strips} after "
         f"calibration did ({signal.words}), so ×{raw:.2f}.{held}"
     )
-    return Conclusion(value, "×", "recalibrate", reason, "measured here", value / spread, value * spread, "a step test")
+    return Conclusion(
+        value, "×", DriftVerdict.RECALIBRATE, reason, "measured here", value / spread, value * spread, "a step test"
+    )

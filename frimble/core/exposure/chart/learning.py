@@ -16,8 +16,11 @@ import numpy as np
 
 from frimble.core.conclusions import Conclusion, Settings
 from frimble.core.statistics import learning
+from frimble.core.statistics.interval import Interval, around
+from frimble.core.statistics.learning import Belief
 from frimble.core.statistics.normal import Z_90
 from frimble.core.units import show_seconds
+from frimble.core.verdicts import TimeRests
 
 # An ordinary stencil, lamp and window, about which the prior is written down.
 _STENCIL_UM, _DISTANCE_MM, _TIME_S, _HEADROOM = 147.0, 500.0, 40.0, 1.9
@@ -78,25 +81,25 @@ class WindowPrediction:
     headroom: learning.Prediction
 
     @property
-    def cured_s(self) -> tuple[float, float, float]:
+    def cured_s(self) -> Interval:
         """Best estimate of full cure with its 90 % interval, s."""
-        return tuple(math.exp(v) for v in (self.cure.value, self.cure.low, self.cure.high))
+        return self.cure.exp()
 
     @property
-    def closes_s(self) -> tuple[float, float, float]:
+    def closes_s(self) -> Interval:
         """Best estimate of when the finest detail closes, with its 90 % interval, s."""
         middle = self.cure.value + self.headroom.value
         reach = Z_90 * math.hypot(self.cure.sd, self.headroom.sd)
-        return tuple(math.exp(v) for v in (middle, middle - reach, middle + reach))
+        return around(middle, reach).exp()
 
     @property
-    def middle_s(self) -> tuple[float, float, float]:
+    def middle_s(self) -> Interval:
         """The geometric middle of the window, with its 90 % interval, s."""
         middle = self.cure.value + self.headroom.value / 2
         # The cure's own interval has the longer tails of few tests.
         widened = (self.cure.high - self.cure.low) / 2 / (Z_90 * self.cure.sd)
         reach = widened * Z_90 * math.hypot(self.cure.sd, self.headroom.sd / 2)
-        return tuple(math.exp(v) for v in (middle, middle - reach, middle + reach))
+        return around(middle, reach).exp()
 
 
 def learn(tests: Iterable[CalibratedTest], settings: Settings) -> ExposureModel:
@@ -109,10 +112,10 @@ def learn(tests: Iterable[CalibratedTest], settings: Settings) -> ExposureModel:
     if known:
         x = np.array([_columns(t.facts, lamps, emulsions) for t in known])
         cure = _learn_bracketed(cure, x, [t.cured_s for t in known])
-    both = [t for t in known if t.closes_s and _bracketed(t.closes_s)]
+    both = [(t, t.closes_s) for t in known if t.closes_s and _bracketed(t.closes_s)]
     if both:
-        x = np.array([_room_columns(t.facts, lamps) for t in both])
-        ends = [(t.closes_s[0] / t.cured_s[1], t.closes_s[1] / t.cured_s[0]) for t in both]
+        x = np.array([_room_columns(t.facts, lamps) for t, _ in both])
+        ends = [(closes[0] / t.cured_s[1], closes[1] / t.cured_s[0]) for t, closes in both]
         headroom = _learn_bracketed(headroom, x, ends)
     return ExposureModel(cure, headroom, lamps, emulsions, len(tests))
 
@@ -131,10 +134,10 @@ def _learn_bracketed(belief: learning.Belief, x: np.ndarray, ends: Sequence[tupl
     return learning.learn(belief, x * root[:, None], (low + high) / 2 * root)
 
 
-def _prior(lamps: Sequence[str], emulsions: Sequence[str], settings: Settings):
+def _prior(lamps: Sequence[str], emulsions: Sequence[str], settings: Settings) -> tuple[Belief, Belief]:
     """Beliefs from common practice; one column more for a lamp and an emulsion not yet met."""
     yellow = math.log(settings["exposure.yellow_factor"])
-    told = [
+    cure_terms = [
         (math.log(_TIME_S), 1.0),
         (1.0, 0.3),
         (yellow, 0.2),
@@ -146,11 +149,15 @@ def _prior(lamps: Sequence[str], emulsions: Sequence[str], settings: Settings):
         *[(0.0, 0.5)] * (len(emulsions) + 1),
     ]
     room = [(math.log(_HEADROOM), 0.35), (-0.2, 0.3), (0.1, 0.15), *[(0.0, 0.25)] * (len(lamps) + 1)]
-    cure = learning.prior(*zip(*told, strict=True), settings["exposure.scatter"], _NOISE_RECORDS)
-    return cure, learning.prior(*zip(*room, strict=True), settings["exposure.headroom_scatter"], _NOISE_RECORDS)
+    means, sds = zip(*cure_terms, strict=True)
+    room_means, room_sds = zip(*room, strict=True)
+    return (
+        learning.prior(means, sds, settings["exposure.scatter"], _NOISE_RECORDS),
+        learning.prior(room_means, room_sds, settings["exposure.headroom_scatter"], _NOISE_RECORDS),
+    )
 
 
-def _columns(facts: CellFacts, lamps, emulsions) -> list[float]:
+def _columns(facts: CellFacts, lamps: Sequence[str], emulsions: Sequence[str]) -> list[float]:
     away = 2 * math.log(facts.distance_mm / _DISTANCE_MM) if facts.distance_mm else 0.0
     return [
         1.0,
@@ -165,7 +172,7 @@ def _columns(facts: CellFacts, lamps, emulsions) -> list[float]:
     ]
 
 
-def _room_columns(facts: CellFacts, lamps) -> list[float]:
+def _room_columns(facts: CellFacts, lamps: Sequence[str]) -> list[float]:
     return [1.0, (facts.stencil_um - _STENCIL_UM) / 90.0, float(facts.yellow), *_one_of(facts.lamp, lamps)]
 
 
@@ -175,19 +182,19 @@ def _one_of(name: str, known: Sequence[str]) -> list[float]:
 
 def predict(facts: CellFacts, learned: ExposureModel) -> Conclusion:
     """The time of an untested combination: an estimate with its interval and what it rests on, never a calibrated time."""
-    found = learned.prediction(facts)
-    value, low, high = found.middle_s
-    share = found.cure.prior_share
+    window = learned.prediction(facts)
+    value, low, high = window.middle_s
+    share = window.cure.prior_share
     tests = f"{learned.tests} step test{'s' if learned.tests != 1 else ''} here"
     rests = f"predicted from {tests} and common practice" if learned.tests else "predicted from common practice alone"
     known = [w for w, k in ((facts.lamp, learned.lamps), (facts.emulsion, learned.emulsions)) if w not in k]
     unknown = f" Nothing was ever tested with {' or '.join(known)}." if known else ""
     reason = (
-        f"Full cure near {show_seconds(found.cured_s[0])}; nine times in ten the right time lies between "
+        f"Full cure near {show_seconds(window.cured_s.value)}; nine times in ten the right time lies between "
         f"{show_seconds(low)} and {show_seconds(high)}. {share * 100:.0f} % of this rests on common practice, the rest on "
         f"{tests}.{unknown}"
     )
-    return Conclusion(value, "s", "estimate until tested", reason, rests, low, high, "a step test of this combination")
+    return Conclusion(value, "s", TimeRests.ESTIMATE, reason, rests, low, high, "a step test of this combination")
 
 
 def teaches_most(cells: Sequence[CellFacts], learned: ExposureModel) -> int | None:
@@ -200,8 +207,8 @@ def teaches_most(cells: Sequence[CellFacts], learned: ExposureModel) -> int | No
     return int(np.argmax(narrowed))
 
 
-def parts(facts: CellFacts, reference: CellFacts, learned: ExposureModel) -> list[tuple[str, float, float, float]]:
-    """(what differs, factor, low, high) of each thing in which `facts` differs from a tested `reference`."""
+def parts(facts: CellFacts, reference: CellFacts, learned: ExposureModel) -> list[tuple[str, Interval]]:
+    """(what differs, its factor) of each thing in which `facts` differs from a tested `reference`."""
     a, b = (np.array(_columns(f, learned.lamps, learned.emulsions)) for f in (facts, reference))
     names = [
         "",
@@ -215,12 +222,13 @@ def parts(facts: CellFacts, reference: CellFacts, learned: ExposureModel) -> lis
     groups = [(name, [k]) for k, name in enumerate(names) if name]
     lamps_end = 7 + len(learned.lamps) + 1
     groups += [("lamp", list(range(7, lamps_end))), ("emulsion", list(range(lamps_end, len(a))))]
-    covariance, told = learned.cure.covariance, []
+    covariance = learned.cure.covariance
+    factors: list[tuple[str, Interval]] = []
     for name, columns in groups:
         change = np.zeros(len(a))
         change[columns] = (a - b)[columns]
         if np.any(change):
             mean = float(change @ learned.cure.mean)
             reach = Z_90 * math.sqrt(float(change @ covariance @ change))
-            told.append((name, math.exp(mean), math.exp(mean - reach), math.exp(mean + reach)))
-    return told
+            factors.append((name, around(mean, reach).exp()))
+    return factors

@@ -5,11 +5,16 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from frimble.core.conclusions import Conclusion, Settings
+from frimble.core.statistics.interval import Interval
 from frimble.core.units import show_seconds
+from frimble.core.verdicts import TimeRests
+
+# How far two readings of a light meter may be apart, as a factor.
+_METER = 1.15
 
 
 @dataclass(frozen=True)
-class Factor:
+class Factor(Interval):
     """One thing that differs from the calibration: what, its factor on the time with a 90 % interval, and why.
 
     Attributes:
@@ -18,18 +23,15 @@ class Factor:
     """
 
     name: str
-    value: float
-    low: float
-    high: float
     why: str
     of_light: bool = True
 
 
 def sun_factor(then: float, now: float) -> Factor:
     """Factor for the sun's light by the meter, then and now in the same unit: the same dose."""
-    return Factor(
-        "sun by the meter", then / now, then / now / 1.15, then / now * 1.15, f"{now:g} on the meter, {then:g} then."
-    )
+    factor = then / now
+    why = f"{now:g} on the meter, {then:g} then."
+    return Factor(factor, factor / _METER, factor * _METER, "sun by the meter", why)
 
 
 def production_time(calibrated: Conclusion, factors: Sequence[Factor], settings: Settings) -> Conclusion:
@@ -41,22 +43,22 @@ def production_time(calibrated: Conclusion, factors: Sequence[Factor], settings:
         return calibrated
     total = math.prod(f.value for f in factors)
     most = 1 + settings["exposure.most_correction"]
-    words = " × ".join([show_seconds(calibrated.value), *(f"{f.value:.2f} ({f.name})" for f in factors)])
+    words = " × ".join([show_seconds(calibrated.known), *(f"{f.value:.2f} ({f.name})" for f in factors)])
     if not 1 / most <= total <= most:
         return Conclusion(
             None,
             "s",
-            "too far from what was tested",
+            TimeRests.TOO_FAR,
             f"{words} would be ×{total:.2f}: more than ×{most:.2f} wants a step test, not a correction.",
             calibrated.rests_on,
             next_best_measurement="a step test",
         )
     reach = math.sqrt(sum(math.log(f.high / f.low) ** 2 for f in factors)) / 2
-    value = calibrated.value * total
+    value = calibrated.known * total
     return Conclusion(
         value,
         "s",
-        "corrected: test again soon",
+        TimeRests.CORRECTED,
         f"{words} = {show_seconds(value)}. {calibrated.reason}",
         f"{calibrated.rests_on}, corrected",
         value * math.exp(-reach),
@@ -65,7 +67,9 @@ def production_time(calibrated: Conclusion, factors: Sequence[Factor], settings:
     )
 
 
-def moved_window(cured: Sequence[float], closes: Sequence[float], factors: Sequence[Factor]):
+def moved_window(
+    cured: Sequence[float], closes: Sequence[float], factors: Sequence[Factor]
+) -> tuple[tuple[float, ...], tuple[float, ...]]:
     """The ends of a calibration's window, s, as they lie after what has changed: (cured, closes), each as it was given."""
     both = math.prod(f.value for f in factors if f.of_light)
     cure = both * math.prod(f.value for f in factors if not f.of_light)

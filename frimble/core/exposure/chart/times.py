@@ -6,6 +6,7 @@ from datetime import datetime
 
 from frimble.core.conclusions import Conclusion, Settings
 from frimble.core.units import show_seconds
+from frimble.core.verdicts import BatchAge, TimeRests
 
 
 @dataclass(frozen=True)
@@ -48,7 +49,7 @@ def time_for(
     now: datetime,
     lamp_distance_mm: float,
     settings: Settings,
-    batch_verdict: str = "fresh",
+    batch_verdict: str = BatchAge.FRESH,
     doubts: Sequence[str] = (),
 ) -> Conclusion:
     """The calibrated time for a screen, or a refusal that names the nearest cell and what differs.
@@ -70,7 +71,7 @@ def time_for(
     return Conclusion(
         cell.time_s,
         "s",
-        "test again soon" if doubts else "calibrated",
+        TimeRests.TEST_SOON if doubts else TimeRests.CALIBRATED,
         reason,
         "measured here",
         cell.low_s,
@@ -96,15 +97,15 @@ def nearest(wanted: Conditions, cells: Iterable[CalibratedTime]) -> tuple[Calibr
 
 def _no_time(wanted: Conditions, cells: list[CalibratedTime]) -> Conclusion:
     reason = "No calibrated time exists for this mesh, coat, emulsion, lamp and film."
-    if cells:
-        near, _ = nearest(wanted, cells)
+    near, _ = nearest(wanted, cells)
+    if near:
         different = _differences(wanted, near.conditions)
-        told = ", ".join(f"{CONDITION_WORDS[d]} {getattr(near.conditions, d)}" for d in different)
-        reason += f" The nearest, {show_seconds(near.time_s)}, was for {told}: times do not carry over."
+        conditions = ", ".join(f"{CONDITION_WORDS[d]} {getattr(near.conditions, d)}" for d in different)
+        reason += f" The nearest, {show_seconds(near.time_s)}, was for {conditions}: times do not carry over."
     return Conclusion(
         None,
         "s",
-        "no calibrated time",
+        TimeRests.NOT_CALIBRATED,
         reason + " Run a step test first.",
         "exposure chart",
         next_best_measurement="a step test",
@@ -115,7 +116,9 @@ def _differences(a: Conditions, b: Conditions) -> list[str]:
     return [f.name for f in fields(Conditions) if getattr(a, f.name) != getattr(b, f.name)]
 
 
-def _doubts(cell, now, lamp_distance_mm, batch_verdict, settings: Settings) -> list[str]:
+def _doubts(
+    cell: CalibratedTime, now: datetime, lamp_distance_mm: float, batch_verdict: str, settings: Settings
+) -> list[str]:
     doubts = []
     days = (now - cell.accepted_at).days
     if days > settings["exposure.stale_days"]:
@@ -126,7 +129,7 @@ def _doubts(cell, now, lamp_distance_mm, batch_verdict, settings: Settings) -> l
             f"The lamp stood at {cell.lamp_distance_mm:.0f} mm then and at {lamp_distance_mm:.0f} mm now; a point lamp "
             f"would want ×{factor:.2f}. Test before use."
         )
-    if batch_verdict != "fresh":
+    if batch_verdict != BatchAge.FRESH:
         doubts.append(f"The emulsion batch is {batch_verdict}: its exposure has moved.")
     if not cell.bracketed:
         doubts.append("That test did not bracket the window.")

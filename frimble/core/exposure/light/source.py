@@ -18,6 +18,7 @@ from frimble.core.exposure.light.dose import inverse_square_time
 from frimble.core.exposure.steptest import greyscale as grey_scale
 from frimble.core.statistics import learning
 from frimble.core.statistics.normal import Z_90
+from frimble.core.verdicts import LampVerdict, TimeRests
 
 GEOMETRIES = {"point": "one point or small lamp", "tubes": "tubes side by side", "panel": "panel of many", "sun": "sun"}
 CONTACTS = {
@@ -52,7 +53,7 @@ def distance_factor(geometry: str, old_mm: float, new_mm: float) -> Conclusion:
     return Conclusion(
         factor,
         "×",
-        "estimate until tested",
+        TimeRests.ESTIMATE,
         reason,
         "predicted from the inverse-square law",
         next_best_measurement="a step test at the new distance",
@@ -105,15 +106,17 @@ def field_of(readings: Sequence[Sequence[float]], settings: Settings) -> Field:
     least = float(share.min())
     fine = _between(share)
     part = float((fine >= 1 - limit).mean())
-    told = f"The darkest place gets {least * 100:.0f} % of the brightest, so it wants ×{1 / least:.2f} the time."
+    darkest = f"The darkest place gets {least * 100:.0f} % of the brightest, so it wants ×{1 / least:.2f} the time."
     if least >= 1 - limit:
-        verdict = Conclusion(least, "of 1", "even", f"{told} Within the house's {limit * 100:.0f} %.", "measured here")
+        verdict = Conclusion(
+            least, "of 1", LampVerdict.EVEN, f"{darkest} Within the house's {limit * 100:.0f} %.", "measured here"
+        )
     else:
         verdict = Conclusion(
             least,
             "of 1",
-            "uneven",
-            f"{told} Keep fine work on the {part * 100:.0f} % of the area that is within "
+            LampVerdict.UNEVEN,
+            f"{darkest} Keep fine work on the {part * 100:.0f} % of the area that is within "
             f"{limit * 100:.0f} %, or move the lamp farther off.",
             "measured here",
         )
@@ -168,7 +171,7 @@ def fading(readings: Sequence[tuple[float, float]], hours_now: float, settings: 
     return Conclusion(
         math.exp(slope * many),
         "of new",
-        "measured" if measured else "estimate",
+        LampVerdict.MEASURED if measured else LampVerdict.ESTIMATE,
         reason,
         rests,
         math.exp((slope - Z_90 * sd) * many),
@@ -184,16 +187,23 @@ def retest_due(tested_at_hours: float, hours_now: float, hours_a_day: float | No
         hours_a_day: how fast the lamp's counter runs; None while it was read once only.
     """
     burned, holds = hours_now - tested_at_hours, settings["lamp.retest_hours"]
-    left, told = holds - burned, f"{burned:.0f} h burned since the oldest test under it; {holds:g} h hold."
+    left, burned_words = holds - burned, f"{burned:.0f} h burned since the oldest test under it; {holds:g} h hold."
     if left <= 0:
-        return Conclusion(left, "h", "due", f"{told} Test again.", "measured here", next_best_measurement="a step test")
+        return Conclusion(
+            left,
+            "h",
+            LampVerdict.DUE,
+            f"{burned_words} Test again.",
+            "measured here",
+            next_best_measurement="a step test",
+        )
     days = left / hours_a_day if hours_a_day else None
     when = (
         f" At {hours_a_day:.1f} h a day that is in some {days:.0f} days."
         if days
         else " Read its hours again to tell when."
     )
-    return Conclusion(left, "h", "holds", f"{told} {left:.0f} h are left.{when}", "measured here")
+    return Conclusion(left, "h", LampVerdict.HOLDS, f"{burned_words} {left:.0f} h are left.{when}", "measured here")
 
 
 def units_for(time_s: float, units_a_second: float) -> float:

@@ -5,6 +5,7 @@ widths and all steps at once, and the dose in the middle of an opening follows f
 """
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -53,7 +54,13 @@ class Creep:
         return mean, math.hypot(float(np.sqrt(self.weights @ (at - mean) ** 2)), _MODEL_SD)
 
 
-def find_creep(times_s, open_share, widths_um, scum, cure: Cure) -> Creep | None:
+def find_creep(
+    times_s: Sequence[float] | np.ndarray,
+    open_share: np.ndarray,
+    widths_um: Sequence[float],
+    scum: np.ndarray,
+    cure: Cure,
+) -> Creep | None:
     """The creeping that explains how open the openings of every width are on every cured step; None where none is cured.
 
     Args:
@@ -80,7 +87,7 @@ def find_creep(times_s, open_share, widths_um, scum, cure: Cure) -> Creep | None
     return Creep(spread[keep], gain[keep], weight[keep] / weight[keep].sum(), leak, misfit, cure.gel_s)
 
 
-def _leak(times, scum, cure: Cure) -> float:
+def _leak(times: np.ndarray, scum: np.ndarray, cure: Cure) -> float:
     """Share of the light that comes through the black, from the scum it left; 0 while none is seen."""
     share = np.asarray(scum, float) / cure.full_density
     seen = (share > _SEEN_SCUM) & (share < 0.95)
@@ -89,7 +96,9 @@ def _leak(times, scum, cure: Cure) -> float:
     return float(np.median(np.exp(share[seen] * cure.ln_ratio) * cure.gel_s / times[seen]))
 
 
-def _expected(times, width_um, spread, gain, leak, cure: Cure) -> np.ndarray:
+def _expected(
+    times: np.ndarray, width_um: float, spread: np.ndarray, gain: np.ndarray, leak: float, cure: Cure
+) -> np.ndarray:
     """(n, steps) of how open a field of openings looks, 1 as drawn, for each spread and gain."""
     pitch = PITCH_WIDTHS * width_um
     x = (np.arange(_POINTS) + 0.5) / _POINTS * pitch / 2
@@ -103,4 +112,4 @@ def _expected(times, width_um, spread, gain, leak, cure: Cure) -> np.ndarray:
     cured = np.clip(dose / cure.ln_ratio, 0, 1)
     solid = 10**-cure.full_density
     seen = (np.exp(-math.log(10) * cure.full_density * cured).mean(-1) - solid) / (1 - solid)
-    return seen * PITCH_WIDTHS
+    return np.asarray(seen * PITCH_WIDTHS)

@@ -12,9 +12,11 @@ from frimble.core.conclusions import Conclusion, InvalidInput, RuleViolation, Se
 from frimble.core.exposure.photo.closing import Creep, find_creep
 from frimble.core.exposure.photo.curing import Cure, find_cure
 from frimble.core.exposure.photo.measuring import PhotoMeasurement
-from frimble.core.exposure.steptest.reading import OPENERS, Edge, StepGrade, StepTestResult, Window
+from frimble.core.exposure.steptest.reading import OPENERS, SCHOOLS, UNCURED, Grade, StepGrade, StepTestResult, Window
+from frimble.core.statistics.interval import Interval, around
 from frimble.core.statistics.normal import Z_90
 from frimble.core.units import show_seconds
+from frimble.core.verdicts import TestOutcome, TimeRests
 
 # How far lamp, hand and coat move from screen to screen, in ln of time: room that is wanted at both ends.
 _WORK_SD = 0.08
@@ -70,8 +72,8 @@ class PhotoReading:
     high_s: float | None
     finest_open_um: float | None
     confidence: float
-    cured: tuple[float, float, float] | None
-    closes: tuple[float, float, float] | None
+    cured: Interval | None
+    closes: Interval | None
     reason: str
     refused: str = ""
     next_test: str = ""
@@ -119,22 +121,17 @@ def conclude(
     order = np.argsort(times)
     glared = np.array([k + 1 in measured.glare for k in range(len(times))])
     _refuse_glare(measured, glared.sum() > max(1, len(order) // 4))
-    clean = (
-        times,
-        np.where(glared, np.nan, measured.density),
-        measured.differs,
-        np.where(glared[:, None], np.nan, measured.open_share),
-        measured.scum,
-    )
-    rising = [v[order] for v in clean]
-    cure = find_cure(*rising[:3], settings)
+    rising, scum = times[order], measured.scum[order]
+    density = np.where(glared, np.nan, measured.density)[order]
+    open_share = np.where(glared[:, None], np.nan, measured.open_share)[order]
+    cure = find_cure(rising, density, measured.differs[order], settings)
     if cure is None:
         return _nothing_held(measured, times, wanted_um)
     _refuse_glare(measured, (np.abs(np.log(times[glared]) - cure.ln_full) < _NEAR_KNEE).any())
-    _refuse_falling(rising[1], cure)
-    creep = find_creep(rising[0], rising[3], measured.widths_um, rising[4], cure)
+    _refuse_falling(density, cure)
+    creep = find_creep(rising, open_share, measured.widths_um, scum, cure)
     steps = _steps(measured, times, cure, creep, wanted_um)
-    return _concluded(steps, rising[0], cure, creep, measured, wanted_um)
+    return _concluded(steps, rising, cure, creep, measured, wanted_um)
 
 
 def unread(times_s: Sequence[float], wanted_um: float, why: str) -> PhotoReading:
@@ -143,7 +140,7 @@ def unread(times_s: Sequence[float], wanted_um: float, why: str) -> PhotoReading
     return PhotoReading((), wanted_um, None, None, None, None, 0.0, None, None, why, why, again)
 
 
-def _refuse_glare(measured: PhotoMeasurement, matters) -> None:
+def _refuse_glare(measured: PhotoMeasurement, matters: bool) -> None:
     if matters:
         named = ", ".join(str(g) for g in measured.glare)
         raise RuleViolation(
@@ -152,7 +149,7 @@ def _refuse_glare(measured: PhotoMeasurement, matters) -> None:
         )
 
 
-def _refuse_falling(density, cure: Cure) -> None:
+def _refuse_falling(density: np.ndarray, cure: Cure) -> None:
     """More light never makes a thinner stencil."""
     density = density[np.isfinite(density)]
     top = np.maximum.accumulate(density)
@@ -164,21 +161,25 @@ def _refuse_falling(density, cure: Cure) -> None:
         )
 
 
-def _nothing_held(measured, times, wanted_um) -> PhotoReading:
+def _nothing_held(measured: Any, times: Any, wanted_um: Any) -> PhotoReading:
     longest = float(times.max())
     steps = tuple(
-        PhotoStep(k + 1, float(t), "under", float(d), 0.0, 0.0, None, None, ())
+        PhotoStep(k + 1, float(t), Grade.UNDER, float(d), 0.0, 0.0, None, None, ())
         for k, (t, d) in enumerate(zip(times, measured.density, strict=True))
     )
     why = f"Too few steps hold a stencil, even {show_seconds(longest)} is short of cure."
     return _refusal(steps, wanted_um, why, f"Start again around {show_seconds(2 * longest)}.", 2 * longest)
 
 
-def _steps(measured: PhotoMeasurement, times, cure: Cure, creep: Creep | None, wanted_um) -> tuple[PhotoStep, ...]:
+def _steps(
+    measured: PhotoMeasurement, times: np.ndarray, cure: Cure, creep: Creep | None, wanted_um: float
+) -> tuple[PhotoStep, ...]:
     return tuple(_step(k, float(time), measured, cure, creep, wanted_um) for k, time in enumerate(times))
 
 
-def _step(k, time, measured: PhotoMeasurement, cure: Cure, creep, wanted_um) -> PhotoStep:
+def _step(
+    k: int, time: float, measured: PhotoMeasurement, cure: Cure, creep: Creep | None, wanted_um: float
+) -> PhotoStep:
     density = float(measured.density[k])
     share = density / cure.full_density
     at = math.log(time)
@@ -188,7 +189,8 @@ def _step(k, time, measured: PhotoMeasurement, cure: Cure, creep, wanted_um) -> 
         k + 1,
         time,
         _verdict(at, share, cure, creep, wanted_um),
-        *_numbers((density, share)),
+        _number(density),
+        _number(share),
         float(measured.scum[k]),
         min(clear, default=None),
         min(standing, default=None),
@@ -198,20 +200,31 @@ def _step(k, time, measured: PhotoMeasurement, cure: Cure, creep, wanted_um) -> 
     )
 
 
-def _numbers(shares) -> tuple[float | None, ...]:
+def _number(share: float) -> float | None:
     """Rounded; None where nothing could be measured."""
-    return tuple(round(float(s), 4) if np.isfinite(s) else None for s in shares)
+    return round(float(share), 4) if np.isfinite(share) else None
+
+
+def _numbers(shares: np.ndarray | tuple[float, float]) -> tuple[float | None, ...]:
+    return tuple(_number(s) for s in shares)
 
 
 def _verdict(at: float, share: float, cure: Cure, creep: Creep | None, wanted_um: float) -> str:
     if at < cure.ln_full:
-        return "short" if share > _NOT_THERE else "under"
+        return Grade.SHORT if share > _NOT_THERE else Grade.UNDER
     if creep is None or at <= creep.closes(wanted_um)[0]:
-        return "good"
-    return "closing" if at <= creep.closes(_COARSER * wanted_um)[0] else "over"
+        return Grade.GOOD
+    return Grade.CLOSING if at <= creep.closes(_COARSER * wanted_um)[0] else Grade.OVER
 
 
-def _concluded(steps, times, cure: Cure, creep: Creep | None, measured: PhotoMeasurement, wanted_um) -> PhotoReading:
+def _concluded(
+    steps: tuple[PhotoStep, ...],
+    times: np.ndarray,
+    cure: Cure,
+    creep: Creep | None,
+    measured: PhotoMeasurement,
+    wanted_um: float,
+) -> PhotoReading:
     shortest, longest = float(times[0]), float(times[-1])
     if cure.above > 0.5 or cure.full_s > longest or creep is None:
         why = f"Every step is short of cure, even {show_seconds(longest)}: the stencil still thickens with more light."
@@ -223,14 +236,23 @@ def _concluded(steps, times, cure: Cure, creep: Creep | None, measured: PhotoMea
     gap, gap_sd = ln_close - cure.ln_full, math.hypot(cure.sd, close_sd)
     if gap <= 0:
         words = (
-            f"{wanted_um:g} µm openings close at {show_seconds(edges[1][0])}, before the stencil is cured through at "
-            f"{show_seconds(edges[0][0])}: no time is right. What would open the window: {', '.join(OPENERS)}."
+            f"{wanted_um:g} µm openings close at {show_seconds(edges[1].value)}, before the stencil is cured through at "
+            f"{show_seconds(edges[0].value)}: no time is right. What would open the window: {', '.join(OPENERS)}."
         )
         return _refusal(steps, wanted_um, words, "", None, edges)
     return _timed(steps, longest, cure, creep, edges, (ln_close, close_sd, gap / gap_sd), measured, wanted_um)
 
 
-def _timed(steps, longest, cure, creep, edges, closing, measured, wanted_um) -> PhotoReading:
+def _timed(
+    steps: tuple[PhotoStep, ...],
+    longest: float,
+    cure: Cure,
+    creep: Creep,
+    edges: tuple[Interval, Interval],
+    closing: tuple[float, float, float],
+    measured: PhotoMeasurement,
+    wanted_um: float,
+) -> PhotoReading:
     ln_close, close_sd, _ = closing
     seen_to_close = ln_close <= math.log(longest)
     ln_high = min(ln_close, math.log(longest))
@@ -271,8 +293,8 @@ def _timed(steps, longest, cure, creep, edges, closing, measured, wanted_um) -> 
     )
 
 
-def _too_near(steps, edges, wanted_um) -> PhotoReading:
-    cured, closes = edges[0][0], edges[1][0]
+def _too_near(steps: tuple[PhotoStep, ...], edges: tuple[Interval, Interval], wanted_um: float) -> PhotoReading:
+    cured, closes = edges[0].value, edges[1].value
     why = (
         f"Full cure, near {show_seconds(cured)}, and {wanted_um:g} µm closing, near {show_seconds(closes)}, lie closer "
         f"together than this photo can tell: the window may be shut. What would open it: {', '.join(OPENERS)}."
@@ -287,7 +309,7 @@ def _trust(creep: Creep, cure: Cure, measured: PhotoMeasurement) -> float:
     return max(0.0, 1 - misfit - 0.1 * len(measured.glare)) * (1 - cure.below) * (1 - cure.above)
 
 
-def _all_cured(steps, times, ln_close, wanted_um) -> PhotoReading:
+def _all_cured(steps: tuple[PhotoStep, ...], times: np.ndarray, ln_close: float, wanted_um: float) -> PhotoReading:
     shortest = float(times[0])
     half = f"Start again around {show_seconds(shortest / 2)}."
     if ln_close < math.log(shortest):
@@ -299,60 +321,92 @@ def _all_cured(steps, times, ln_close, wanted_um) -> PhotoReading:
     return _refusal(steps, wanted_um, why, half, shortest / 2)
 
 
-def _edge(ln: float, sd: float) -> tuple[float, float, float]:
-    return math.exp(ln), math.exp(ln - Z_90 * sd), math.exp(ln + Z_90 * sd)
+def _edge(ln: float, sd: float) -> Interval:
+    return around(ln, Z_90 * sd).exp()
 
 
 def _normal(z: float) -> float:
     return float(special.ndtr(z))
 
 
-def _refusal(steps, wanted_um, why, next_test, guess, edges=(None, None)) -> PhotoReading:
+def _refusal(
+    steps: tuple[PhotoStep, ...],
+    wanted_um: float,
+    why: str,
+    next_test: str,
+    guess: float | None,
+    edges: tuple[Interval | None, Interval | None] = (None, None),
+) -> PhotoReading:
+    cured, closes = edges
     return PhotoReading(
-        steps, wanted_um, None, None, None, None, 0.0, *edges, why, f"{why} {next_test}".strip(), next_test, guess
+        steps,
+        wanted_um,
+        None,
+        None,
+        None,
+        None,
+        0.0,
+        cured,
+        closes,
+        why,
+        f"{why} {next_test}".strip(),
+        next_test,
+        guess,
     )
 
 
 def as_grades(found: PhotoReading) -> list[StepGrade]:
     """The steps as a reader would have graded them, to be corrected by hand."""
     return [
-        StepGrade(s.index, s.time_s, s.verdict, None if s.verdict in ("under", "short") else s.finest_opening_um)
+        StepGrade(s.index, s.time_s, s.verdict, None if s.verdict in UNCURED else s.finest_opening_um)
         for s in found.steps
     ]
 
 
 def as_reading(found: PhotoReading, school: str) -> StepTestResult:
-    """A photo's time as the reading of its test, by the chosen school: nothing was corrected by hand."""
-    cured = Edge(*found.cured)
-    closes = Edge(*found.closes) if found.closes else None
+    """A photo's time as the reading of its test, by the chosen school: nothing was corrected by hand.
+
+    Raises:
+        RuleViolation: the photo gave no time.
+    """
+    time_s, low_s, high_s = found.recommended_s, found.low_s, found.high_s
+    cured, closes = found.cured, found.closes
+    if time_s is None or low_s is None or high_s is None or cured is None:
+        raise RuleViolation(found.refused or found.reason)
     # Cure first and detail first stay inside of what is sure of each end.
-    by_school = {"middle": found.recommended_s, "cure": found.recommended_s, "detail": found.recommended_s}
-    if closes and closes.low_s > cured.high_s:
-        by_school |= {"cure": closes.low_s, "detail": cured.high_s}
-    outcome = "window" if closes else "not bracketed"
+    by_school = dict.fromkeys(SCHOOLS, time_s)
+    if closes and closes.low > cured.high:
+        by_school |= {"cure": closes.low, "detail": cured.high}
+    outcome = TestOutcome.WINDOW if closes else TestOutcome.NOT_BRACKETED
     time = Conclusion(
         by_school[school],
         "s",
-        "calibrated" if closes else outcome,
+        TimeRests.CALIBRATED if closes else TestOutcome.NOT_BRACKETED,
         found.reason,
         "measured on a photo",
-        found.low_s,
-        found.high_s,
+        low_s,
+        high_s,
         found.next_test,
     )
-    coarseness = (found.high_s - found.low_s) / 2 / math.sqrt(found.low_s * found.high_s)
+    coarseness = (high_s - low_s) / 2 / math.sqrt(low_s * high_s)
     return StepTestResult(outcome, time, Window(cured, closes), by_school, coarseness, (), found.next_test)
+
+
+_ENDS = ("cured", "closes")
 
 
 def to_plain(found: PhotoReading) -> dict[str, Any]:
     """As JSON can hold it; `from_plain` reads it back."""
-    return asdict(found)
+    return {**asdict(found), **{k: list(end) if (end := getattr(found, k)) else None for k in _ENDS}}
 
 
 def from_plain(plain: Mapping[str, Any]) -> PhotoReading:
     """A stored reading."""
-    steps = tuple(
-        PhotoStep(**{k: tuple(v) if isinstance(v, list) else v for k, v in s.items()}) for s in plain["steps"]
-    )
-    ends = {k: tuple(plain[k]) if plain[k] else None for k in ("cured", "closes")}
+    steps = tuple(_plain_step(s) for s in plain["steps"])
+    ends = {k: Interval(*plain[k]) if plain[k] else None for k in _ENDS}
     return PhotoReading(**{**plain, **ends, "steps": steps})
+
+
+def _plain_step(plain: Mapping[str, Any]) -> PhotoStep:
+    fields: dict[str, Any] = {k: tuple(v) if isinstance(v, list) else v for k, v in plain.items()}
+    return PhotoStep(**fields)

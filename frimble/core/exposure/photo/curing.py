@@ -7,6 +7,7 @@ Source: Jacobs, Rapid Prototyping & Manufacturing (1992), working curve C = Dp l
 """
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -55,7 +56,9 @@ class Cure:
         return math.exp(self.ln_full - reach * self.sd), math.exp(self.ln_full + reach * self.sd)
 
 
-def find_cure(times_s, density, differs, settings: Settings) -> Cure | None:
+def find_cure(
+    times_s: np.ndarray | Sequence[float], density: np.ndarray, differs: np.ndarray, settings: Settings
+) -> Cure | None:
     """The knee of density against ln time; None when fewer than three steps hold a stencil.
 
     Args:
@@ -74,7 +77,9 @@ def find_cure(times_s, density, differs, settings: Settings) -> Cure | None:
     return _summed(fit, knees, np.log(times), noise)
 
 
-def _fit(x, y, knees, noise, ratio_prior):
+def _fit(
+    x: np.ndarray, y: np.ndarray, knees: np.ndarray, noise: float, ratio_prior: float
+) -> tuple[np.ndarray, np.ndarray]:
     """(knees, ratios) log posterior, and the cured density of each, with the small slope after the knee summed out."""
     short = np.clip(knees[:, None, None] - x, 0, None) / _RATIOS[:, None]
     shape = np.clip(1 - short, 0, 1)
@@ -94,7 +99,7 @@ def _fit(x, y, knees, noise, ratio_prior):
     return score, full
 
 
-def _summed(fit, knees, x_all, noise) -> Cure:
+def _summed(fit: tuple[np.ndarray, np.ndarray], knees: np.ndarray, x_all: np.ndarray, noise: float) -> Cure:
     score, full = fit
     weight = np.exp(score - score.max())
     weight /= weight.sum()

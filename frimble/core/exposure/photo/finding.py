@@ -3,15 +3,15 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Any
 
 import cv2
 import numpy as np
+from cv2.aruco import DetectorParameters
 from scipy.optimize import least_squares
 
 from frimble.core.conclusions import RuleViolation
 from frimble.core.exposure.target.drawing import DICTIONARY
-from frimble.core.exposure.target.geometry import Target
+from frimble.core.exposure.target.geometry import Fiducial, Target
 
 # Markers are looked for at this width, and their corners set right at full size.
 _LOOK_WIDTH = 1600
@@ -62,7 +62,7 @@ def find(picture: np.ndarray, target: Target) -> Place:
     """
     wanted = {f.number for f in target.fiducials}
     strange: set[int] = set()
-    best: tuple[dict[str, Any], bool] = ({}, False)
+    best: tuple[dict[int, np.ndarray], bool] = ({}, False)
     for mirrored in (False, True):
         seen = _markers(np.ascontiguousarray(picture[:, ::-1]) if mirrored else picture)
         strange |= set(seen) - wanted
@@ -92,7 +92,7 @@ def _markers(picture: np.ndarray) -> dict[int, np.ndarray]:
     scale = min(1.0, _LOOK_WIDTH / max(picture.shape[:2]))
     small = cv2.resize(picture, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA) if scale < 1 else picture
     detector = cv2.aruco.ArucoDetector(cv2.aruco.getPredefinedDictionary(DICTIONARY), _detection())
-    found: dict[int, np.ndarray] = {}
+    markers: dict[int, tuple[np.ndarray, np.ndarray]] = {}
     for shade, of in _shades(small):
         # A film that fills the picture has its markers at the rim, where the detector does not look.
         framed = cv2.copyMakeBorder(shade, _RIM, _RIM, _RIM, _RIM, cv2.BORDER_CONSTANT, value=int(np.median(shade)))
@@ -101,13 +101,13 @@ def _markers(picture: np.ndarray) -> dict[int, np.ndarray]:
             int(n): (c.reshape(4, 2) - _RIM, of)
             for n, c in zip(numbers.ravel() if numbers is not None else (), corners, strict=True)
         }
-        found |= {n: v for n, v in new.items() if n not in found}
-        if len(found) >= _ENOUGH:
+        markers |= {n: v for n, v in new.items() if n not in markers}
+        if len(markers) >= _ENOUGH:
             break
-    return {n: _sharpened(picture, corners, of, scale) for n, (corners, of) in found.items()}
+    return {n: _sharpened(picture, corners, of, scale) for n, (corners, of) in markers.items()}
 
 
-def _detection():
+def _detection() -> DetectorParameters:
     given = cv2.aruco.DetectorParameters()
     given.adaptiveThreshWinSizeMin, given.adaptiveThreshWinSizeMax, given.adaptiveThreshWinSizeStep = 11, 91, 20
     given.adaptiveThreshConstant = 3
@@ -131,13 +131,13 @@ def _shades(small: np.ndarray) -> Iterator[tuple[np.ndarray, np.ndarray]]:
         yield _mixed(small, weights), weights
 
 
-def _mixed(picture, weights) -> np.ndarray:
+def _mixed(picture: np.ndarray, weights: np.ndarray) -> np.ndarray:
     mixed = picture.astype(np.float32) @ weights.astype(np.float32)
     low, high = np.percentile(mixed[::4, ::4], (0.5, 99.5))
-    return np.clip((mixed - low) * (255 / max(high - low, 1e-6)), 0, 255).astype(np.uint8)
+    return np.asarray(np.clip((mixed - low) * (255 / max(high - low, 1e-6)), 0, 255).astype(np.uint8))
 
 
-def _sharpened(picture, corners, weights, scale: float) -> np.ndarray:
+def _sharpened(picture: np.ndarray, corners: np.ndarray, weights: np.ndarray, scale: float) -> np.ndarray:
     """Corners at full size to a part of a pixel."""
     full = (corners + 0.5) / scale - 0.5
     side = float(np.linalg.norm(full[0] - full[1]))
@@ -155,7 +155,7 @@ def _sharpened(picture, corners, weights, scale: float) -> np.ndarray:
     return np.where(np.linalg.norm(moved - full, axis=1, keepdims=True) < 2 * reach, moved, full)
 
 
-def _placed(picture, target: Target, corners: dict[int, np.ndarray], mirrored: bool) -> Place:
+def _placed(picture: np.ndarray, target: Target, corners: dict[int, np.ndarray], mirrored: bool) -> Place:
     film = np.concatenate([_corners_mm(f) for f in target.fiducials if f.number in corners])
     photo = np.concatenate([corners[f.number] for f in target.fiducials if f.number in corners])
     first, inside = cv2.findHomography(film, photo, cv2.RANSAC, 0.01 * max(picture.shape[:2]))
@@ -177,13 +177,13 @@ def _placed(picture, target: Target, corners: dict[int, np.ndarray], mirrored: b
     return Place(picture, to_photo, bend, place.found, off_mm, mirrored)
 
 
-def _corners_mm(box) -> np.ndarray:
+def _corners_mm(box: Fiducial) -> np.ndarray:
     left, top = box.x_mm, box.y_mm
     right, low = left + box.width_mm, top + box.height_mm
     return np.array([[left, top], [right, top], [right, low], [left, low]])
 
 
-def _refuse_huddled(film, target: Target) -> None:
+def _refuse_huddled(film: np.ndarray, target: Target) -> None:
     wide, high = np.ptp(film[:, 0]) / target.width_mm, np.ptp(film[:, 1]) / target.height_mm
     if wide < _SPAN or high < _SPAN:
         raise RuleViolation(
@@ -192,24 +192,26 @@ def _refuse_huddled(film, target: Target) -> None:
         )
 
 
-def _refined(film, photo, first, shape) -> tuple[np.ndarray, float]:
+def _refined(
+    film: np.ndarray, photo: np.ndarray, first: np.ndarray, shape: tuple[int, int, int]
+) -> tuple[np.ndarray, float]:
     """Projection and lens bend that bring all corners nearest to where they were seen."""
 
-    def off(given):
+    def off(given: np.ndarray) -> np.ndarray:
         to_photo = np.append(given[:8], 1).reshape(3, 3)
         straight = cv2.perspectiveTransform(film.reshape(-1, 1, 2), to_photo).reshape(-1, 2)
         # A bend is believed only as far as many corners tell it: a weak pull towards none.
         return np.append((_bent(straight, given[8], shape) - photo).ravel(), 30 * given[8])
 
     scale = np.append(np.abs(first.ravel()[:8]) + 1e-6, 0.05)
-    found = least_squares(
+    solution = least_squares(
         off, np.append(first.ravel()[:8] / first[2, 2], 0.0), x_scale=scale, loss="soft_l1", f_scale=2.0
     )
-    return np.append(found.x[:8], 1).reshape(3, 3), float(found.x[8])
+    return np.append(solution.x[:8], 1).reshape(3, 3), float(solution.x[8])
 
 
-def _bent(straight: np.ndarray, bend: float, shape) -> np.ndarray:
+def _bent(straight: np.ndarray, bend: float, shape: tuple[int, int, int]) -> np.ndarray:
     """Where a lens that bends puts the pixels of a straight picture; `bend` is the share at half the width."""
     middle = np.array([shape[1] / 2, shape[0] / 2])
     at = (straight - middle) / middle[0]
-    return at * (1 + bend * (at**2).sum(1, keepdims=True)) * middle[0] + middle
+    return np.asarray(at * (1 + bend * (at**2).sum(1, keepdims=True)) * middle[0] + middle)

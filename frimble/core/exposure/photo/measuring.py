@@ -1,6 +1,7 @@
 """What the straightened photo shows of each strip: light through every patch, the table's unevenness removed."""
 
 import math
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -78,9 +79,13 @@ def straighten(place: Place, target: Target) -> StraightenedPhoto:
     at = place.at(mm).reshape(len(down), len(across), 2).astype(np.float32)
     x, y = np.arange(columns, dtype=np.float32) / 16, np.arange(rows, dtype=np.float32) / 16
     fine = cv2.remap(at, *np.meshgrid(x, y), cv2.INTER_LINEAR)
-    return StraightenedPhoto(
-        cv2.remap(place.picture, fine, None, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), per_mm
-    )
+    return StraightenedPhoto(_looked_up(place.picture, fine), per_mm)
+
+
+def _looked_up(picture: np.ndarray, at: np.ndarray) -> np.ndarray:
+    """The picture at (rows, columns, 2) x, y of its own pixels."""
+    x, y = cv2.split(at)
+    return cv2.remap(picture, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
 
 
 def measure(straight: StraightenedPhoto, target: Target) -> PhotoMeasurement:
@@ -134,7 +139,7 @@ class _Measuring:
             kind: self._each(kind, lambda p: _mean_light(self.straight.part(_inner(p)))) for kind in ("open", "solid")
         }
 
-    def _each(self, kind: str, value) -> np.ndarray:
+    def _each(self, kind: str, value: Callable[..., Any]) -> np.ndarray:
         return np.array([[value(p) for p in self.target.patches_of(s.index, kind)] for s in self.target.steps])
 
     @cached_property
@@ -148,13 +153,13 @@ class _Measuring:
         """(3,) density of the stencil to each channel, from open and solid patches side by side."""
         light = {k: np.log10(np.clip(v, 1e-4, None)) for k, v in self._light.items()}
         by_step = np.median(light["open"] - light["solid"], axis=1)
-        found = np.quantile(by_step, 0.8, axis=0)
-        if found.max() < _LEAST_DENSITY:
+        colour = np.quantile(by_step, 0.8, axis=0)
+        if colour.max() < _LEAST_DENSITY:
             raise RuleViolation(
                 "No stencil can be told from open mesh on this photo: all has washed away, or the table's light is too "
                 "strong for the camera. Expose the photo less, or start the test again with a longer time."
             )
-        return np.clip(found, 0.0, None)
+        return np.asarray(np.clip(colour, 0.0, None))
 
     @cached_property
     def channel(self) -> int:
@@ -188,26 +193,28 @@ class _Measuring:
 
     def _share(self, kind: str, channel: int) -> np.ndarray:
         """(steps, copies) light through patches as a share of open mesh there."""
-        return self._light[kind][..., channel] / 10 ** (_terms(self._middles[kind]) @ self._surface[:, channel])
+        return np.asarray(
+            self._light[kind][..., channel] / 10 ** (_terms(self._middles[kind]) @ self._surface[:, channel])
+        )
 
-    def _ruled(self, kind: str, widths, channel: int, density) -> np.ndarray:
+    def _ruled(self, kind: str, widths: Sequence[float], channel: int, density: np.ndarray) -> np.ndarray:
         """(steps, widths) share of openings open, or of lines standing, of what they are as drawn."""
-        found = np.full((self.steps, len(widths)), np.nan)
+        shares = np.full((self.steps, len(widths)), np.nan)
         for p in self.target.patches_of_kind(kind):
             is_open = self._open(p, _ruled_part(p), channel, density)
             drawn = p.tint if kind == "openings" else 1 - p.tint
-            found[p.step - 1, widths.index(p.width_um)] = (is_open if kind == "openings" else 1 - is_open) / drawn
-        return found
+            shares[p.step - 1, widths.index(p.width_um)] = (is_open if kind == "openings" else 1 - is_open) / drawn
+        return shares
 
-    def _dots(self, channel: int, density) -> np.ndarray:
+    def _dots(self, channel: int, density: np.ndarray) -> np.ndarray:
         """(steps, tints) share of each field of dots that is open, tints rising."""
         tints = sorted({p.tint for p in self.target.patches_of_kind("dots")})
-        found = np.full((self.steps, len(tints)), np.nan)
+        shares = np.full((self.steps, len(tints)), np.nan)
         for p in self.target.patches_of_kind("dots"):
-            found[p.step - 1, tints.index(p.tint)] = self._open(p, _inner(p), channel, density)
-        return found
+            shares[p.step - 1, tints.index(p.tint)] = self._open(p, _inner(p), channel, density)
+        return shares
 
-    def _open(self, patch: TargetPatch, part: Rectangle, channel: int, density) -> float:
+    def _open(self, patch: TargetPatch, part: Rectangle, channel: int, density: np.ndarray) -> float:
         """Share of a patch that is open; NaN where its step holds no stencil to tell it by.
 
         Source: A. Murray, J. Franklin Inst. 221 (1936): a = (T − T_solid) / (T_open − T_solid).
@@ -218,7 +225,7 @@ class _Measuring:
         size = np.array([self.target.width_mm, self.target.height_mm])
         surface = float(_terms(np.array(patch.middle) / size * 2 - 1) @ self._surface[:, channel])
         share = float(_mean_light(self.straight.part(part))[channel]) / 10**surface
-        return (share - solid) / (1 - solid)
+        return float((share - solid) / (1 - solid))
 
     def _burnt(self, kind: str) -> list[tuple[Any, ...]]:
         """(step, copy) index of patches in which something is burnt out."""
@@ -242,7 +249,7 @@ class _Measuring:
 
     def _sharpness(self, channel: int) -> float:
         """Sigma of the edges of the open patches, mm, in the worse of the two directions."""
-        rows = {"across": [], "down": []}
+        rows: dict[str, list[float]] = {"across": [], "down": []}
         bright = np.median(self._light["open"][..., channel], axis=1)
         dark = np.median(self._light["solid"][..., channel], axis=1)
         for p in self.target.patches_of_kind("open"):
@@ -281,7 +288,7 @@ def _mean_light(part: np.ndarray) -> np.ndarray:
     (a Hann window) keeps the odd one from counting.
     """
     down, across = (np.hanning(n + 2)[1:-1] for n in part.shape[:2])
-    return np.einsum("i,j,ijk->k", down / down.sum(), across / across.sum(), _LIGHT[part])
+    return np.asarray(np.einsum("i,j,ijk->k", down / down.sum(), across / across.sum(), _LIGHT[part]))
 
 
 def _burnt_all(part: np.ndarray) -> float:
@@ -307,19 +314,19 @@ def _robust(terms: np.ndarray, y: np.ndarray) -> np.ndarray:
     weight = np.ones(len(y))
     for _ in range(8):
         root = np.sqrt(weight)[:, None]
-        found = np.linalg.lstsq(terms * root, y * root[:, 0], rcond=1e-6)[0]
-        off = y - terms @ found
+        solution = np.linalg.lstsq(terms * root, y * root[:, 0], rcond=1e-6)[0]
+        off = y - terms @ solution
         scale = max(1.48 * float(np.median(np.abs(off))), 0.002)
         weight = 1 / (1 + (off / (3 * scale)) ** 2) ** 2
-    return found
+    return np.asarray(solution)
 
 
 def _middle(copies: np.ndarray) -> np.ndarray:
     """(steps,) median over the copies that could be measured; NaN where none could."""
-    found = np.full(len(copies), np.nan)
+    middles = np.full(len(copies), np.nan)
     some = np.isfinite(copies).any(1)
-    found[some] = np.nanmedian(copies[some], axis=1)
-    return found
+    middles[some] = np.nanmedian(copies[some], axis=1)
+    return middles
 
 
 def _differ(copies: np.ndarray) -> np.ndarray:

@@ -22,15 +22,15 @@ def sizes(step: PhotoStep, target: Target) -> list[Size]:
     openings = dict(zip(_widths(target, "openings"), step.open_share, strict=False))
     lines = dict(zip(_widths(target, "lines"), step.line_share, strict=False))
     dots = dict(zip(sorted({p.tint for p in target.patches_of(step.index, "dots")}), step.dots, strict=False))
-    found = []
+    measured = []
     for p in (p for p in target.patches if p.step == step.index):
         if p.kind in ("openings", "lines"):
             share = (openings if p.kind == "openings" else lines).get(p.width_um)
-            found.append(Size(p.kind, p.width_um, None if share is None else share * p.width_um, "µm", p.middle[1]))
+            measured.append(Size(p.kind, p.width_um, None if share is None else share * p.width_um, "µm", p.middle[1]))
         elif p.kind == "dots":
             share = dots.get(p.tint)
-            found.append(Size("dots", p.tint * 100, None if share is None else share * 100, "%", p.middle[1]))
-    return found
+            measured.append(Size("dots", p.tint * 100, None if share is None else share * 100, "%", p.middle[1]))
+    return measured
 
 
 def _widths(target: Target, kind: str) -> list[float]:

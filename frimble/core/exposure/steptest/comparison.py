@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from frimble.core.conclusions import Conclusion, RuleViolation, Settings
 from frimble.core.exposure.steptest.window import EdgeFit, WindowFit
 from frimble.core.statistics.normal import Z_90
+from frimble.core.verdicts import Comparison
 
 
 @dataclass(frozen=True)
@@ -38,34 +39,39 @@ def compare(one: Side, other: Side, settings: Settings) -> Conclusion:
     differ = differences(one, other)
     apart = settings["steptest.screens_differ"] if one.screen != other.screen else 0.0
     factor, low, high = _factor(one.fit.cured, other.fit.cured, apart)
-    told = f"{other.name} wants ×{factor:.2f} the light of {one.name}, ×{low:.2f} to ×{high:.2f} nine times in ten."
+    ratio_words = (
+        f"{other.name} wants ×{factor:.2f} the light of {one.name}, ×{low:.2f} to ×{high:.2f} nine times in ten."
+    )
     if apart:
-        told += (
+        ratio_words += (
             f" They lay on two screens, {one.screen} and {other.screen}, whose coats differ by chance: that is in it."
         )
-    rng = low <= 1 <= high
+    by_chance = low <= 1 <= high
     if len(differ) > 1:
-        verdict, why = "cannot be told apart", f"{len(differ)} things differ, {_listed(differ)}: change one at a time."
+        verdict, why = Comparison.TANGLED, f"{len(differ)} things differ, {_listed(differ)}: change one at a time."
     elif not differ:
-        verdict, why = "a repeat", "Nothing differs: that far apart do two tests of the same lie here."
-    elif rng:
-        verdict, why = "no difference seen", f"Only the {differ[0]} differs, and chance alone explains as much."
+        verdict, why = Comparison.REPEAT, "Nothing differs: that far apart do two tests of the same lie here."
+    elif by_chance:
+        verdict, why = Comparison.NO_DIFFERENCE, f"Only the {differ[0]} differs, and chance alone explains as much."
     else:
-        verdict, why = "a difference", f"Only the {differ[0]} differs, and chance alone would not do that."
-    better = "" if verdict == "a difference" else "a repeat on the same screen with finer steps, one thing changed"
-    return Conclusion(factor, "×", verdict, f"{told} {why}", "measured here", low, high, better)
+        verdict, why = Comparison.DIFFERENCE, f"Only the {differ[0]} differs, and chance alone would not do that."
+    better = (
+        "" if verdict == Comparison.DIFFERENCE else "a repeat on the same screen with finer steps, one thing changed"
+    )
+    return Conclusion(factor, "×", verdict, f"{ratio_words} {why}", "measured here", low, high, better)
 
 
 def headroom(one: Side, other: Side) -> Conclusion | None:
     """How many times as wide `other`'s window is, from full cure to the detail closing; None where an end is not known."""
     edges = (one.fit.cured, one.fit.closes, other.fit.cured, other.fit.closes)
-    if not all(e and e.bracketed for e in edges):
+    known = [e for e in edges if e and e.bracketed]
+    if len(known) < len(edges):
         return None
-    a, b, c, d = (math.log(e.value_s) for e in edges)
-    sd = math.hypot(*(e.sd for e in edges))
+    a, b, c, d = (math.log(e.value) for e in known)
+    sd = math.hypot(*(e.sd for e in known))
     middle = (d - c) - (b - a)
     low, value, high = (math.exp(middle + k * Z_90 * sd) for k in (-1, 0, 1))
-    wider = "wider" if low > 1 else "narrower" if high < 1 else "as wide, for all that can be told"
+    wider = Comparison.WIDER if low > 1 else Comparison.NARROWER if high < 1 else Comparison.AS_WIDE
     return Conclusion(
         value,
         "×",
@@ -80,7 +86,7 @@ def headroom(one: Side, other: Side) -> Conclusion | None:
 def _factor(one: EdgeFit | None, other: EdgeFit | None, apart: float) -> tuple[float, float, float]:
     if not (one and other and one.bracketed and other.bracketed):
         raise RuleViolation("Full cure is not bracketed on both tests: read both, or test again where it lies.")
-    middle, sd = math.log(other.value_s / one.value_s), math.hypot(one.sd, other.sd, apart)
+    middle, sd = math.log(other.value / one.value), math.hypot(one.sd, other.sd, apart)
     return math.exp(middle), math.exp(middle - Z_90 * sd), math.exp(middle + Z_90 * sd)
 
 

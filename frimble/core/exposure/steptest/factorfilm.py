@@ -5,6 +5,7 @@ from collections.abc import Sequence
 
 from frimble.core.conclusions import Conclusion, InvalidInput, require_between, require_positive
 from frimble.core.units import show_seconds
+from frimble.core.verdicts import Bracket
 
 # As common factor films have them.
 USUAL_FACTORS = (1.0, 0.7, 0.5, 0.33, 0.25)
@@ -47,4 +48,6 @@ def best_time(exposed_s: float, factors: Sequence[float], best: Sequence[float])
         f"{show_seconds(exposed_s)} × {' to '.join(f'{b:g}' for b in sorted(best))} gives {show_seconds(low)} to "
         f"{show_seconds(high)}; the geometric middle is {show_seconds(value)}, ±{coarse * 100:.0f} %."
     )
-    return Conclusion(value, "s", "not bracketed" if at_end else "bracketed", reason, "measured here", low, high, again)
+    return Conclusion(
+        value, "s", Bracket.NOT_BRACKETED if at_end else Bracket.BRACKETED, reason, "measured here", low, high, again
+    )

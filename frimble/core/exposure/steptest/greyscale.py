@@ -6,6 +6,7 @@ Source: density D lets through 10^−D (ISO 5-2), so that 0.15 from step to step
 from frimble.core.conclusions import Conclusion, Settings, require_between, require_positive
 from frimble.core.exposure.steptest.reading import SCHOOLS, StepTestResult, Window
 from frimble.core.units import show_seconds
+from frimble.core.verdicts import GreyScale, TestOutcome
 
 STEPS = 21
 DENSITY_A_STEP = 0.15
@@ -20,8 +21,8 @@ def factors(steps: int = STEPS) -> tuple[float, ...]:
 def as_reading(exposed_s: float, solid_step: float, settings: Settings) -> StepTestResult:
     """The reading of a grey scale; it tells the light, not where the window ends. Arguments and errors as `best_time`."""
     time = best_time(exposed_s, solid_step, settings)
-    outcome = "not bracketed" if time.verdict == "not bracketed" else "window"
-    by_school = dict.fromkeys(SCHOOLS, time.value)
+    outcome = TestOutcome.NOT_BRACKETED if time.verdict == GreyScale.NOT_BRACKETED else TestOutcome.WINDOW
+    by_school = dict.fromkeys(SCHOOLS, time.known)
     coarse = LIGHT_A_STEP**0.5 - 1
     return StepTestResult(
         outcome, time, Window(None, None), by_school, coarse, (), time.next_best_measurement, time.value
@@ -44,7 +45,8 @@ def best_time(exposed_s: float, solid_step: float, settings: Settings) -> Conclu
     value, half = exposed_s * factor, LIGHT_A_STEP**0.5
     at_end = solid_step in (1, STEPS)
     low, high = settings["greyscale.low"], settings["greyscale.high"]
-    verdict = "not bracketed" if at_end else "right" if low <= solid_step <= high else "corrected"
+    right = GreyScale.RIGHT if low <= solid_step <= high else GreyScale.CORRECTED
+    verdict = GreyScale.NOT_BRACKETED if at_end else right
     reason = (
         f"Step {solid_step:g} stands and step {aim:g} is wanted: {show_seconds(exposed_s)} × {factor:.2f} = "
         f"{show_seconds(value)}. A step is √2 of light (+41 % a step); half a step either way is ±{(half - 1) * 100:.0f} %."

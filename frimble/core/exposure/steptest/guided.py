@@ -7,6 +7,7 @@ through is too little, however well the strip looks from the other side.
 from dataclasses import dataclass
 
 from frimble.core.conclusions import InvalidInput
+from frimble.core.exposure.steptest.reading import Grade
 
 # What is looked at, in words, and what may be said of it with its meaning.
 FEATURES = {
@@ -52,21 +53,21 @@ def rank(marks: StripMarks) -> Ranked:
         if getattr(marks, name) not in known:
             raise InvalidInput(f"{words}: choose one of {', '.join(known)}.", name)
     if marks.blocks == "lost":
-        return Ranked("under", "its solid blocks washed away")
+        return Ranked(Grade.UNDER, "its solid blocks washed away")
     soft, closing = _too_little(marks), marks.openings in ("weak", "filled")
     if soft and closing:
         return Ranked(
-            "short",
+            Grade.SHORT,
             f"{soft[0]}; its openings close all the same: look at the contact and at the film's density, since here no "
             "time may be right",
         )
     if soft:
-        return Ranked("short", " and ".join(soft))
+        return Ranked(Grade.SHORT, " and ".join(soft))
     if marks.openings == "filled":
-        return Ranked("over", "it stands, and its fine openings are filled")
+        return Ranked(Grade.OVER, "it stands, and its fine openings are filled")
     if marks.openings == "weak":
-        return Ranked("closing", "it stands, and its fine openings begin to close")
-    return Ranked("good", "it stands whole, and its fine openings are clear")
+        return Ranked(Grade.CLOSING, "it stands, and its fine openings begin to close")
+    return Ranked(Grade.GOOD, "it stands whole, and its fine openings are clear")
 
 
 def _too_little(marks: StripMarks) -> list[str]:

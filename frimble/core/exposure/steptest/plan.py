@@ -34,7 +34,7 @@ class CardMove:
 
 
 @dataclass(frozen=True)
-class Alternative:
+class SlowerPlan:
     """A plan that a hand can do, offered in place of one it cannot."""
 
     series: str
@@ -115,7 +115,7 @@ def series_times(guess_s: float, steps: int, series: str) -> tuple[float, ...]:
     return tuple(round(guess_s * ratio ** (middle - k), 1) for k in range(steps))
 
 
-def slower_plans(guess_s: float, steps: int, series: str, settings: Settings) -> list[Alternative]:
+def slower_plans(guess_s: float, steps: int, series: str, settings: Settings) -> list[SlowerPlan]:
     """Plans around the same guess that a hand can do: coarser series first, then fewer steps."""
     least = settings["steptest.least_interval_s"]
     coarser = [s for s in ("4thrt2", "cbrt2", "sqrt2", "arithmetic") if s != series]
@@ -123,13 +123,13 @@ def slower_plans(guess_s: float, steps: int, series: str, settings: Settings) ->
         coarser = [s for s in coarser if s not in RATIOS or RATIOS[s] > RATIOS[series]]
     tried = [(s, steps) for s in coarser]
     tried += [(s, n) for n in range(steps - 1, 2, -1) for s in (series, *coarser)]
-    found: dict[str, Alternative] = {}
+    plans: dict[str, SlowerPlan] = {}
     for name, count in tried:
         interval = _shortest_interval(series_times(guess_s, count, name))
-        if interval >= least and name not in found:
+        if interval >= least and name not in plans:
             words = f"{SERIES_WORDS[name]}, {count} steps: shortest interval {show_seconds(interval)}"
-            found[name] = Alternative(name, count, interval, words)
-    return list(found.values())
+            plans[name] = SlowerPlan(name, count, interval, words)
+    return list(plans.values())
 
 
 def _shortest_interval(times: Sequence[float]) -> float:

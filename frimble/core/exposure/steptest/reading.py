@@ -4,17 +4,33 @@ import itertools
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 
 from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require_between, require_positive
+from frimble.core.statistics.interval import Interval
 from frimble.core.units import show_seconds
+from frimble.core.verdicts import TestOutcome, TimeRests
 
-GRADES = ("under", "short", "good", "closing", "over")
+
+class Grade(StrEnum):
+    """How a strip looks."""
+
+    UNDER = "under"
+    SHORT = "short"
+    GOOD = "good"
+    CLOSING = "closing"
+    OVER = "over"
+
+
+GRADES = tuple(Grade)
+UNCURED = frozenset((Grade.UNDER, Grade.SHORT))
+CLOSED = frozenset((Grade.CLOSING, Grade.OVER))
 GRADE_MEANING = {
-    "under": "washes away or will not hold",
-    "short": "holds, but slimy on the squeegee side or lines are lost",
-    "good": "cured through and the wanted detail is clear",
-    "closing": "cured, but the finest wanted detail begins to close",
-    "over": "detail is filled",
+    Grade.UNDER: "washes away or will not hold",
+    Grade.SHORT: "holds, but slimy on the squeegee side or lines are lost",
+    Grade.GOOD: "cured through and the wanted detail is clear",
+    Grade.CLOSING: "cured, but the finest wanted detail begins to close",
+    Grade.OVER: "detail is filled",
 }
 SCHOOLS = {
     "middle": "Middle of what is good",
@@ -52,20 +68,14 @@ class StepGrade:
 
 
 @dataclass(frozen=True)
-class Edge:
-    """One end of the working window: the best estimate and the two steps it lies between, s."""
-
-    value_s: float
-    low_s: float
-    high_s: float
-
-
-@dataclass(frozen=True)
 class Window:
-    """Working window: from full cure (`cured`) to the finest wanted detail closing (`closes`); None where unknown."""
+    """Working window: from full cure (`cured`) to the finest wanted detail closing (`closes`), s; None where unknown.
 
-    cured: Edge | None
-    closes: Edge | None
+    Their ends are the two steps each lies between.
+    """
+
+    cured: Interval | None
+    closes: Interval | None
 
 
 @dataclass(frozen=True)
@@ -113,21 +123,21 @@ def read_grades(
     """
     ordered = _checked(steps, school, wanted_opening_um, settings)
     judged = [(s, judged_grade(s, wanted_opening_um)) for s in ordered]
-    if found := _contradictions(judged):
-        return _contradictory(found)
+    if contradictions := _contradictions(judged):
+        return _contradictory(contradictions)
     grades = [g for _, g in judged]
-    if all(g in ("under", "short") for g in grades):
+    if all(g in UNCURED for g in grades):
         return _all_under(ordered)
-    if all(g in ("closing", "over") for g in grades):
+    if all(g in CLOSED for g in grades):
         return _all_over(ordered, judged)
-    good = [s for s, g in judged if g == "good"]
+    good = [s for s, g in judged if g == Grade.GOOD]
     window = _window(judged)
-    if not good:
-        return _no_good_step(judged, window)
+    if not good and window.cured:
+        return _no_good_step(window.cured, window)
     return _with_window(ordered, good, window, school, wanted_opening_um, settings)
 
 
-def _checked(steps, school, wanted_opening_um, settings: Settings) -> list[StepGrade]:
+def _checked(steps: Sequence[StepGrade], school: str, wanted_opening_um: float, settings: Settings) -> list[StepGrade]:
     if school not in SCHOOLS:
         raise InvalidInput(f"“{school}” is not a school: {', '.join(SCHOOLS)}.", "school")
     require_positive(wanted_opening_um, "The finest wanted opening", "wanted_opening_um")
@@ -150,77 +160,93 @@ def _checked(steps, school, wanted_opening_um, settings: Settings) -> list[StepG
 
 def judged_grade(step: StepGrade, wanted_um: float) -> str:
     """The grade of a step once the wanted detail, µm, is held against what the loupe showed."""
-    if step.grade != "good":
+    if step.grade != Grade.GOOD:
         return step.grade
     if step.slimy or step.pale or (step.thinnest_line_um is not None and step.thinnest_line_um > wanted_um):
-        return "short"
-    return "closing" if step.finest_opening_um is not None and step.finest_opening_um > wanted_um else "good"
+        return Grade.SHORT
+    return Grade.CLOSING if step.finest_opening_um is not None and step.finest_opening_um > wanted_um else Grade.GOOD
 
 
-def _contradictions(judged) -> tuple[str, ...]:
+def _contradictions(judged: Sequence[tuple[StepGrade, str]]) -> tuple[str, ...]:
     """Neighbours whose grade falls while the time rises, and openings that get finer with more light."""
-    found = []
+    contradictions = []
     for (a, grade_a), (b, grade_b) in itertools.pairwise(judged):
         if GRADES.index(grade_b) < GRADES.index(grade_a):
-            found.append(
+            contradictions.append(
                 f"{_named(a)} is {grade_a} but {_named(b)}, with more light, is {grade_b}. One of the two is misread, "
                 "was unevenly washed, or the card slipped."
             )
-    cured = [s for s, g in judged if g not in ("under", "short") and s.finest_opening_um]
-    for a, b in itertools.pairwise(cured):
-        if b.finest_opening_um < a.finest_opening_um:
-            found.append(
-                f"{_named(b)} shows {b.finest_opening_um:g} µm clear but {_named(a)}, with less light, only "
-                f"{a.finest_opening_um:g} µm. More light never opens detail: look again, or wash more evenly."
+    openings = [(s, s.finest_opening_um) for s, g in judged if g not in UNCURED and s.finest_opening_um]
+    for (a, um_a), (b, um_b) in itertools.pairwise(openings):
+        if um_b < um_a:
+            contradictions.append(
+                f"{_named(b)} shows {um_b:g} µm clear but {_named(a)}, with less light, only "
+                f"{um_a:g} µm. More light never opens detail: look again, or wash more evenly."
             )
-    standing = [s for s, g in judged if g != "under" and s.thinnest_line_um]
-    for a, b in itertools.pairwise(standing):
-        if b.thinnest_line_um > a.thinnest_line_um:
-            found.append(
-                f"{_named(a)} holds a line of {a.thinnest_line_um:g} µm but {_named(b)}, with more light, only "
-                f"{b.thinnest_line_um:g} µm. More light never loses a line: look again, or wash more evenly."
+    lines = [(s, s.thinnest_line_um) for s, g in judged if g != Grade.UNDER and s.thinnest_line_um]
+    for (a, um_a), (b, um_b) in itertools.pairwise(lines):
+        if um_b > um_a:
+            contradictions.append(
+                f"{_named(a)} holds a line of {um_a:g} µm but {_named(b)}, with more light, "
+                f"only {um_b:g} µm. More light never loses a line: look again, or wash more evenly."
             )
-    return tuple(found)
+    return tuple(contradictions)
 
 
-def _window(judged) -> Window:
-    uncured = [s.time_s for s, g in judged if g in ("under", "short")]
-    cured = [s.time_s for s, g in judged if g not in ("under", "short")]
-    clear = [s.time_s for s, g in judged if g not in ("closing", "over")]
-    closed = [s.time_s for s, g in judged if g in ("closing", "over")]
+def _window(judged: Sequence[tuple[StepGrade, str]]) -> Window:
+    uncured = [s.time_s for s, g in judged if g in UNCURED]
+    cured = [s.time_s for s, g in judged if g not in UNCURED]
+    clear = [s.time_s for s, g in judged if g not in CLOSED]
+    closed = [s.time_s for s, g in judged if g in CLOSED]
     return Window(_edge(uncured, cured), _edge(clear, closed))
 
 
-def _edge(before: list[float], after: list[float]) -> Edge | None:
+def _edge(before: list[float], after: list[float]) -> Interval | None:
     if not before or not after:
         return None
-    return Edge(math.sqrt(before[-1] * after[0]), before[-1], after[0])
+    return Interval(math.sqrt(before[-1] * after[0]), before[-1], after[0])
 
 
-def _with_window(ordered, good, window, school, wanted_um, settings: Settings) -> StepTestResult:
+def _with_window(
+    ordered: Sequence[StepGrade],
+    good: Sequence[StepGrade],
+    window: Window,
+    school: str,
+    wanted_um: float,
+    settings: Settings,
+) -> StepTestResult:
     shortest, longest = good[0].time_s, good[-1].time_s
     by_school = {"middle": math.sqrt(shortest * longest), "cure": longest, "detail": shortest}
-    low = window.cured.value_s if window.cured else shortest
-    high = window.closes.value_s if window.closes else longest
+    low = window.cured.value if window.cured else shortest
+    high = window.closes.value if window.closes else longest
     value = by_school[school]
-    bracketed = window.cured is not None and window.closes is not None
     coarseness = (high - low) / 2 / math.sqrt(low * high)
     shown = f"{_listed(good)} good: cured through, {wanted_um:g} µm open."
     reason = f"{shown} {_school_words(school, len(good))}{_seen(good, value)}"
-    if not bracketed:
+    if window.cured is None or window.closes is None:
         return _not_bracketed(ordered, good, window, by_school, value, low, high, reason, coarseness)
     next_test, guess = "", None
     if coarseness > settings["steptest.coarse_above"] and len(good) < 3:
         next_test = (
-            f"The window is known to ±{coarseness * 100:.0f} %. A second test from {show_seconds(window.cured.low_s)} "
-            f"to {show_seconds(window.closes.high_s)} in finer steps would narrow it."
+            f"The window is known to ±{coarseness * 100:.0f} %. A second test from {show_seconds(window.cured.low)} "
+            f"to {show_seconds(window.closes.high)} in finer steps would narrow it."
         )
-        guess = math.sqrt(window.cured.low_s * window.closes.high_s)
-    recommended = Conclusion(value, "s", "calibrated", reason, "measured here", low, high, next_test)
-    return StepTestResult("window", recommended, window, by_school, coarseness, (), next_test, guess)
+        guess = math.sqrt(window.cured.low * window.closes.high)
+    recommended = Conclusion(value, "s", TimeRests.CALIBRATED, reason, "measured here", low, high, next_test)
+    return StepTestResult(TestOutcome.WINDOW, recommended, window, by_school, coarseness, (), next_test, guess)
 
 
-def _not_bracketed(ordered, good, window, by_school, value, low, high, reason, coarseness) -> StepTestResult:
+def _not_bracketed(
+    ordered: Sequence[StepGrade],
+    good: Sequence[StepGrade],
+    window: Window,
+    by_school: Mapping[str, float],
+    value: float,
+    low: float,
+    high: float,
+    reason: str,
+    coarseness: float,
+) -> StepTestResult:
     if window.closes is None and window.cured is None:
         words = (
             "Every step is good: the window is wider than the test. Widen both ways: a coarser series around "
@@ -239,45 +265,54 @@ def _not_bracketed(ordered, good, window, by_school, value, low, high, reason, c
             f"The shortest step, {show_seconds(guess)}, is already good: full cure is not bracketed. Test again around "
             f"{show_seconds(guess)}."
         )
-    provisional = Conclusion(value, "s", "not bracketed", f"{reason} {words}", "measured here", low, high, words)
-    return StepTestResult("not bracketed", provisional, window, by_school, coarseness, (), words, guess)
+    provisional = Conclusion(
+        value, "s", TestOutcome.NOT_BRACKETED, f"{reason} {words}", "measured here", low, high, words
+    )
+    return StepTestResult(TestOutcome.NOT_BRACKETED, provisional, window, by_school, coarseness, (), words, guess)
 
 
-def _no_good_step(judged, window) -> StepTestResult:
+def _no_good_step(cured: Interval, window: Window) -> StepTestResult:
     """Grades jump from uncured to closing: the window is narrower than a step, or shut."""
-    low, high = window.cured.low_s, window.cured.high_s
+    _, low, high = cured
     middle = math.sqrt(low * high)
     words = (
         f"Between {show_seconds(low)} and {show_seconds(high)} the detail goes as the stencil cures. Test that gap in "
         f"finer steps around {show_seconds(middle)}; if no step is good there, the window is closed and no time is "
         f"right. What would open it: {', '.join(OPENERS)}."
     )
-    return _refusal("no good step", f"No step is both cured and clear. {words}", words, middle, window)
+    return _refusal(TestOutcome.NO_GOOD_STEP, f"No step is both cured and clear. {words}", words, middle, window)
 
 
-def _all_under(ordered) -> StepTestResult:
+def _all_under(ordered: Sequence[StepGrade]) -> StepTestResult:
     longest = ordered[-1].time_s
     words = f"Start again with a guess of {show_seconds(2 * longest)}: double the longest step."
     return _refusal(
-        "all under", f"Every step is short of cure, even {show_seconds(longest)}. {words}", words, 2 * longest
+        TestOutcome.ALL_UNDER, f"Every step is short of cure, even {show_seconds(longest)}. {words}", words, 2 * longest
     )
 
 
-def _all_over(ordered, judged) -> StepTestResult:
+def _all_over(ordered: Sequence[StepGrade], judged: Sequence[tuple[StepGrade, str]]) -> StepTestResult:
     shortest = ordered[0].time_s
     words = f"Start again with a guess of {show_seconds(shortest / 2)}: half the shortest step."
     reason = f"Every step has begun to close, even {show_seconds(shortest)}. {words}"
-    if all(g == "over" for _, g in judged):
+    if all(g == Grade.OVER for _, g in judged):
         reason += " A film that leaks or a coat that saw light looks the same: check the film's density first."
-    return _refusal("all over", reason, words, shortest / 2)
+    return _refusal(TestOutcome.ALL_OVER, reason, words, shortest / 2)
 
 
-def _contradictory(found) -> StepTestResult:
+def _contradictory(found: Sequence[str]) -> StepTestResult:
     words = "Look again at the named steps and grade them anew; if they stand, repeat the test."
-    return _refusal("contradictory", f"{found[0]} {words}", words, None, contradictions=found)
+    return _refusal(TestOutcome.CONTRADICTORY, f"{found[0]} {words}", words, None, contradictions=found)
 
 
-def _refusal(outcome, reason, next_test, guess, window=None, contradictions=()) -> StepTestResult:
+def _refusal(
+    outcome: TestOutcome,
+    reason: str,
+    next_test: str,
+    guess: float | None,
+    window: Window | None = None,
+    contradictions: Sequence[str] = (),
+) -> StepTestResult:
     recommended = Conclusion(None, "s", outcome, reason, "measured here", next_best_measurement=next_test)
     window = window or Window(None, None)
     return StepTestResult(outcome, recommended, window, {}, None, tuple(contradictions), next_test, guess)

@@ -15,7 +15,8 @@ from functools import lru_cache
 import numpy as np
 from scipy import special
 
-from frimble.core.exposure.steptest.reading import GRADES, StepGrade, judged_grade
+from frimble.core.exposure.steptest.reading import GRADES, Grade, StepGrade, judged_grade
+from frimble.core.statistics.interval import Interval
 from frimble.core.statistics.normal import Z_90
 
 # The reader's error in ln time: about 6 %, within a factor of three.
@@ -44,17 +45,14 @@ class WindowEndMeasurement:
 
 
 @dataclass(frozen=True)
-class EdgeFit:
+class EdgeFit(Interval):
     """One end of the window.
 
     Attributes:
-        value_s: median; low_s, high_s: 90 % interval. sd: of ln time. error: of a reader, in ln time.
+        value: median, low, high: 90 % interval, s. sd: of ln time. error: of a reader, in ln time.
         bracketed: whether anything lies on both sides of it.
     """
 
-    value_s: float
-    low_s: float
-    high_s: float
     sd: float
     error: float
     bracketed: bool
@@ -100,7 +98,7 @@ def _fitted(
     return _told(at, weight, bracketed), at, weight
 
 
-def _score(at, seen, measured) -> np.ndarray:
+def _score(at: np.ndarray, seen: Sequence[StepObservation], measured: Sequence[WindowEndMeasurement]) -> np.ndarray:
     """(grid, errors) log posterior: flat in ln time, the reader's error about its prior."""
     score = np.zeros((len(at), len(_ERRORS))) - (np.log(_ERRORS / _ERROR) / _ERROR_SPREAD) ** 2 / 2
     for step in seen:
@@ -111,7 +109,7 @@ def _score(at, seen, measured) -> np.ndarray:
     return score
 
 
-def _told(at, weight, bracketed) -> EdgeFit:
+def _told(at: np.ndarray, weight: np.ndarray, bracketed: bool) -> EdgeFit:
     place, errors = weight.sum(1), weight.sum(0)
     # Each weight stands for its whole cell, so that half of it lies before the cell's middle.
     total = np.cumsum(place) - place / 2
@@ -132,11 +130,11 @@ def fit_window(
         readings: graded steps of each reading. wanted_um: finest detail that must stay clear and standing.
         cured, closes: ends measured on photos.
     """
-    ends = [
+    cured_end, closes_end = (
         _widened(fit_edge(seen, photos), [fit_edge(seen_of([reading], wanted_um)[k]) for reading in readings])
         for k, (seen, photos) in enumerate(zip(seen_of(readings, wanted_um), (cured, closes), strict=True))
-    ]
-    return WindowFit(*ends, len(readings) + len(cured), _disagreements(readings, wanted_um))
+    )
+    return WindowFit(cured_end, closes_end, len(readings) + len(cured), _disagreements(readings, wanted_um))
 
 
 def _widened(fit: EdgeFit | None, each: Sequence[EdgeFit | None]) -> EdgeFit | None:
@@ -144,12 +142,12 @@ def _widened(fit: EdgeFit | None, each: Sequence[EdgeFit | None]) -> EdgeFit | N
 
     Half of the distance between the farthest two is added to the standard deviation, as squares.
     """
-    known = [math.log(e.value_s) for e in each if e is not None and e.bracketed]
+    known = [math.log(e.value) for e in each if e is not None and e.bracketed]
     if fit is None or len(known) < 2:
         return fit
     wider = math.hypot(fit.sd, (max(known) - min(known)) / 2)
     reach = math.exp(Z_90 * (wider - fit.sd))
-    return EdgeFit(fit.value_s, fit.low_s / reach, fit.high_s * reach, wider, fit.error, fit.bracketed)
+    return EdgeFit(fit.value, fit.low / reach, fit.high * reach, wider, fit.error, fit.bracketed)
 
 
 def seen_of(
@@ -157,22 +155,24 @@ def seen_of(
 ) -> tuple[list[StepObservation], list[StepObservation]]:
     """Every graded step as past full cure or not, and as past closing or not."""
     steps = [(s.time_s, GRADES.index(judged_grade(s, wanted_um))) for s in itertools.chain(*readings)]
-    good, closing = GRADES.index("good"), GRADES.index("closing")
+    good, closing = GRADES.index(Grade.GOOD), GRADES.index(Grade.CLOSING)
     return [StepObservation(t, g >= good) for t, g in steps], [StepObservation(t, g >= closing) for t, g in steps]
 
 
-def _disagreements(readings, wanted_um) -> tuple[str, ...]:
+def _disagreements(readings: Sequence[Sequence[StepGrade]], wanted_um: float) -> tuple[str, ...]:
     """Steps of one time that two readings grade differently."""
     by_time: dict[float, list[tuple[int, str]]] = {}
     for reading in readings:
         for step in reading:
             by_time.setdefault(step.time_s, []).append((step.strip, judged_grade(step, wanted_um)))
-    told = []
-    for time, found in sorted(by_time.items()):
-        grades = sorted({g for _, g in found}, key=GRADES.index)
+    disagreements = []
+    for time, readings_of_it in sorted(by_time.items()):
+        grades = sorted({g for _, g in readings_of_it}, key=GRADES.index)
         if len(grades) > 1:
-            told.append(f"Strip {found[0][0]} ({time:.3g} s) is {' to one and '.join(grades)} to another.")
-    return tuple(told)
+            disagreements.append(
+                f"Strip {readings_of_it[0][0]} ({time:.3g} s) is {' to one and '.join(grades)} to another."
+            )
+    return tuple(disagreements)
 
 
 def two_more(seen: Sequence[StepObservation], measured: Sequence[WindowEndMeasurement] = ()) -> InformationGain | None:
@@ -187,13 +187,13 @@ def _two_more(seen: tuple[StepObservation, ...], measured: tuple[WindowEndMeasur
         return None
     near = weight.sum(1) > _NEGLIGIBLE
     at, weight = at[near], weight[near] / weight[near].sum()
-    places = [math.exp(v) for v in np.linspace(math.log(fit.low_s), math.log(fit.high_s), 7)]
+    places = [math.exp(v) for v in np.linspace(math.log(fit.low), math.log(fit.high), 7)]
     pairs = list(itertools.combinations(places, 2))
     best = min(pairs, key=lambda pair: _expected_sd(at, weight, pair))
     return InformationGain(best, min(1.0, _expected_sd(at, weight, best) / fit.sd))
 
 
-def _expected_sd(at, weight, times) -> float:
+def _expected_sd(at: np.ndarray, weight: np.ndarray, times: tuple[float, float]) -> float:
     """Mean standard deviation of the end after two more steps."""
     rng = [special.ndtr((math.log(t) - at)[:, None] / _ERRORS) for t in times]
     total = 0.0

@@ -10,6 +10,7 @@ from frimble.core.exposure.target.geometry import (
     PITCH_WIDTHS,
     SCALE_BAR_MM,
     Fiducial,
+    Rectangle,
     Target,
     TargetPatch,
     dot_pitch_px,
@@ -68,14 +69,14 @@ def shapes_of(target: Target) -> Iterator[Shape]:
     yield from _writing(target, px)
 
 
-def _rect(box, px, black=True) -> Rect:
+def _rect(box: Fiducial | Rectangle | TargetPatch, px: float, black: bool = True) -> Rect:
     return Rect(round(box.x_mm * px), round(box.y_mm * px), round(box.width_mm * px), round(box.height_mm * px), black)
 
 
 def marker(number: int) -> np.ndarray:
     """(7, 7) bool of a fiducial, True where the stencil stands: its border and the dark cells of its pattern."""
     dictionary = cv2.aruco.getPredefinedDictionary(DICTIONARY)
-    return cv2.aruco.generateImageMarker(dictionary, number, _CELLS) == 0
+    return np.asarray(cv2.aruco.generateImageMarker(dictionary, number, _CELLS) == 0)
 
 
 def _fiducial(fiducial: Fiducial, px: float) -> Iterator[Shape]:

@@ -6,9 +6,9 @@ are whole film pixels, so that a line comes off the printer as wide as it is sai
 
 import json
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, fields
-from typing import Any
+from typing import Any, TypeVar
 
 import numpy as np
 
@@ -161,6 +161,9 @@ def dot_pixels(share: float, pitch_px: int) -> tuple[float, int]:
     return math.sqrt((squared[k] + squared[k + 1]) / 2), int(pixels[k])
 
 
+_Shape = TypeVar("_Shape", Fiducial, TargetPatch)
+
+
 class _Layout:
     """Lays the sheet out on the grid of film pixels."""
 
@@ -180,16 +183,19 @@ class _Layout:
         """The nearest whole number of film pixels, mm."""
         return round(mm / self.pixel) * self.pixel
 
-    def _box(self, shape, x, y, width, height, **more):
-        return shape(*(self._whole(v) for v in (x, y, width, height)), **more)
+    def _on_grid(self, **mm: float) -> dict[str, Any]:
+        return {name: self._whole(value) for name, value in mm.items()}
+
+    def _box(self, shape: type[_Shape], x: float, y: float, width: float, height: float, **more: Any) -> _Shape:
+        return shape(**self._on_grid(x_mm=x, y_mm=y, width_mm=width, height_mm=height), **more)
 
     def _strip(self, k: int) -> Strip:
         left, right = (self._whole(_END_MM + n * self.wide) for n in (k, k + 1))
         return Strip(left, 0.0, right - left, self._whole(SHEET_MM[1]), index=k + 1)
 
-    def _parts(self, strip: Strip):
+    def _parts(self, strip: Strip) -> Iterator[TargetPatch]:
         """The parts of a strip from the top down; open and solid patches at top, middle and bottom."""
-        plan = [("number", 5.0, 0, 0), ("open", 8.0, 0, 1), ("solid", 8.0, 0, 0)]
+        plan: list[tuple[str, float, float, float]] = [("number", 5.0, 0, 0), ("open", 8.0, 0, 1), ("solid", 8.0, 0, 0)]
         plan += [("openings", 7.0, um, 1 / PITCH_WIDTHS) for um in _FINE_UM]
         plan += [("open", 6.0, 0, 1), ("solid", 6.0, 0, 0), ("ring", 9.0, 0, 0), ("type", 8.0, 0, 0)]
         plan += [("dots", 6.0, 0, tint) for tint in TINTS]
@@ -220,7 +226,7 @@ class _Layout:
         share = dot_pixels(min(tint, 1 - tint), pitch)[1] / pitch**2
         return round(share if tint < 0.5 else 1 - share, 6)
 
-    def _fiducials(self, strips: Sequence[Strip]):
+    def _fiducials(self, strips: Sequence[Strip]) -> Iterator[Fiducial]:
         """Markers over and under as many strips as there is room for, and one in the middle of each end."""
         first = (self.steps % _ID_SETS) * FIDUCIALS_EACH
         size = max(_LEAST_FIDUCIAL_MM, min(_FIDUCIAL_MM, self.wide - 2))
@@ -248,7 +254,7 @@ def to_json(target: Target) -> str:
     return json.dumps(plain, indent=1)
 
 
-def _plain(part) -> dict[str, Any]:
+def _plain(part: Fiducial | Rectangle | Strip | TargetPatch) -> dict[str, Any]:
     return {f.name: round(v, 4) if isinstance(v := getattr(part, f.name), float) else v for f in fields(part)}
 
 

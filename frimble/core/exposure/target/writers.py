@@ -2,6 +2,8 @@
 
 import io
 import math
+from collections.abc import Callable, Mapping
+from typing import Any
 from xml.sax.saxutils import escape
 
 import cv2
@@ -28,12 +30,12 @@ def raster(target: Target) -> np.ndarray:
     return film
 
 
-def _draw_rect(film, shape: Rect) -> None:
+def _draw_rect(film: np.ndarray, shape: Rect) -> None:
     x, y = max(0, shape.x), max(0, shape.y)
     film[y : max(0, shape.y + shape.height), x : max(0, shape.x + shape.width)] = 0 if shape.black else 255
 
 
-def _draw_disc(film, shape: Disc) -> None:
+def _draw_disc(film: np.ndarray, shape: Disc) -> None:
     """Every pixel whose middle lies within the disc."""
     left, top = math.floor(shape.x - shape.radius), math.floor(shape.y - shape.radius)
     side = math.ceil(2 * shape.radius) + 2
@@ -43,14 +45,14 @@ def _draw_disc(film, shape: Disc) -> None:
     part[within] = 0 if shape.black else 255
 
 
-def _draw_words(film, shape: Words) -> None:
+def _draw_words(film: np.ndarray, shape: Words) -> None:
     scale = shape.height / _STROKE_HEIGHT
     stroke = max(1, round(shape.height / 7))
     at = (round(shape.x), round(shape.y))
     cv2.putText(film, shape.text, at, cv2.FONT_HERSHEY_SIMPLEX, scale, 0, stroke, cv2.LINE_8)
 
 
-_DRAW = {Rect: _draw_rect, Disc: _draw_disc, Words: _draw_words}
+_DRAW: Mapping[type, Callable[[np.ndarray, Any], None]] = {Rect: _draw_rect, Disc: _draw_disc, Words: _draw_words}
 
 
 def png(target: Target) -> bytes:
@@ -73,7 +75,7 @@ def svg(target: Target) -> bytes:
     return "\n".join(parts).encode()
 
 
-def _svg_shape(shape) -> str:
+def _svg_shape(shape: Disc | Rect | Words) -> str:
     if isinstance(shape, Words):
         size = shape.height / _CAPITALS
         return (
@@ -103,7 +105,7 @@ def pdf(target: Target) -> bytes:
     return out.getvalue()
 
 
-def _pdf_shape(canvas, shape, rows) -> None:
+def _pdf_shape(canvas: Canvas, shape: Disc | Rect | Words, rows: float) -> None:
     """One shape; the page's own y runs up."""
     if isinstance(shape, Words):
         canvas.setFillGray(0)

@@ -37,24 +37,26 @@ class TrialTests(CoreCase):
         self.assertAlmostEqual(math.log(apart.high / apart.value), stats.norm(0, spread).interval(0.9)[1], places=3)
 
     def test_one_difference_is_what_moved_the_time(self):
-        told = self.compare(side("Test 1", edge(20)), side("Test 2", edge(30), film="Oiled sheet"))
-        self.assertEqual(told.verdict, "a difference")
-        self.assertIn("Only the film differs", told.reason)
+        answer = self.compare(side("Test 1", edge(20)), side("Test 2", edge(30), film="Oiled sheet"))
+        self.assertEqual(answer.verdict, "a difference")
+        self.assertIn("Only the film differs", answer.reason)
         # Source: scipy, normal distribution of a difference of two independent logarithms.
         low, high = stats.norm(math.log(1.5), math.sqrt(2) * 0.05).interval(0.9)
-        self.assertAlmostEqual(told.value, 1.5)
-        self.assertAlmostEqual(told.low, math.exp(low), places=3)
-        self.assertAlmostEqual(told.high, math.exp(high), places=3)
+        self.assertAlmostEqual(answer.value, 1.5)
+        self.assertAlmostEqual(answer.low, math.exp(low), places=3)
+        self.assertAlmostEqual(answer.high, math.exp(high), places=3)
 
     def test_what_chance_explains_is_no_difference(self):
-        told = self.compare(side("Test 1", edge(20)), side("Test 2", edge(21), film="Oiled sheet"))
-        self.assertEqual(told.verdict, "no difference seen")
+        answer = self.compare(side("Test 1", edge(20)), side("Test 2", edge(21), film="Oiled sheet"))
+        self.assertEqual(answer.verdict, "no difference seen")
 
     def test_two_differences_cannot_be_told_apart_and_none_is_a_repeat(self):
         # Common practice, no source. Change one thing at a time.
-        told = self.compare(side("Test 1", edge(20)), side("Test 2", edge(30), film="Oiled sheet", mesh="77-48 yellow"))
-        self.assertEqual(told.verdict, "cannot be told apart")
-        self.assertIn("2 things differ, mesh and film", told.reason)
+        answer = self.compare(
+            side("Test 1", edge(20)), side("Test 2", edge(30), film="Oiled sheet", mesh="77-48 yellow")
+        )
+        self.assertEqual(answer.verdict, "cannot be told apart")
+        self.assertIn("2 things differ, mesh and film", answer.reason)
         self.assertEqual(self.compare(side("1", edge(20)), side("2", edge(21))).verdict, "a repeat")
 
     def test_an_end_that_was_not_bracketed_is_refused(self):
@@ -64,10 +66,10 @@ class TrialTests(CoreCase):
             self.assertIn("not bracketed", caught.exception.reason)
 
     def test_the_wider_window_is_told(self):
-        told = comparison.headroom(side("1", edge(20), edge(30)), side("2", edge(20), edge(60)))
+        answer = comparison.headroom(side("1", edge(20), edge(30)), side("2", edge(20), edge(60)))
         # By hand: 60 ÷ 20 over 30 ÷ 20 is 2.
-        self.assertAlmostEqual(told.value, 2)
-        self.assertEqual(told.verdict, "wider")
+        self.assertAlmostEqual(answer.value, 2)
+        self.assertEqual(answer.verdict, "wider")
         same = comparison.headroom(side("1", edge(20), edge(30)), side("2", edge(22), edge(33)))
         self.assertEqual(same.verdict, "as wide, for all that can be told")
         self.assertIsNone(comparison.headroom(side("1", edge(20)), side("2", edge(20), edge(60))))
@@ -94,9 +96,9 @@ class WashedTests(CoreCase):
 class OtherWaysTests(CoreCase):
     def test_only_what_the_shop_has_is_offered(self):
         self.assertEqual(alternatives.other_ways((), ()), [])
-        found = alternatives.other_ways(("Q-063",), ("Yard",))
-        self.assertEqual([w.name for w in found], ["Thermal film", "The sun (Yard)"])
-        self.assertEqual(found[0].screens, ("Q-063",))
+        result = alternatives.other_ways(("Q-063",), ("Yard",))
+        self.assertEqual([w.name for w in result], ["Thermal film", "The sun (Yard)"])
+        self.assertEqual(result[0].screens, ("Q-063",))
 
     def test_every_way_says_what_it_costs(self):
         # Common practice, no source. Thermal mesh is thrown away after the job; the sun wants a meter and a control strip.

@@ -28,17 +28,17 @@ class RankTests(CoreCase):
         self.assertEqual(rank(StripMarks("good", "good", "filled")).grade, "over")
 
     def test_too_little_and_too_much_at_once_points_to_the_film(self):
-        found = rank(StripMarks("good", "weak", "filled"))
-        self.assertEqual(found.grade, "short")
-        self.assertIn("film's density", found.reason)
+        result = rank(StripMarks("good", "weak", "filled"))
+        self.assertEqual(result.grade, "short")
+        self.assertIn("film's density", result.reason)
 
     def test_every_combination_has_a_grade_and_worse_marks_never_a_better_one(self):
         for blocks, lines, openings in itertools.product(*(known for _, known in FEATURES.values())):
             for slimy, pale in itertools.product((False, True), repeat=2):
-                found = rank(StripMarks(blocks, lines, openings, slimy, pale))
-                self.assertIn(found.grade, GRADES)
+                result = rank(StripMarks(blocks, lines, openings, slimy, pale))
+                self.assertIn(result.grade, GRADES)
                 if slimy or pale or lines != "good" or blocks != "good":
-                    self.assertIn(found.grade, ("under", "short"))
+                    self.assertIn(result.grade, ("under", "short"))
 
     def test_an_unknown_mark_names_what_is_known(self):
         self.assertInvalidInput("lines", "good, weak, lost", rank, StripMarks("good", "filled", "good"))

@@ -24,11 +24,11 @@ ORDINARY = CellFacts(147, False, 0.06, "Saltern Dual", "Lantern A", 500)
 
 class ShopsTests(CoreCase):
     def test_after_twelve_tests_two_hundred_hidden_shops_are_predicted(self):
-        told = [exposure_shops.predicted(seed, self.house_settings) for seed in range(200)]
-        self.assertLess(statistics.median(v for t in told for v in t.off), 0.15)
-        held = statistics.mean(v for t in told for v in t.held)
+        answer = [exposure_shops.predicted(seed, self.house_settings) for seed in range(200)]
+        self.assertLess(statistics.median(v for t in answer for v in t.off), 0.15)
+        held = statistics.mean(v for t in answer for v in t.held)
         self.assertTrue(0.85 <= held <= 0.97, held)
-        self.assertGreaterEqual(statistics.mean(v for t in told for v in t.right), 0.95)
+        self.assertGreaterEqual(statistics.mean(v for t in answer for v in t.right), 0.95)
 
 
 class PredictionTests(CoreCase):
@@ -36,11 +36,11 @@ class PredictionTests(CoreCase):
         self.none = exposure_learning.learn([], self.house_settings)
 
     def test_without_tests_it_says_so_and_is_wide(self):
-        told = exposure_learning.predict(ORDINARY, self.none)
-        self.assertEqual(told.verdict, "estimate until tested")
-        self.assertIn("common practice alone", told.rests_on)
+        answer = exposure_learning.predict(ORDINARY, self.none)
+        self.assertEqual(answer.verdict, "estimate until tested")
+        self.assertIn("common practice alone", answer.rests_on)
         # Common practice, no source. Times from 10 s to 12 min are all right somewhere.
-        self.assertTrue(told.low < 15 and told.high > 200)
+        self.assertTrue(answer.low < 15 and answer.high > 200)
 
     def test_a_test_of_one_cell_tells_of_its_neighbours(self):
         known = exposure_learning.learn([CalibratedTest(ORDINARY, (28, 40), (60, 85))], self.house_settings)
@@ -50,9 +50,9 @@ class PredictionTests(CoreCase):
 
     def test_thicker_by_what_light_reaches_takes_e_times_as_long(self):
         # Source: Jacobs (1992), working curve: time grows with exp(growth / Dp).
-        told = exposure_learning.parts(replace(ORDINARY, stencil_um=147 + 90), ORDINARY, self.none)
-        self.assertEqual([name for name, *_ in told], ["thickness of mesh and coat"])
-        self.assertAlmostEqual(told[0][1], math.e, places=3)
+        answer = exposure_learning.parts(replace(ORDINARY, stencil_um=147 + 90), ORDINARY, self.none)
+        self.assertEqual([name for name, _ in answer], ["thickness of mesh and coat"])
+        self.assertAlmostEqual(answer[0][1].value, math.e, places=3)
 
     def test_the_test_that_teaches_most_is_of_what_is_least_known(self):
         known = exposure_learning.learn([CalibratedTest(ORDINARY, (28, 40))], self.house_settings)
@@ -63,8 +63,8 @@ class PredictionTests(CoreCase):
 
 class SuggestTests(CoreCase):
     def test_steps_bracket_where_both_ends_may_lie(self):
-        told = steptest.suggest((30, 24, 38), (60, 45, 80), self.house_settings)
-        times = steptest.series_times(told.guess_s, told.steps, told.series)
+        answer = steptest.suggest((30, 24, 38), (60, 45, 80), self.house_settings)
+        times = steptest.series_times(answer.guess_s, answer.steps, answer.series)
         self.assertTrue(min(times) < 24 and max(times) > 80)
 
     def test_the_less_is_known_the_coarser_it_is(self):
@@ -112,22 +112,22 @@ class DriftTests(CoreCase):
     def test_strips_are_charted_with_the_handbooks_weighted_mean(self):
         # Source: NIST/SEMATECH e-Handbook, 6.3.2.4, the example of a process at 50, weight 0.3: 50.60, 49.52, 50.56.
         at_7 = drift.Baseline(7, 0, 1)
-        found = drift.drift_of([9, 4, 10, 6.3, 7.1], self.house_settings, at_7).chart.drift
+        result = drift.drift_of([9, 4, 10, 6.3, 7.1], self.house_settings, at_7).chart.drift
         for k, value in enumerate((7.60, 6.52, 7.56, 7.18, 7.16)):
-            self.assertAlmostEqual(found[k], value, delta=0.01)
+            self.assertAlmostEqual(result[k], value, delta=0.01)
 
     def test_steady_strips_change_nothing(self):
         for aim in (7, 5.5):
             steps = [aim, aim, aim - 0.5, aim, aim + 0.5, *[aim] * 12]
             for count in range(5, len(steps)):
-                found = drift.drift_of(steps[:count], self.house_settings)
-                self.assertIsNone(found.signal)
-                self.assertEqual(found.factor.value, 1)
+                result = drift.drift_of(steps[:count], self.house_settings)
+                self.assertIsNone(result.signal)
+                self.assertEqual(result.factor.value, 1)
 
     def test_a_fading_lamp_is_noticed_and_followed_within_bounds(self):
-        found = drift.drift_of([7, 7, 6.5, 7, 7, 7, 6.5, 6.5, 6, 6.5, 6, 6], self.house_settings)
-        self.assertIsNotNone(found.signal)
-        self.assertTrue(1.05 < found.factor.value <= 1.3)
+        result = drift.drift_of([7, 7, 6.5, 7, 7, 7, 6.5, 6.5, 6, 6.5, 6, 6], self.house_settings)
+        self.assertIsNotNone(result.signal)
+        self.assertTrue(1.05 < result.factor.value <= 1.3)
         far = drift.drift_of([7, 7, 7, 5, 4, 4, 4], self.house_settings)
         self.assertAlmostEqual(far.factor.value, 1.3)
         self.assertIn("more than that wants a step test", far.factor.reason)
@@ -170,8 +170,8 @@ class MovedWindowTests(CoreCase):
     def test_less_light_moves_both_ends_and_a_thicker_coat_only_the_cure(self):
         # Source: reciprocity, dose = irradiance × time: at half the light every time doubles. Jacobs' working curve: the
         # dose of full cure grows with thickness, the gel dose at which a skin stays does not.
-        half = production.Factor("control strips", 2, 1.8, 2.2, "half the light")
-        thick = production.Factor("thickness of mesh and coat", 1.2, 1.1, 1.3, "thicker", of_light=False)
+        half = production.Factor(2, 1.8, 2.2, "control strips", "half the light")
+        thick = production.Factor(1.2, 1.1, 1.3, "thickness of mesh and coat", "thicker", of_light=False)
         self.assertEqual(production.moved_window((20, 18), (40,), (half,)), ((40, 36), (80,)))
         (cured,), (closes,) = production.moved_window((20,), (40,), (half, thick))
         self.assertAlmostEqual(cured, 48)
@@ -193,11 +193,11 @@ class LightTests(CoreCase):
         self.assertAlmostEqual(light_source.corner_share(1000, 350), math.cos(math.atan(0.35)) ** 4)
 
     def test_a_field_is_judged_by_its_darkest_place(self):
-        found = light_source.field_of([[8, 9, 8], [9, 10, 9], [8, 9, 8]], self.house_settings)
-        self.assertEqual(found.verdict.verdict, "uneven")
-        self.assertAlmostEqual(found.least, 0.8)
-        self.assertEqual(found.usable[0], (False, True, False))
-        self.assertTrue(0.5 < found.usable_share < 0.95)
+        result = light_source.field_of([[8, 9, 8], [9, 10, 9], [8, 9, 8]], self.house_settings)
+        self.assertEqual(result.verdict.verdict, "uneven")
+        self.assertAlmostEqual(result.least, 0.8)
+        self.assertEqual(result.usable[0], (False, True, False))
+        self.assertTrue(0.5 < result.usable_share < 0.95)
         self.assertEqual(light_source.field_of([[9, 9.5, 9]] * 3, self.house_settings).verdict.verdict, "even")
         self.assertInvalidInput("field", "three rows", light_source.field_of, [[1, 2], [3, 4]], self.house_settings)
         self.assertInvalidInput(
@@ -206,19 +206,19 @@ class LightTests(CoreCase):
 
     def test_nine_grey_scales_exposed_at_once_tell_the_field(self):
         # Source: ISO 5-2: two steps of 0.15 are half the light.
-        found = light_source.field_of(
+        result = light_source.field_of(
             light_source.light_of_steps([[5, 6, 5], [6, 7, 6], [5, 6, 5]]), self.house_settings
         )
-        self.assertAlmostEqual(found.least, 0.5, delta=0.002)
+        self.assertAlmostEqual(result.least, 0.5, delta=0.002)
         self.assertInvalidInput("field", "between 1 and 21", light_source.light_of_steps, [[7, 7, 30]])
 
     def test_fading_is_read_off_the_meter(self):
         # By hand: light that halves in 1000 h is at √½ after 500.
         readings = [(h, 8 * 0.5 ** (h / 1000)) for h in (0, 200, 400, 600)]
-        found = light_source.fading(readings, 500, self.house_settings)
-        self.assertAlmostEqual(found.value, math.sqrt(0.5), delta=0.01)
-        self.assertEqual(found.verdict, "measured")
-        self.assertTrue(found.low < math.sqrt(0.5) < found.high)
+        result = light_source.fading(readings, 500, self.house_settings)
+        self.assertAlmostEqual(result.value, math.sqrt(0.5), delta=0.01)
+        self.assertEqual(result.verdict, "measured")
+        self.assertTrue(result.low < math.sqrt(0.5) < result.high)
         self.assertEqual(light_source.fading([], 500, self.house_settings).verdict, "estimate")
 
     def test_readings_close_together_tell_little_of_what_a_new_lamp_gave(self):
@@ -226,15 +226,15 @@ class LightTests(CoreCase):
         readings = [(1000 + 10 * k, 5.0 + 0.05 * (-1) ** k) for k in range(6)]
         line = stats.linregress(*np.array([(h / 1000, math.log(v)) for h, v in readings]).T)
         self.assertGreater(line.stderr * 1.05, 0.2)
-        found = light_source.fading(readings, 1050, self.house_settings)
-        self.assertEqual(found.verdict, "estimate")
-        self.assertGreater(math.log(found.high / found.low), 0.3)
+        result = light_source.fading(readings, 1050, self.house_settings)
+        self.assertEqual(result.verdict, "estimate")
+        self.assertGreater(math.log(result.high / result.low), 0.3)
 
     def test_the_next_test_by_lamp_hours(self):
         # By hand: 200 h hold, 140 are gone, at 4 h a day the other 60 last 15 days.
-        found = light_source.retest_due(1000, 1140, 4, self.house_settings)
-        self.assertEqual((found.value, found.verdict), (60, "holds"))
-        self.assertIn("in some 15 days", found.reason)
+        result = light_source.retest_due(1000, 1140, 4, self.house_settings)
+        self.assertEqual((result.value, result.verdict), (60, "holds"))
+        self.assertIn("in some 15 days", result.reason)
         self.assertIn("Read its hours again", light_source.retest_due(1000, 1140, None, self.house_settings).reason)
         self.assertEqual(light_source.retest_due(1000, 1200, 4, self.house_settings).verdict, "due")
 
@@ -247,18 +247,18 @@ class ProductionTests(CoreCase):
 
     def test_factors_multiply_and_are_all_named(self):
         factors = [
-            production.Factor("control strips", 1.1, 1.05, 1.15, "drift"),
+            production.Factor(1.1, 1.05, 1.15, "control strips", "drift"),
             production.sun_factor(3, 3 / 1.05),
         ]
-        found = production.production_time(self.chart, factors, self.house_settings)
-        self.assertAlmostEqual(found.value, 40 * 1.1 * 1.05)
-        self.assertIn("1.10 (control strips) × 1.05 (sun by the meter) = 46.2 s", found.reason)
-        self.assertTrue(found.low < found.value < found.high)
+        result = production.production_time(self.chart, factors, self.house_settings)
+        self.assertAlmostEqual(result.value, 40 * 1.1 * 1.05)
+        self.assertIn("1.10 (control strips) × 1.05 (sun by the meter) = 46.2 s", result.reason)
+        self.assertTrue(result.low < result.value < result.high)
 
     def test_too_far_from_what_was_tested_is_refused(self):
-        found = production.production_time(self.chart, [production.sun_factor(3, 1)], self.house_settings)
-        self.assertTrue(found.refused)
-        self.assertIn("wants a step test", found.reason)
+        result = production.production_time(self.chart, [production.sun_factor(3, 1)], self.house_settings)
+        self.assertTrue(result.refused)
+        self.assertIn("wants a step test", result.reason)
 
     def test_nothing_moved_leaves_the_time(self):
         self.assertEqual(production.production_time(self.chart, [], self.house_settings), self.chart)

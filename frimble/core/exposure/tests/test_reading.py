@@ -21,43 +21,43 @@ class ReadingTests(CoreCase):
 
     def test_the_middle_of_two_good_steps_is_their_geometric_middle(self):
         # Common practice, no source. Between two good steps take the geometric middle: √(10.5 × 14) = 12.1 s.
-        found = self.read("usggccoo")
-        self.assertEqual(found.outcome, "window")
-        self.assertAlmostEqual(found.recommended.value, 12.124, places=3)
-        self.assertIn("10.5 s (strip 6) and 14 s (strip 5) are good", found.recommended.reason)
+        result = self.read("usggccoo")
+        self.assertEqual(result.outcome, "window")
+        self.assertAlmostEqual(result.recommended.value, 12.124, places=3)
+        self.assertIn("10.5 s (strip 6) and 14 s (strip 5) are good", result.recommended.reason)
 
     def test_the_three_schools_take_the_ends_and_the_middle(self):
         # Common practice, no source. Cure first: the longest that keeps the detail; detail first: the shortest that holds.
         for school, value in (("middle", 12.124), ("cure", 14), ("detail", 10.5)):
             with self.subTest(school):
-                found = self.read("usggccoo", school=school)
-                self.assertAlmostEqual(found.recommended.value, value, places=3)
-                self.assertAlmostEqual(found.by_school[school], value, places=3)
+                result = self.read("usggccoo", school=school)
+                self.assertAlmostEqual(result.recommended.value, value, places=3)
+                self.assertAlmostEqual(result.by_school[school], value, places=3)
 
     def test_each_end_of_the_window_lies_between_two_steps(self):
-        found = self.read("usggccoo")
+        result = self.read("usggccoo")
         # Source: by hand; an end known only to lie between two steps is put at their geometric middle.
-        self.assertAlmostEqual(found.window.cured.value_s, math.sqrt(8 * 10.5))
-        self.assertEqual((found.window.cured.low_s, found.window.cured.high_s), (8, 10.5))
-        self.assertAlmostEqual(found.window.closes.value_s, math.sqrt(14 * 18.7))
+        self.assertAlmostEqual(result.window.cured.value, math.sqrt(8 * 10.5))
+        self.assertEqual((result.window.cured.low, result.window.cured.high), (8, 10.5))
+        self.assertAlmostEqual(result.window.closes.value, math.sqrt(14 * 18.7))
 
     def test_coarseness_is_told_as_the_trade_tells_it(self):
         # Common practice, no source. A result known from 12 to 18 s is ±20 %.
-        found = self.read("sgc", times=(12 / 1.5, 12 * 1.5 * 2 / 3, 18 * 1.5), wanted=150)
-        low, high = found.recommended.low, found.recommended.high
-        self.assertAlmostEqual(found.coarseness, (high - low) / 2 / math.sqrt(low * high))
-        self.assertIn("finer steps", found.next_test)
+        result = self.read("sgc", times=(12 / 1.5, 12 * 1.5 * 2 / 3, 18 * 1.5), wanted=150)
+        low, high = result.recommended.low, result.recommended.high
+        self.assertAlmostEqual(result.coarseness, (high - low) / 2 / math.sqrt(low * high))
+        self.assertIn("finer steps", result.next_test)
 
     def test_all_under_starts_again_at_double(self):
         # Common practice, no source. Every step under: start again at double; all over: at half.
-        found = self.read("uuuuusss")
-        self.assertEqual((found.outcome, found.usable, found.next_guess_s), ("all under", False, 88))
-        self.assertIn("double", found.recommended.reason)
+        result = self.read("uuuuusss")
+        self.assertEqual((result.outcome, result.usable, result.next_guess_s), ("all under", False, 88))
+        self.assertIn("double", result.recommended.reason)
 
     def test_all_over_starts_again_at_half_and_asks_for_the_film(self):
-        found = self.read("oooooooo")
-        self.assertEqual((found.outcome, found.usable, found.next_guess_s), ("all over", False, 3))
-        self.assertIn("check the film's density first", found.recommended.reason)
+        result = self.read("oooooooo")
+        self.assertEqual((result.outcome, result.usable, result.next_guess_s), ("all over", False, 3))
+        self.assertIn("check the film's density first", result.recommended.reason)
 
     def test_a_best_step_at_an_end_is_not_bracketed(self):
         # Common practice, no source. The right time is not bracketed when the best step is the first or last.
@@ -67,47 +67,49 @@ class ReadingTests(CoreCase):
             ("gggggggg", math.sqrt(6 * 44), "Widen both ways"),
         ):
             with self.subTest(letters):
-                found = self.read(letters)
-                self.assertEqual(found.outcome, "not bracketed")
-                self.assertAlmostEqual(found.next_guess_s, guess)
-                self.assertIn(words, found.next_test)
+                result = self.read(letters)
+                self.assertEqual(result.outcome, "not bracketed")
+                self.assertAlmostEqual(result.next_guess_s, guess)
+                self.assertIn(words, result.next_test)
 
     def test_contradictory_grades_name_the_two_steps_and_give_no_time(self):
-        found = self.read("usgsgcoo")
-        self.assertEqual((found.outcome, found.usable), ("contradictory", False))
-        self.assertIn("Strip 6 (10.5 s) is good but Strip 5 (14 s), with more light, is short", found.contradictions[0])
+        result = self.read("usgsgcoo")
+        self.assertEqual((result.outcome, result.usable), ("contradictory", False))
+        self.assertIn(
+            "Strip 6 (10.5 s) is good but Strip 5 (14 s), with more light, is short", result.contradictions[0]
+        )
 
     def test_openings_that_grow_finer_with_more_light_contradict(self):
-        found = self.read("usggccoo", openings=[None, None, 150, 100, 200, 250, 300, 400])
-        self.assertEqual(found.outcome, "contradictory")
-        self.assertIn("More light never opens detail", found.contradictions[0])
+        result = self.read("usggccoo", openings=[None, None, 150, 100, 200, 250, 300, 400])
+        self.assertEqual(result.outcome, "contradictory")
+        self.assertIn("More light never opens detail", result.contradictions[0])
 
     def test_a_good_step_that_lost_the_wanted_detail_counts_as_closing(self):
         openings = [None, None, 125, 200, 250, 300, 400, 400]
-        found = self.read("usggccoo", openings=openings, wanted=150)
-        self.assertAlmostEqual(found.recommended.value, 10.5)
+        result = self.read("usggccoo", openings=openings, wanted=150)
+        self.assertAlmostEqual(result.recommended.value, 10.5)
         coarse = self.read("usggccoo", openings=openings, wanted=200)
         self.assertAlmostEqual(coarse.recommended.value, 12.124, places=3)
 
     def test_a_good_step_whose_thin_lines_fell_off_counts_as_short(self):
         # Common practice, no source. Too short an exposure: lines fall off at washout.
         lines = [None, None, 250, 100, 85, 85, 85, 85]
-        found = self.read("usggccoo", lines=lines)
-        self.assertAlmostEqual(found.recommended.value, 14)
-        self.assertIn("Strip 5 (14 s) holds a line of 100 µm.", found.recommended.reason)
+        result = self.read("usggccoo", lines=lines)
+        self.assertAlmostEqual(result.recommended.value, 14)
+        self.assertIn("Strip 5 (14 s) holds a line of 100 µm.", result.recommended.reason)
 
     def test_lines_lost_with_more_light_contradict(self):
-        found = self.read("usggccoo", lines=[None, None, 85, 150, 85, 85, 85, 85])
-        self.assertEqual(found.outcome, "contradictory")
-        self.assertIn("More light never loses a line", found.contradictions[0])
+        result = self.read("usggccoo", lines=[None, None, 85, 150, 85, 85, 85, 85])
+        self.assertEqual(result.outcome, "contradictory")
+        self.assertIn("More light never loses a line", result.contradictions[0])
 
     def test_a_closed_window_gives_no_time_and_says_what_would_open_it(self):
         # Common practice, no source. Detail gone before cure: no time is right; finer mesh, thinner coat, denser film.
-        found = self.read("uusscooo", times=EIGHT)
-        self.assertEqual((found.outcome, found.usable), ("no good step", False))
+        result = self.read("uusscooo", times=EIGHT)
+        self.assertEqual((result.outcome, result.usable), ("no good step", False))
         for remedy in ("finer or yellow mesh", "thinner coat", "denser film"):
-            self.assertIn(remedy, found.recommended.reason)
-        self.assertAlmostEqual(found.next_guess_s, math.sqrt(14 * 18.7))
+            self.assertIn(remedy, result.recommended.reason)
+        self.assertAlmostEqual(result.next_guess_s, math.sqrt(14 * 18.7))
 
     def test_too_few_steps_equal_times_and_unknown_grades_are_refused(self):
         self.assertInvalidInput("grades", "Three steps", self.read, "sg", times=(5, 10))
@@ -129,9 +131,9 @@ class ReadingTests(CoreCase):
             )
             guess = coat.full_cure_s * rng.uniform(0.7, 1.8)
             times = [guess * 2 ** ((3.5 - k) / 2) for k in range(8)]
-            found = read_grades(read_test(coat, times), "middle", coat.detail_um, self.house_settings)
-            if found.outcome == "window":
+            result = read_grades(read_test(coat, times), "middle", coat.detail_um, self.house_settings)
+            if result.outcome == "window":
                 tried += 1
-                inside += coat.full_cure_s <= found.recommended.value <= coat.full_cure_s * coat.latitude
+                inside += coat.full_cure_s <= result.recommended.value <= coat.full_cure_s * coat.latitude
         self.assertGreater(tried, 150)
         self.assertEqual(inside, tried)

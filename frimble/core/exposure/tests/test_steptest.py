@@ -112,15 +112,15 @@ class FactorFilmTests(CoreCase):
 
     def test_rows_two_and_three_tenths_of_sixty_seconds_are_about_fifteen(self):
         # Common practice, no source. 60 s with rows 0.2 and 0.3 best: 12 to 18, about 15 s, ±20 %.
-        found = factor_film.best_time(60, self.TEN, [0.2, 0.3])
-        self.assertAlmostEqual(found.value, 15, delta=0.5)
-        self.assertEqual((round(found.low, 6), round(found.high, 6)), (12, 18))
-        self.assertIn("±20 %", found.reason)
+        result = factor_film.best_time(60, self.TEN, [0.2, 0.3])
+        self.assertAlmostEqual(result.value, 15, delta=0.5)
+        self.assertEqual((round(result.low, 6), round(result.high, 6)), (12, 18))
+        self.assertIn("±20 %", result.reason)
 
     def test_a_best_column_at_an_end_is_not_bracketed(self):
-        found = factor_film.best_time(60, self.TEN, [1])
-        self.assertEqual(found.verdict, "not bracketed")
-        self.assertIn("120 s", found.next_best_measurement)
+        result = factor_film.best_time(60, self.TEN, [1])
+        self.assertEqual(result.verdict, "not bracketed")
+        self.assertIn("120 s", result.next_best_measurement)
         self.assertIn("30 s", factor_film.best_time(60, self.TEN, [0.1]).next_best_measurement)
 
     def test_a_factor_that_is_not_on_the_film_is_refused(self):
@@ -151,9 +151,9 @@ class RunnerTests(CoreCase):
         taps = [Tap("warm_up", 100), Tap("start", 165), Tap("move", 175.2), Tap("move", 184.9), Tap("stop", 196)]
         phases = [timer.read_taps(self.SCHEDULE, taps[:n]).phase for n in range(6)]
         self.assertEqual(phases, [Phase.READY, Phase.WARM_UP, Phase.LIGHT, Phase.LIGHT, Phase.LIGHT, Phase.DONE])
-        found = timer.read_taps(self.SCHEDULE, taps)
-        self.assertAlmostEqual(found.moves_s[0], 10.2)
-        self.assertAlmostEqual(found.off_s, 31, msg="the warm-up does not count")
+        result = timer.read_taps(self.SCHEDULE, taps)
+        self.assertAlmostEqual(result.moves_s[0], 10.2)
+        self.assertAlmostEqual(result.off_s, 31, msg="the warm-up does not count")
 
     def test_taps_that_do_not_fit_are_refused(self):
         for taps in (

@@ -29,29 +29,29 @@ class EdgeTests(CoreCase):
         rng = np.random.default_rng(4)
         times = np.exp(rng.uniform(2, 4.6, 500))
         past = np.log(times) + rng.normal(0, 0.3, 500) > 3.3
-        found = window_fit.fit_edge([StepObservation(float(t), bool(p)) for t, p in zip(times, past, strict=True)])
+        result = window_fit.fit_edge([StepObservation(float(t), bool(p)) for t, p in zip(times, past, strict=True)])
         other = sm.Probit(past.astype(float), sm.add_constant(np.log(times))).fit(disp=0)
         a, b = other.params
         gradient = np.array([-1 / b, a / b**2])
-        self.assertAlmostEqual(found.value_s / math.exp(-a / b), 1, delta=0.01)
-        self.assertAlmostEqual(found.error * b, 1, delta=0.05)
-        self.assertAlmostEqual(found.sd / math.sqrt(gradient @ other.cov_params() @ gradient), 1, delta=0.06)
+        self.assertAlmostEqual(result.value / math.exp(-a / b), 1, delta=0.01)
+        self.assertAlmostEqual(result.error * b, 1, delta=0.05)
+        self.assertAlmostEqual(result.sd / math.sqrt(gradient @ other.cov_params() @ gradient), 1, delta=0.06)
 
     def test_a_logit_fit_puts_the_end_at_the_same_place(self):
         # Source: statsmodels, maximum-likelihood logit on ln time: another curve with the same middle.
         rng = np.random.default_rng(8)
         times = np.exp(rng.uniform(2.4, 4.2, 300))
         past = np.log(times) + rng.logistic(0, 0.12, 300) > 3.3
-        found = window_fit.fit_edge([StepObservation(float(t), bool(p)) for t, p in zip(times, past, strict=True)])
+        result = window_fit.fit_edge([StepObservation(float(t), bool(p)) for t, p in zip(times, past, strict=True)])
         a, b = sm.Logit(past.astype(float), sm.add_constant(np.log(times))).fit(disp=0).params
-        self.assertAlmostEqual(found.value_s / math.exp(-a / b), 1, delta=0.015)
+        self.assertAlmostEqual(result.value / math.exp(-a / b), 1, delta=0.015)
 
     def test_a_clean_bracket_gives_its_geometric_middle_and_about_its_width(self):
         # By hand: between 28 and 40 s nothing is known, so the middle is √(28 · 40) = 33.5 s and nine tenths of the gap.
-        found = window_fit.fit_edge(seen(33))
-        self.assertAlmostEqual(found.value_s, math.sqrt(28 * 40), delta=0.4)
-        self.assertTrue(25 < found.low_s < 29 and 39 < found.high_s < 44)
-        self.assertTrue(found.bracketed)
+        result = window_fit.fit_edge(seen(33))
+        self.assertAlmostEqual(result.value, math.sqrt(28 * 40), delta=0.4)
+        self.assertTrue(25 < result.low < 29 and 39 < result.high < 44)
+        self.assertTrue(result.bracketed)
 
     def test_a_finer_test_narrows_it(self):
         fine = window_fit.fit_edge(seen(33, TIMES) + seen(33, (30, 32, 34, 36)))
@@ -71,9 +71,9 @@ class EdgeTests(CoreCase):
 
     def test_a_photo_counts_by_how_well_it_measured(self):
         # By hand: with a flat prior and no steps the photo's own value and spread come back.
-        found = window_fit.fit_edge([], [WindowEndMeasurement(33, 0.04)])
-        self.assertAlmostEqual(found.value_s, 33, delta=0.2)
-        self.assertAlmostEqual(found.sd, 0.04, delta=0.002)
+        result = window_fit.fit_edge([], [WindowEndMeasurement(33, 0.04)])
+        self.assertAlmostEqual(result.value, 33, delta=0.2)
+        self.assertAlmostEqual(result.sd, 0.04, delta=0.002)
         both = window_fit.fit_edge(seen(33), [WindowEndMeasurement(33, 0.04)])
         self.assertLess(both.sd, 0.04)
 
@@ -90,14 +90,14 @@ class WindowTests(CoreCase):
     def test_the_loupe_decides_a_good_step_that_is_too_coarse(self):
         steps = graded("usggggg")
         coarse = [StepGrade(s.strip, s.time_s, s.grade, 200 if s.time_s > 50 else 100) for s in steps]
-        self.assertAlmostEqual(window_fit.fit_window([coarse], 150).closes.value_s, math.sqrt(40 * 56), delta=1)
+        self.assertAlmostEqual(window_fit.fit_window([coarse], 150).closes.value, math.sqrt(40 * 56), delta=1)
 
     def test_a_slimy_squeegee_side_or_a_colour_not_changed_is_short_of_cure(self):
         # Common practice, no source. Too short: slimy squeegee side, the colour drains.
         steps = graded("usggggg")
         for seen in ("slimy", "pale"):
             marked = [replace(s, **{seen: s.time_s == 20}) for s in steps]
-            self.assertAlmostEqual(window_fit.fit_window([marked], 150).cured.value_s, math.sqrt(20 * 28), delta=0.5)
+            self.assertAlmostEqual(window_fit.fit_window([marked], 150).cured.value, math.sqrt(20 * 28), delta=0.5)
 
     def test_tests_are_pooled(self):
         first, second = graded("usggcoo"), graded("ssggcco", (12, 16, 24, 34, 48, 68, 96))

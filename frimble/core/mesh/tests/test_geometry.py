@@ -9,10 +9,10 @@ class GeometryTests(CoreCase):
         # Source: ISO 9044, w = p − d and A0 = (w / p)²; a 1 mm opening with 0.5 mm wire is 44.4 % open.
         self.assertAlmostEqual(mesh_geometry.open_area(1000, 500), 0.444, places=3)
         # Source: ISO 9044 by hand: 43/cm has a pitch of 232.6 µm; less an 80 µm thread leaves 152.6 µm, 43.0 % open.
-        found = mesh_geometry.geometry(43, 80, self.house_settings)
-        self.assertAlmostEqual(found.pitch_um, 232.558, places=3)
-        self.assertAlmostEqual(found.opening_um, 152.558, places=3)
-        self.assertAlmostEqual(found.open_area, 0.4303, places=4)
+        result = mesh_geometry.geometry(43, 80, self.house_settings)
+        self.assertAlmostEqual(result.pitch_um, 232.558, places=3)
+        self.assertAlmostEqual(result.opening_um, 152.558, places=3)
+        self.assertAlmostEqual(result.open_area, 0.4303, places=4)
 
     def test_ink_volume_is_open_area_times_thickness_and_says_when_it_was_estimated(self):
         # Common practice, no source. Theoretical ink volume in cm³/m² is open area × fabric thickness in µm.
@@ -88,10 +88,10 @@ class NotationTests(CoreCase):
         # Common practice, no source. 24, 34, 54 exist in both units; 110 is a cloth per inch and another per cm.
         for text in ("24", "34", "54", "110", "110T"):
             with self.subTest(text):
-                found = self.read(text)
-                self.assertIsInstance(found, mesh_geometry.Ambiguous)
-                self.assertIn("per inch", found.question)
-                self.assertEqual(len(found.choices), 2)
+                result = self.read(text)
+                self.assertIsInstance(result, mesh_geometry.Ambiguous)
+                self.assertIn("per inch", result.question)
+                self.assertEqual(len(result.choices), 2)
 
     def test_a_stated_unit_is_never_asked(self):
         self.assertEqual(self.read("54/cm").count_per_cm, 54)

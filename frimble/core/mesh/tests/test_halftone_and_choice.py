@@ -41,9 +41,9 @@ class HalftoneTests(CoreCase):
     def test_305_34_at_55_lines_holds_about_the_five_per_cent_dot(self):
         # Common practice, no source. A dot holds when it spans one opening and its two threads: 305-34, 55 lines: 5 %.
         cloth = mesh_geometry.geometry(120, 34, self.house_settings)
-        found = halftone.dot_range(cloth.opening_um, cloth.thread_um, 55, self.house_settings)
-        self.assertAlmostEqual(found.smallest_dot, 0.05, delta=0.005)
-        self.assertAlmostEqual(found.largest_tone, 0.95, delta=0.005)
+        result = halftone.dot_range(cloth.opening_um, cloth.thread_um, 55, self.house_settings)
+        self.assertAlmostEqual(result.smallest_dot, 0.05, delta=0.005)
+        self.assertAlmostEqual(result.largest_tone, 0.95, delta=0.005)
 
     def test_a_mesh_too_coarse_for_any_dot_says_none(self):
         cloth = mesh_geometry.geometry(10, 260, self.house_settings)
@@ -65,14 +65,14 @@ class MoireTests(CoreCase):
 
     def test_two_line_grids_beat_at_their_difference(self):
         # Source: Amidror (2000); parallel gratings of 30 and 28 per cm beat 2 per cm, every 5 mm.
-        found = self.longest(30, 28)
-        self.assertAlmostEqual(found.period_mm, 5)
-        self.assertEqual(found.order, 1)
+        result = self.longest(30, 28)
+        self.assertAlmostEqual(result.period_mm, 5)
+        self.assertEqual(result.order, 1)
 
     def test_equal_grids_turned_by_a_small_angle(self):
         # Source: Amidror (2000); period of two equal gratings is p / (2 sin(θ/2)).
-        found = self.longest(30, 30, dot_angle=4)
-        self.assertAlmostEqual(found.period_mm, (10 / 30) / (2 * math.sin(math.radians(2))))
+        result = self.longest(30, 30, dot_angle=4)
+        self.assertAlmostEqual(result.period_mm, (10 / 30) / (2 * math.sin(math.radians(2))))
 
     def test_a_ruling_that_divides_the_count_locks_without_end(self):
         self.assertEqual(self.longest(54, 18).period_mm, math.inf)
@@ -87,8 +87,8 @@ class MoireTests(CoreCase):
         # Source: numpy.fft on a drawn overlay; the strongest line below both grids is the beat.
         for count, ruling, angle in ((30, 28, 5.0), (24, 27, 12.0), (40, 21, 3.0)):
             with self.subTest(count=count, ruling=ruling, angle=angle):
-                found = self.longest(count, ruling, angle)
-                self.assertAlmostEqual(10 / found.period_mm, self.spectrum_beat(count, ruling, angle), delta=0.3)
+                result = self.longest(count, ruling, angle)
+                self.assertAlmostEqual(10 / result.period_mm, self.spectrum_beat(count, ruling, angle), delta=0.3)
 
     def spectrum_beat(self, count, ruling, angle, side_cm=5.0, pixels=2000):
         """Frequency, per cm, of the strongest component of mesh × dots that is in neither alone."""
@@ -113,9 +113,9 @@ class MoireTests(CoreCase):
             self.assertLess(scan[angle].period_mm, worst / 3)
 
     def test_the_verdict_names_the_bands_and_calmer_angles(self):
-        found = moire.judge(54, 17, 0, 0, self.house_settings)
-        self.assertEqual(found.verdict, "moiré")
-        self.assertIn("Calmer dot angles", found.reason)
+        result = moire.judge(54, 17, 0, 0, self.house_settings)
+        self.assertEqual(result.verdict, "moiré")
+        self.assertIn("Calmer dot angles", result.reason)
         self.assertEqual(moire.judge(90, 18, 22.5, 0, self.house_settings).verdict, "no visible beat")
 
     def test_absurd_grids_are_refused(self):
@@ -152,36 +152,36 @@ class ChoiceTests(CoreCase):
             ({"ink": "water"}, range(83, 201)),
             ({"role": "glitter"}, range(10, 55)),
         ):
-            found = self.choose(**asked)
-            self.assertTrue(all(c.serves for c in found), asked)
-            self.assertIn(int(found[0].name.split("-")[0]), count, asked)
-            self.assertEqual(found[0].departs, ())
-            self.assertTrue(found[-1].departs)
-        told = self.choose(role="process")[-1]
-        self.assertIn("coarser than usual for four-colour process, 330–420 per inch (130–165 per cm)", told.departs)
+            result = self.choose(**asked)
+            self.assertTrue(all(c.serves for c in result), asked)
+            self.assertIn(int(result[0].name.split("-")[0]), count, asked)
+            self.assertEqual(result[0].departs, ())
+            self.assertTrue(result[-1].departs)
+        answer = self.choose(role="process")[-1]
+        self.assertIn("coarser than usual for four-colour process, 330–420 per inch (130–165 per cm)", answer.departs)
         # A house that prints process on 305 says so among its settings.
         own = self.choose(role="process", settings=HouseSettings({"meshuse.role-process-least": 300}))
         self.assertIn(305, [int(c.name.split("-")[0]) for c in own if not c.departs])
 
     def test_what_the_print_needs_goes_before_custom(self):
         # 45 lines want 225 threads whatever the ink is usually printed through.
-        found = self.choose(ruling_lpi=45, ink="metallic")
-        self.assertTrue(found[0].serves)
-        self.assertGreaterEqual(int(found[0].name.split("-")[0]), 225)
-        self.assertIn("finer than usual for metallic", " ".join(found[0].departs))
+        result = self.choose(ruling_lpi=45, ink="metallic")
+        self.assertTrue(result[0].serves)
+        self.assertGreaterEqual(int(result[0].name.split("-")[0]), 225)
+        self.assertIn("finer than usual for metallic", " ".join(result[0].departs))
         self.assertInvalidInput("ink", "none of plastisol", self.choose, ink="gravy")
 
     def test_particles_want_three_times_their_size(self):
         # Common practice, no source. Opening ≥ 3 × the largest particle; 200 µm glitter wants 600 µm: a 24.
-        found = self.choose(particle_um=200)
-        self.assertEqual([c.name for c in found if c.serves], ["24-260"])
-        self.assertIn("want 600", found[-1].reasons[0])
+        result = self.choose(particle_um=200)
+        self.assertEqual([c.name for c in result if c.serves], ["24-260"])
+        self.assertIn("want 600", result[-1].reasons[0])
 
     def test_what_does_not_serve_says_why(self):
-        found = {c.name: c for c in self.choose(ruling_lpi=55, finest_um=100)}
-        self.assertFalse(found["110-80"].serves)
-        self.assertIn("2.0 × the ruling", " ".join(found["110-80"].reasons))
-        self.assertIn("100 µm is wanted", " ".join(found["110-80"].reasons))
+        result = {c.name: c for c in self.choose(ruling_lpi=55, finest_um=100)}
+        self.assertFalse(result["110-80"].serves)
+        self.assertIn("2.0 × the ruling", " ".join(result["110-80"].reasons))
+        self.assertIn("100 µm is wanted", " ".join(result["110-80"].reasons))
 
     def test_uses_follow_the_trade(self):
         # Common practice, no source. 24 glitter, 110 heavy white, 305 simulated process, 355 four-colour.

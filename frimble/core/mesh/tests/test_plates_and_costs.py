@@ -72,9 +72,9 @@ class HoldOutPlanTests(CoreCase):
 
     def test_reading_the_plan_gives_its_densities_back(self):
         plan = densities.plan_hold_out(4, 20, self.house_settings)
-        found = densities.from_hold_out(4, 20, plan[3].multiple, plan[4].multiple, self.house_settings)
-        self.assertAlmostEqual(found.low, plan[3].density)
-        self.assertAlmostEqual(found.high, plan[4].density)
+        result = densities.from_hold_out(4, 20, plan[3].multiple, plan[4].multiple, self.house_settings)
+        self.assertAlmostEqual(result.low, plan[3].density)
+        self.assertAlmostEqual(result.high, plan[4].density)
 
     def test_long_lamps_stop_at_the_longest_exposure(self):
         plan = densities.plan_hold_out(144, 720, self.house_settings)

@@ -29,10 +29,10 @@ class MeshLifeTests(CoreCase):
 
     def test_lives_of_others_are_told(self):
         lives = survival.kaplan_meier([20, 30, 40, 50], [True] * 4)
-        told = mesh_life.advise(MeshFacts("aluminium", 25, 24.0), self.house_settings, lives=lives)
+        answer = mesh_life.advise(MeshFacts("aluminium", 25, 24.0), self.house_settings, lives=lives)
         # Source: arithmetic; of 30, 40 and 50 cycles at 25: (5 + 15 + 25) / 3 = 15 more.
-        self.assertAlmostEqual(told.left, 15)
-        self.assertIn("75 % lived beyond 25 cycles; those that did had 15 more", told.reasons[-1])
+        self.assertAlmostEqual(answer.left, 15)
+        self.assertIn("75 % lived beyond 25 cycles; those that did had 15 more", answer.reasons[-1])
 
     def test_cost_of_a_use(self):
         # Source: arithmetic; (18 + 12) / 30 + 1.5.
@@ -71,8 +71,8 @@ class ReclaimTests(CoreCase):
     def test_a_ghost_under_an_image_is_told(self):
         image = PlacedBox("image", "Pennant", 150, 200, 250, 180)
         ghost, haze = Blemish("ghost", 380, 300, 60, 40), Blemish("haze", 160, 210, 20, 20)
-        (told,) = blemishes.in_the_way([ghost, haze], [image])
-        self.assertIn("Pennant would lie on a ghost image that prints at 380, 300 mm", told)
+        (answer,) = blemishes.in_the_way([ghost, haze], [image])
+        self.assertIn("Pennant would lie on a ghost image that prints at 380, 300 mm", answer)
         self.assertEqual(blemishes.in_the_way([Blemish("ghost", 401, 300, 60, 40)], [image]), [])
 
     def test_a_blemish_lies_on_its_frame(self):
@@ -102,13 +102,13 @@ class RackTests(CoreCase):
     def test_a_stock_take_lists_what_does_not_agree(self):
         recorded = {"Q-1": "A-01", "Q-2": "A-02", "Q-3": "A-03", "Q-4": "", "Q-5": "B-01"}
         seen = {"A-01": "Q-1", "A-02": "Q-3", "A-03": "", "A-04": "X-9", "A-05": "Q-4"}
-        found = rack_rules.stock_take(recorded, seen, recorded)
-        self.assertEqual(found.right, ("Q-1",))
+        result = rack_rules.stock_take(recorded, seen, recorded)
+        self.assertEqual(result.right, ("Q-1",))
         self.assertEqual(
-            found.misplaced,
+            result.misplaced,
             (("Q-3", "stands in A-02, written down in A-03"), ("Q-4", "stands in A-05, written down in no slot")),
         )
-        self.assertEqual(found.missing, (("Q-2", "written down in A-02, which holds Q-3"),))
-        self.assertEqual(found.unknown, (("X-9", "A-04"),))
+        self.assertEqual(result.missing, (("Q-2", "written down in A-02, which holds Q-3"),))
+        self.assertEqual(result.unknown, (("X-9", "A-04"),))
         # B-01 was not walked past: nothing is said of Q-5.
-        self.assertNotIn("Q-5", dict(found.missing))
+        self.assertNotIn("Q-5", dict(result.missing))

@@ -25,10 +25,12 @@ class LearningTests(CoreCase):
         belief = learning.learn(learning.prior([0, 0], [1e4, 1e4], 0.3, 0.01), self.x, self.y)
         np.testing.assert_allclose(belief.mean, fitted.params, atol=1e-5)
         np.testing.assert_allclose(np.sqrt(np.diag(belief.covariance)), fitted.bse, rtol=0.03)
-        told = learning.predict(belief, [1, 0.5])
+        answer = learning.predict(belief, [1, 0.5])
         frame = fitted.get_prediction([[1, 0.5]]).summary_frame(alpha=0.1)
-        np.testing.assert_allclose([told.low, told.high], frame[["obs_ci_lower", "obs_ci_upper"]].iloc[0], atol=0.02)
-        self.assertLess(told.prior_share, 1e-6)
+        np.testing.assert_allclose(
+            [answer.low, answer.high], frame[["obs_ci_lower", "obs_ci_upper"]].iloc[0], atol=0.02
+        )
+        self.assertLess(answer.prior_share, 1e-6)
 
     def test_one_by_one_is_the_same_as_all_at_once(self):
         begin = learning.prior([1, 0], [1, 1], 0.5)
@@ -42,10 +44,10 @@ class LearningTests(CoreCase):
 
     def test_nothing_learned_is_the_prior_and_says_so(self):
         begin = learning.prior([5.0], [2.0], 0.5)
-        told = learning.predict(begin, [1])
-        self.assertEqual((told.value, told.prior_share), (5.0, 1.0))
+        answer = learning.predict(begin, [1])
+        self.assertEqual((answer.value, answer.prior_share), (5.0, 1.0))
         # Source: arithmetic; variance 2² of the mean and 0.5² of one observation.
-        self.assertAlmostEqual(told.sd, math.hypot(2, 0.5))
+        self.assertAlmostEqual(answer.sd, math.hypot(2, 0.5))
         self.assertLess(learning.predict(learning.learn(begin, np.ones((9, 1)), [4.0] * 9), [1]).prior_share, 0.1)
 
 
@@ -63,8 +65,8 @@ class TensionLossTests(CoreCase):
         inside = wrong = 0
         for _ in range(120):
             history, level = self.screen(rng, 0.8, 0.06, (0.1, 10, 60))
-            told = tension_loss.forecast(history, belief, self.house_settings, 1 / 20)
-            for days, _, low, high in told.curve[:: len(told.curve) // 4]:
+            answer = tension_loss.forecast(history, belief, self.house_settings, 1 / 20)
+            for days, _, low, high in answer.curve[:: len(answer.curve) // 4]:
                 inside += low <= level(60 + days) <= high
                 wrong += not low <= level(60 + days) <= high
         share = inside / (inside + wrong)
@@ -77,17 +79,17 @@ class TensionLossTests(CoreCase):
         shop = [self.screen(rng, 1.0, 0.0001, (0.1, 5, 20, 60, 150, 300))[0] for _ in range(20)]
         belief = tension_loss.shop_belief(shop, self.house_settings)
         history = [TensionObservation(d, 0, 25 - math.log1p(d)) for d in (0.1, 10, 40, 100)]
-        told = tension_loss.forecast(history, belief, self.house_settings, 0).crossing
+        answer = tension_loss.forecast(history, belief, self.house_settings, 0).crossing
         # Source: arithmetic; 25 − ln(1 + t) = 20 at t = e⁵ − 1 = 147 days, 47 days after the last measurement.
-        self.assertEqual(told.verdict, "will cross")
-        self.assertAlmostEqual(told.value, 47.4, delta=14)
-        self.assertLess(told.low, 47.4)
-        self.assertGreater(told.high, 47.4)
+        self.assertEqual(answer.verdict, "will cross")
+        self.assertAlmostEqual(answer.value, 47.4, delta=14)
+        self.assertLess(answer.low, 47.4)
+        self.assertGreater(answer.high, 47.4)
 
     def test_below_the_limit_and_never_measured(self):
         belief = tension_loss.shop_belief([], self.house_settings)
-        told = tension_loss.forecast([TensionObservation(0, 0, 18.0)], belief, self.house_settings, 0).crossing
-        self.assertEqual((told.verdict, told.value), ("below the limit", 0.0))
+        answer = tension_loss.forecast([TensionObservation(0, 0, 18.0)], belief, self.house_settings, 0).crossing
+        self.assertEqual((answer.verdict, answer.value), ("below the limit", 0.0))
         self.assertInvalidInput("history", "never measured", tension_loss.forecast, [], belief, self.house_settings, 0)
         back = [TensionObservation(5, 0, 25.0), TensionObservation(2, 0, 24.0)]
         self.assertInvalidInput("history", "backwards", tension_loss.forecast, back, belief, self.house_settings, 0)
@@ -103,9 +105,9 @@ class TensionLossTests(CoreCase):
             TensionObservation(60, 3, 22.6),
             TensionObservation(120, 4, 14.0),
         ]
-        (told,) = tension_loss.sudden_changes(hot, belief, self.house_settings)
-        self.assertEqual(told[0], 3)
-        self.assertIn("stored hot", told[1])
+        (answer,) = tension_loss.sudden_changes(hot, belief, self.house_settings)
+        self.assertEqual(answer[0], 3)
+        self.assertIn("stored hot", answer[1])
         risen = [*ordinary, TensionObservation(200, 0, 27.5)]
         self.assertIn("Sudden rise", tension_loss.sudden_changes(risen, belief, self.house_settings)[0][1])
 
@@ -146,12 +148,12 @@ class SurvivalTests(CoreCase):
 
     def test_a_case_worked_by_hand(self):
         # Source: Kaplan and Meier's product; deaths at 2 and 4, one lost at 3, one still living at 5.
-        found = survival.kaplan_meier([2, 3, 4, 5], [True, False, True, False])
-        np.testing.assert_allclose(found.share, [3 / 4, 3 / 4 * 1 / 2])
-        self.assertEqual((found.lives, found.deaths, found.at(1), found.at(3)), (4, 2, 1.0, 0.75))
+        result = survival.kaplan_meier([2, 3, 4, 5], [True, False, True, False])
+        np.testing.assert_allclose(result.share, [3 / 4, 3 / 4 * 1 / 2])
+        self.assertEqual((result.lives, result.deaths, result.at(1), result.at(3)), (4, 2, 1.0, 0.75))
         # Mean left at 0 up to 4: 2 × 1 + 2 × 0.75.
-        self.assertAlmostEqual(found.expected_left(0), 3.5)
-        self.assertIsNone(found.expected_left(4))
+        self.assertAlmostEqual(result.expected_left(0), 3.5)
+        self.assertIsNone(result.expected_left(4))
         self.assertIsNone(survival.kaplan_meier([3, 4], [False, False]).median)
         self.assertInvalidInput("durations", "one life", survival.kaplan_meier, [], [])
         self.assertInvalidInput("durations", "shorter than nothing", survival.kaplan_meier, [-1], [True])

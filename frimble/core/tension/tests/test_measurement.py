@@ -16,11 +16,11 @@ class TensionTests(CoreCase):
 
     def test_statistics_are_those_of_the_library(self):
         warp, weft = (24.0, 25.5, 24.5, 25.0, 24.0), (23.0, 23.5, 24.0, 22.5, 23.0)
-        found = self.summary(warp, weft)
+        result = self.summary(warp, weft)
         # Source: Python's statistics module on the same numbers.
-        self.assertAlmostEqual(found.mean, statistics.fmean(warp + weft))
-        self.assertAlmostEqual(found.warp_weft_difference, statistics.fmean(warp) - statistics.fmean(weft))
-        self.assertAlmostEqual(found.range, 3.0)
+        self.assertAlmostEqual(result.mean, statistics.fmean(warp + weft))
+        self.assertAlmostEqual(result.warp_weft_difference, statistics.fmean(warp) - statistics.fmean(weft))
+        self.assertAlmostEqual(result.range, 3.0)
 
     def test_bands_of_the_trade(self):
         # Common practice, no source. Below 20 poor for opaque work, 20 will do, 22–24 good, 25–28 best.
@@ -63,9 +63,9 @@ class TensionTests(CoreCase):
         # From memory: screens of one job within ±2 N/cm.
         match = tension_measurement.match_within_job
         self.assertEqual(match({"a": 24, "b": 21, "c": 23}, self.house_settings).verdict, "match")
-        found = match({"a": 26, "b": 21}, self.house_settings)
-        self.assertEqual(found.verdict, "do not match")
-        self.assertIn("b at 21.0 and a at 26.0", found.reason)
+        result = match({"a": 26, "b": 21}, self.house_settings)
+        self.assertEqual(result.verdict, "do not match")
+        self.assertIn("b at 21.0 and a at 26.0", result.reason)
 
     def test_the_simulated_gauge_reads_about_the_truth_and_the_same_twice(self):
         readings = read_screen(24, seed=5)

@@ -24,14 +24,14 @@ class Command(BaseCommand):
         from frimble.core.conclusions import InvalidInput
 
         try:
-            found = _read(options)
+            reading = _read(options)
         except OSError as error:
             self._refuse(f"{error.filename} cannot be opened: {error.strerror}.", options)
         except UnicodeDecodeError:
             self._refuse(f"{options['target']} is not the film's JSON geometry.", options)
         except InvalidInput as error:
             self._refuse(str(error), options)
-        self.stdout.write(json.dumps(_plain(found)) if options["json"] else _sentences(found))
+        self.stdout.write(json.dumps(_plain(reading)) if options["json"] else _sentences(reading))
 
     def _refuse(self, words: str, options):
         """End with an error; who reads the output alone learns of it too."""

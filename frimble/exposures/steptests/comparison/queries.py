@@ -7,6 +7,7 @@ from django.db.models import Exists, OuterRef
 from frimble.core.conclusions import Conclusion, InvalidInput, RuleViolation
 from frimble.core.exposure.steptest import comparison
 from frimble.core.stencil.wash import against_protocol
+from frimble.core.verdicts import NoVerdict
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.models import StepTest, TestReading
 from frimble.exposures.steptests import wash as wash_protocol
@@ -16,7 +17,7 @@ _OFFERED = 50
 
 
 @dataclass(frozen=True)
-class Found:
+class PairComparison:
     """What two tests say of each other.
 
     Attributes:
@@ -48,7 +49,7 @@ def comparable(named=()) -> list[StepTest]:
     return [*newest, *read.filter(pk__in=older)] if older else newest
 
 
-def compare(one: StepTest, other: StepTest) -> Found:
+def compare(one: StepTest, other: StepTest) -> PairComparison:
     """Set two read tests against each other.
 
     Raises:
@@ -68,9 +69,9 @@ def compare(one: StepTest, other: StepTest) -> Found:
     try:
         factor = comparison.compare(a, b, house_settings.current())
     except RuleViolation as refusal:
-        factor = Conclusion(None, "×", "not known", refusal.reason, "measured here")
+        factor = Conclusion(None, "×", NoVerdict.NOT_KNOWN, refusal.reason, "measured here")
     times = [*one.times_s, *other.times_s]
-    return Found(
+    return PairComparison(
         a,
         b,
         tuple((k, w) for k, w in a.made_with.items() if k not in differ),

@@ -8,13 +8,13 @@ from frimble.exposures.steptests.comparison.queries import compare
 
 def keep(one: StepTest, other: StepTest, question: str, person) -> TestComparison:
     """Keep what two tests say of each other for a question."""
-    found = compare(one, other)
+    comparison = compare(one, other)
     return TestComparison.objects.create(
         question=question,
         one=one,
         other=other,
-        verdict=found.factor.verdict,
-        reason=found.factor.reason[:400],
+        verdict=comparison.factor.verdict,
+        reason=comparison.factor.reason[:400],
         by=person,
         at=timezone.now(),
     )

@@ -15,7 +15,7 @@ def compare(request):
     """Choose two read tests; see what differs and by how much; keep the answer to a question."""
     asked = request.POST or request.GET
     tests = comparison_queries.comparable([asked.get("one", ""), asked.get("other", "")])
-    found = None
+    comparison = None
     if request.method == "POST":
         form = ComparisonForm(request.POST, tests=tests)
         kept = form.attempt(lambda data: _keep(data, request.user))
@@ -28,8 +28,8 @@ def compare(request):
     if form.is_bound:
         # What was compared stays in sight while the question is asked for.
         pair = ComparisonForm(form.data, tests=tests) if request.method == "POST" else form
-        found = pair.attempt(lambda data: comparison_queries.compare(data["one"], data["other"]))
-    context = {"form": form, "found": found, "enough": len(form.tests) > 1}
+        comparison = pair.attempt(lambda data: comparison_queries.compare(data["one"], data["other"]))
+    context = {"form": form, "found": comparison, "enough": len(form.tests) > 1}
     return render(request, "exposures/steptests/compare.html", context, status=422 if form.errors else 200)
 
 

@@ -28,12 +28,12 @@ class GuidedForm(StripsForm):
 
     def steps(self) -> list[StepGrade]:
         """Every strip with the grade its marks come to."""
-        data, found = self.cleaned_data, []
+        data, marks = self.cleaned_data, []
         for n, seen in self.marks().items():
             slimy, pale = data[f"slimy_{n}"], data[f"pale_{n}"]
             grade = rank(StripMarks(**seen, slimy=slimy, pale=pale)).grade
-            found.append(StepGrade(n, self.times_s[n - 1], grade, slimy=slimy, pale=pale))
-        return found
+            marks.append(StepGrade(n, self.times_s[n - 1], grade, slimy=slimy, pale=pale))
+        return marks
 
     def strips(self):
         """(strip, time, its fields), shortest time first."""

@@ -9,7 +9,7 @@ from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import NumberField, RecordField, WholeField
 
 
-class PhotoForm(ActForm):
+class StepPhotoForm(ActForm):
     """A photo of the rinsed test, and what the film on it measured as printed."""
 
     photo = forms.FileField(

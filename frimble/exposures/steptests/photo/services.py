@@ -30,7 +30,7 @@ def read(test: StepTest, person, *, photo, dpi: int, scale_bar_mm: float, wanted
     if test.status != StepTest.Status.EXPOSED:
         raise RuleViolation(f"This test is {test.get_status_display()}: it cannot be read.")
     data, settings = _bytes_of(photo), house_settings.current()
-    found = read_photo(data, film_of(test, dpi), test.times_s, wanted_um, settings, scale_bar_mm)
+    reading = read_photo(data, film_of(test, dpi), test.times_s, wanted_um, settings, scale_bar_mm)
     stored = StepPhoto(
         step_test=test,
         dpi=dpi,
@@ -38,13 +38,13 @@ def read(test: StepTest, person, *, photo, dpi: int, scale_bar_mm: float, wanted
         wanted_opening_um=wanted_um,
         by=person,
         at=timezone.now(),
-        result=to_plain(found.reading),
-        refused=found.reading.refused[:500],
+        result=to_plain(reading.reading),
+        refused=reading.reading.refused[:500],
     )
     with transaction.atomic():
         stored.photo.save("photo", ContentFile(data), save=False)
-        if found.straight:
-            stored.straight.save("straight", ContentFile(_jpeg(found.straight.picture)), save=False)
+        if reading.straight:
+            stored.straight.save("straight", ContentFile(_jpeg(reading.straight.picture)), save=False)
         stored.save()
     return stored
 

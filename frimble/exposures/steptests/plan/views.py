@@ -20,9 +20,11 @@ from frimble.exposures.steptests import wash as wash_protocol
 from frimble.exposures.steptests.kinds import KINDS, USUAL, screens
 from frimble.exposures.steptests.plan import services as plan_services
 from frimble.exposures.steptests.plan.forms import PlanForm, StartTestForm
+from frimble.exposures.steptests.plan.presenters import against_nearest
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 from frimble.screens.steps.pages import get_screen
+from frimble.ui.tabs import Tab
 
 
 @dataclass(frozen=True)
@@ -37,7 +39,7 @@ class PlanOffer:
 def plan_test(request, code):
     """Plan a step test; typing shows the plan, sending it opens the timer."""
     screen, settings = get_screen(code), house_settings.current()
-    found = lifecycle.verdict(screen.life, "expose", timezone.now(), settings)
+    verdict = lifecycle.verdict(screen.life, "expose", timezone.now(), settings)
     kind = request.POST.get("kind") or request.GET.get("kind", USUAL.key)
     light = last_light(request.user)
     suggestion = prediction.suggest_test(screen, light["lamp"], light["film_process"], settings)
@@ -59,7 +61,7 @@ def plan_test(request, code):
         plan, edges, offers = _worked_out(asked, settings)
     context = {
         "screen": screen,
-        "verdict": found,
+        "verdict": verdict,
         "form": form,
         "plan": plan,
         "edges": edges,
@@ -70,13 +72,13 @@ def plan_test(request, code):
         "start_form": form
         if isinstance(form, StartTestForm)
         else StartTestForm(initial=initial, kind=form.test_kind.key),
-        "may_override": found.overridable and request.user.is_lead,
-        "kinds": KINDS.values(),
+        "may_override": verdict.overridable and request.user.is_lead,
+        "kinds": [Tab(k.words, f"?kind={k.key}", k == form.test_kind) for k in KINDS.values()],
         "failed": request.method == "POST",
         "sun": _is_sun(form),
         "revision": _revision(request, screen),
         "coarse": _coarse(form, plan, settings),
-        "trial": prediction.nearest_calibrated(screen, light["lamp"], light["film_process"]),
+        "nearest": against_nearest(screen, light["lamp"], light["film_process"]),
         "wash": _wash(screen, settings),
     }
     return render(request, "exposures/steptests/plan.html", context, status=422 if form.errors else 200)

@@ -33,13 +33,13 @@ def read_test(
         raise RuleViolation(f"Wash {unwashed.frame.code} out first, then read it dry against the light.")
     if school not in SCHOOLS:
         raise InvalidInput("Choose one of the three schools.", "school")
-    found = read_grades(steps, school, wanted_opening_um, house_settings.current())
+    result = read_grades(steps, school, wanted_opening_um, house_settings.current())
     reading = TestReading.objects.create(
         step_test=test,
         school=school,
         wanted_opening_um=wanted_opening_um,
-        outcome=found.outcome,
-        recommended_s=found.recommended.value,
+        outcome=result.outcome,
+        recommended_s=result.recommended.value,
         read_by=person,
         read_at=timezone.now(),
         photo=photo,
@@ -59,7 +59,7 @@ def read_test(
         )
         for s in steps
     )
-    _record_reading(test, person, found)
+    _record_reading(test, person, result)
     return reading
 
 
@@ -76,23 +76,25 @@ def read_grey_scale(test: StepTest, solid_step: float, school: str, person) -> T
     if test.screen.state == State.EXPOSED:
         raise RuleViolation(f"Wash {test.screen.frame.code} out first, then read it dry against the light.")
     settings = house_settings.current()
-    found = grey_scale.as_reading(test.times_s[0], solid_step, settings)
+    result = grey_scale.as_reading(test.times_s[0], solid_step, settings)
     reading = TestReading.objects.create(
         step_test=test,
         school=school,
         wanted_opening_um=settings["steptest.wanted_opening_um"],
-        outcome=found.outcome,
-        recommended_s=found.recommended.value,
+        outcome=result.outcome,
+        recommended_s=result.recommended.value,
         read_by=person,
         read_at=timezone.now(),
         solid_step=solid_step,
     )
-    _record_reading(test, person, found)
+    _record_reading(test, person, result)
     return reading
 
 
 def _record_reading(test: StepTest, person, found) -> None:
     """Put the reading on the record of every screen of the test."""
-    told = show_seconds(found.recommended.value) if found.usable else found.outcome
+    outcome = show_seconds(found.recommended.value) if found.usable else found.outcome
     for screen in test.all_screens():
-        ledger.record(screen.frame.code, "read_test", person, facts={"test": test.pk}, summary=f"{test} read: {told}")
+        ledger.record(
+            screen.frame.code, "read_test", person, facts={"test": test.pk}, summary=f"{test} read: {outcome}"
+        )

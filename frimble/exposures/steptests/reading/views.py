@@ -9,6 +9,8 @@ from django.views.decorators.http import require_POST
 
 from frimble.core.conclusions import RuleViolation
 from frimble.core.exposure.steptest.reading import GRADE_MEANING, SCHOOLS
+from frimble.core.units import show_seconds
+from frimble.core.verdicts import TestOutcome
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.chart import services as chart_services
 from frimble.exposures.models import ChartEntry, StepTest, TestComparison, TestReading
@@ -26,12 +28,18 @@ _ON_A_PAGE = 40
 def tests(request):
     """Every step test, newest first, with what its newest reading came to."""
     newest = TestReading.objects.filter(step_test=OuterRef("pk")).order_by("-read_at", "-pk")
-    found = StepTest.objects.select_related(
+    step_tests = StepTest.objects.select_related(
         "screen__frame", "mesh", "emulsion", "lamp", "film_process", "planned_by"
     ).annotate(outcome=Subquery(newest.values("outcome")[:1]), read_as=Subquery(newest.values("recommended_s")[:1]))
     comparisons = TestComparison.objects.select_related("by")[:20]
-    page = Paginator(found.order_by("-planned_at", "-pk"), _ON_A_PAGE).get_page(request.GET.get("page"))
-    return render(request, "exposures/steptests/tests.html", {"page": page, "trials": comparisons})
+    page = Paginator(step_tests.order_by("-planned_at", "-pk"), _ON_A_PAGE).get_page(request.GET.get("page"))
+    rows = [(test, _outcome(test)) for test in page]
+    return render(request, "exposures/steptests/tests.html", {"page": page, "rows": rows, "trials": comparisons})
+
+
+def _outcome(test) -> str:
+    """What its newest reading came to; empty while nobody has read it."""
+    return show_seconds(test.read_as) if test.outcome == TestOutcome.WINDOW else test.outcome or ""
 
 
 @recorders
@@ -60,7 +68,6 @@ def reading(request, pk):
         "unkept": wash_protocol.kept(test, washes),
         "others": sorted({str(r.read_by) for r in readings}) if readings and mine is None else [],
         "meanings": GRADE_MEANING,
-        "schools": SCHOOLS,
         "waiting": photo_queries.not_taken_over(test),
     }
     if readings:
@@ -89,18 +96,24 @@ def _read(test, form, data, person) -> TestReading:
 
 def _told(test, last: TestReading, settings, person) -> dict:
     """What the newest reading says, by itself, with all others, and against the chart."""
-    found = chart_queries.conclude(last)
+    result = chart_queries.conclude(last)
     accepted = ChartEntry.objects.filter(reading=last).select_related("accepted_by").first()
     old = chart_queries.previous_entry(test, accepted)
+    calibrated = result.usable and result.outcome == TestOutcome.WINDOW
     return {
         "reading": last,
-        "found": found,
+        "found": result,
+        "by_school": [
+            {"words": words, "time_s": result.by_school.get(key), "chosen": key == last.school}
+            for key, words in SCHOOLS.items()
+        ],
         "together": chart_queries.together(test, last, settings),
         "accepted": accepted,
         "ranked": [s for s in last.steps.all() if s.marks],
-        "against": chart_queries.against_chart(old, found.recommended.value),
-        "film_first": chart_queries.film_before_shorter(test.film_process, found, old and old.time_s),
-        "may_accept": found.usable and (found.outcome == "window" or person.is_lead),
+        "against": chart_queries.against_chart(old, result.recommended.value),
+        "film_first": chart_queries.film_before_shorter(test.film_process, result, old and old.time_s),
+        "refine": result.next_test if calibrated else "",
+        "may_accept": calibrated or (result.usable and person.is_lead),
     }
 
 
@@ -131,11 +144,11 @@ def _shown(value):
 @recorders
 def accept(request, pk):
     """Accept a reading into the exposure chart."""
-    found = get_object_or_404(TestReading.objects.select_related("step_test"), pk=pk)
+    reading = get_object_or_404(TestReading.objects.select_related("step_test"), pk=pk)
     try:
-        entry = chart_services.accept(found, request.user)
+        entry = chart_services.accept(reading, request.user)
     except RuleViolation as refusal:
         messages.error(request, refusal.reason)
-        return redirect("exposures:reading", found.step_test_id)
+        return redirect("exposures:reading", reading.step_test_id)
     messages.success(request, f"In the exposure chart: {entry}.")
     return redirect("exposures:chart")

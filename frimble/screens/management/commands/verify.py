@@ -10,9 +10,9 @@ class Command(BaseCommand):
     help = "Recompute every screen's state from its records; report differences and exit 1 if there are any."
 
     def handle(self, *args, **options):
-        found = [line for screen in Screen.objects.for_lists() for line in differences(screen)]
-        for line in found:
+        lines = [line for screen in Screen.objects.for_lists() for line in differences(screen)]
+        for line in lines:
             self.stdout.write(line)
-        self.stdout.write(f"{Screen.objects.count()} screens checked, {len(found)} differences.")
-        if found:
+        self.stdout.write(f"{Screen.objects.count()} screens checked, {len(lines)} differences.")
+        if lines:
             raise SystemExit(1)

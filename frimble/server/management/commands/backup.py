@@ -19,7 +19,7 @@ class Command(BaseCommand):
     def handle(self, *args, folder, **options):
         folder = folder or settings.VAR_DIR / "backups" / f"{timezone.localtime():%Y-%m-%d-%H%M%S}"
         try:
-            found = back_up(Path(settings.DATABASES["default"]["NAME"]), Path(settings.MEDIA_ROOT), folder)
+            counts = back_up(Path(settings.DATABASES["default"]["NAME"]), Path(settings.MEDIA_ROOT), folder)
         except InvalidInput as error:
             raise CommandError(str(error)) from None
-        self.stdout.write(f"{found.records} records in {found.folder}, checked.")
+        self.stdout.write(f"{counts.records} records in {counts.folder}, checked.")

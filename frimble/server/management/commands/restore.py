@@ -21,7 +21,7 @@ class Command(BaseCommand):
         connections.close_all()
         aside = settings.VAR_DIR / "backups" / f"{timezone.localtime():%Y-%m-%d-%H%M%S}-before-restore"
         try:
-            found = restore(folder, Path(settings.DATABASES["default"]["NAME"]), Path(settings.MEDIA_ROOT), aside)
+            counts = restore(folder, Path(settings.DATABASES["default"]["NAME"]), Path(settings.MEDIA_ROOT), aside)
         except InvalidInput as error:
             raise CommandError(str(error)) from None
-        self.stdout.write(f"{found.records} records restored from {folder}. Before it: {aside}.")
+        self.stdout.write(f"{counts.records} records restored from {folder}. Before it: {aside}.")

@@ -48,9 +48,9 @@ def _letters(y: float, transfer: bool):
     letter = text(0, 0, "F", "layer-letter", size=44)
     flip = "scale(-1 1)" if transfer else "scale(1 1)"
     yield element("g", letter, transform=f"translate(60 {y + 50}) {flip}")
-    told = (
+    letters = (
         "seen from the squeegee side: mirrored, the transfer turns it"
         if transfer
         else "seen from the squeegee side: reads right"
     )
-    yield text(96, y + 44, told, anchor="start", size=16)
+    yield text(96, y + 44, letters, anchor="start", size=16)

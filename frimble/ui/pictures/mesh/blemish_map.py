@@ -15,7 +15,7 @@ def blemish_map(screen, blemishes, width: float) -> str:
     for mark in blemishes:
         box = {"x": mark.x_mm, "y": mark.y_mm, "width": mark.width_mm, "height": mark.height_mm}
         parts.append(element("rect", class_=f"map-{mark.kind}", **box))
-    found = list(blemishes)
-    told = ", ".join(f"{m.get_kind_display()} at {m.x_mm:.0f}, {m.y_mm:.0f} mm" for m in found) or "no mark"
+    marks = list(blemishes)
+    words = ", ".join(f"{m.get_kind_display()} at {m.x_mm:.0f}, {m.y_mm:.0f} mm" for m in marks) or "no mark"
     size = "wide" if width > 300 else "small"
-    return picture(wide, high, f"{screen.code}: {told}", *parts, class_=f"blemish-map map-{size}")
+    return picture(wide, high, f"{screen.code}: {words}", *parts, class_=f"blemish-map map-{size}")

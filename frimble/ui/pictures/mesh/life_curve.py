@@ -21,8 +21,8 @@ def life_curve(curve) -> str:
     parts += [text(_LEFT - 6, y(s) + 5, f"{s * 100:.0f} %", anchor="end", size=13) for s in (0, 0.5, 1)]
     parts += [text(x(t), _LOW + 18, f"{t:.0f}", size=13) for t in (0, last / 2, last)]
     parts.append(text(_WIDTH - _RIGHT, _HEIGHT - 2, "cycles", anchor="end", size=13))
-    told = (f"{s * 100:.0f} % beyond {t:.0f} cycles" for t, s in zip(curve.times, curve.share, strict=True))
-    title = f"Share that lives: {', '.join(told)}"
+    points = (f"{s * 100:.0f} % beyond {t:.0f} cycles" for t, s in zip(curve.times, curve.share, strict=True))
+    title = f"Share that lives: {', '.join(points)}"
     return picture(_WIDTH, _HEIGHT, title, *parts, class_="life-curve")
 
 

@@ -34,5 +34,5 @@ def tension_plate(places, mean: float) -> str:
                 size=14,
             ),
         ]
-    told = ", ".join(f"{place} {warp:.1f} warp {weft:.1f} weft" for place, (warp, weft) in places.items())
-    return picture(side, side, f"Tension in N/cm: {told}", *parts, class_="tension-plate")
+    words = ", ".join(f"{place} {warp:.1f} warp {weft:.1f} weft" for place, (warp, weft) in places.items())
+    return picture(side, side, f"Tension in N/cm: {words}", *parts, class_="tension-plate")

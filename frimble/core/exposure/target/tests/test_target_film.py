@@ -88,9 +88,9 @@ class FilmTests(CoreCase):
         page = pypdfium2.PdfDocument(writers.pdf(self.film))[0]
         # Source: ISO 216, A4 is 210 by 297 mm; a point of PDF is 1/72 inch (ISO 32000-1).
         self.assertAlmostEqual(page.get_size()[0] / 72 * MM_PER_INCH, 297, places=1)
-        found = page.render(scale=600 / 72, grayscale=True).to_numpy()
-        found = found[..., 0] if found.ndim == 3 else found
-        dark = np.nonzero((found < 128).any(0))[0]
+        result = page.render(scale=600 / 72, grayscale=True).to_numpy()
+        result = result[..., 0] if result.ndim == 3 else result
+        dark = np.nonzero((result < 128).any(0))[0]
         drawn = np.nonzero((writers.raster(self.film) < 128).any(0))[0]
         self.assertAlmostEqual(np.ptp(dark), np.ptp(drawn), delta=2)
         width = re.search(rb'width="([\d.]+)mm"', writers.svg(self.film))[1]
