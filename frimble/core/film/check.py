@@ -9,6 +9,10 @@ import numpy as np
 
 from frimble.core.film import words
 from frimble.core.film.detection import dust, holes, lettering, lines, solids, tints
+from frimble.core.film.detection.celltest import CellTest
+from frimble.core.film.detection.marks import DarkMarks, SmallMarks
+from frimble.core.film.detection.solids import Black
+from frimble.core.film.detection.tints import HalftonePatch
 from frimble.core.film.findings import FilmCheck, Finding, Limits, checked_limits
 from frimble.core.film.scan import vectors
 from frimble.core.film.scan.density import DensityMap, read_densities
@@ -61,24 +65,26 @@ def _check(reading: DensityMap, limits: Limits, seeing: ScanPasses, progress: Pr
     black = None if reading.scan.artwork else solids.black_of(reading.light, reading.solid)
     clear = float(reading.curve.of(reading.levels.clear))
     dmax, at_least = _dmax(reading, black)
-    found: list[Finding] = []
+    findings: list[Finding] = []
     if black is not None:
         progress(0.15, "looking for weak areas")
-        found += _solid_findings(reading, limits, float(reading.curve.of(max(black.light, 1e-9))), clear)
+        findings += _solid_findings(reading, limits, float(reading.curve.of(max(black.light, 1e-9))), clear)
     found_marks, found_tints, skew = _mark_findings(reading, limits, seeing, progress)
-    found = _with_details(found + found_marks, reading.scan, limits)
-    notes = [*reading.notes, *_density_notes(reading, dmax, at_least, limits, clear)]
-    told = tuple(words.explain(f, limits, dmax) for f in sorted(found, key=lambda f: (f.harmless, f.y_mm, f.x_mm)))
-    passed, reason = words.verdict(told, dmax, at_least, clear, limits)
+    findings = _with_details(findings + found_marks, reading.scan, limits)
+    notes = [*reading.notes, *_density_notes(reading, dmax)]
+    explained = tuple(
+        words.explain(f, limits, dmax) for f in sorted(findings, key=lambda f: (f.harmless, f.y_mm, f.x_mm))
+    )
+    verdict, reason = words.verdict(explained, dmax, at_least, clear, limits, drawn=reading.scan.artwork)
     progress(1.0, "done")
     return FilmCheck(
         dmax,
         at_least,
         None if reading.scan.artwork else max(0.0, clear),
-        told,
+        explained,
         tuple(p.tint for p in found_tints),
         skew,
-        passed,
+        verdict,
         reason,
         tuple(notes),
     )
@@ -93,7 +99,7 @@ def _with_details(found: list[Finding], scan: Scan, limits: Limits) -> list[Find
     return seen + drawn
 
 
-def _dmax(reading: DensityMap, black) -> tuple[float | None, bool]:
+def _dmax(reading: DensityMap, black: Black | None) -> tuple[float | None, bool]:
     if black is None:
         return None, False
     dmax = float(reading.curve.of(max(black.light, 1e-9)))
@@ -107,30 +113,34 @@ def _solid_findings(reading: DensityMap, limits: Limits, dmax: float, clear: flo
     return bands + [w for w in weak if not any(solids.explained_by(w, b, dmax) for b in bands)]
 
 
-def _mark_findings(reading: DensityMap, limits: Limits, seeing: ScanPasses, progress: Progress):
+def _mark_findings(
+    reading: DensityMap, limits: Limits, seeing: ScanPasses, progress: Progress
+) -> tuple[list[Finding], list[HalftonePatch], float]:
     """(findings, halftone patches, skew) of marks, lines and tints."""
-    left_out = _CellTest(reading.left_out, reading.cells.side)
+    left_out = CellTest(reading.left_out, reading.cells.side)
     progress(0.3, "looking for pinholes and scratches")
-    found, patches, texture = _spot_findings(reading, limits, seeing, left_out, progress)
+    findings, patches, texture = _spot_findings(reading, limits, seeing, left_out, progress)
     progress(0.75, "measuring lines and gaps")
     judged = reading.scan, reading.levels, limits, left_out, texture
     thin = lines.thin_lines(seeing.lines.result(), *judged)
     gaps = lines.thin_lines(seeing.gaps.result(), *judged)
-    scratches = [f for f in found if f.kind in ("scratch", "thin_line")]
-    found += thin + [g for g in gaps if not any(_overlap(g, s) for s in scratches)]
-    found += tints.too_small(patches, limits)
-    return found, patches, seeing.turn.result()
+    scratches = [f for f in findings if f.kind in ("scratch", "thin_line")]
+    findings += thin + [g for g in gaps if not any(_overlap(g, s) for s in scratches)]
+    findings += tints.too_small(patches, limits)
+    return findings, patches, seeing.turn.result()
 
 
-def _spot_findings(reading: DensityMap, limits: Limits, seeing: ScanPasses, left_out, progress: Progress):
+def _spot_findings(
+    reading: DensityMap, limits: Limits, seeing: ScanPasses, left_out: CellTest, progress: Progress
+) -> tuple[list[Finding], list[HalftonePatch], CellTest]:
     """(findings, halftone patches, test of what is texture) of bright and dark marks."""
     scan, levels = reading.scan, reading.levels
     bright, bright_small, bright_lattice = seeing.bright.result()
     dark, dark_small, dark_lattice = seeing.dark.result()
     patches = tints.tints_of(scan, levels, bright, bright_small, bright_lattice, holes=True, left_out=left_out)
     patches += tints.tints_of(scan, levels, dark, dark_small, dark_lattice, holes=False, left_out=left_out)
-    texture = _CellTest(_texture(reading.cells, patches), reading.cells.side)
-    found = holes.holes_and_scratches(
+    texture = CellTest(_texture(reading.cells, patches), reading.cells.side)
+    findings = holes.holes_and_scratches(
         scan,
         levels,
         limits,
@@ -141,32 +151,18 @@ def _spot_findings(reading: DensityMap, limits: Limits, seeing: ScanPasses, left
     )
     progress(0.6, "looking for specks")
     meant = _spread(dark, dark_small, dark_lattice.meant) | texture(dark.centres)
-    found += dust.specks(scan, levels, limits, dark, meant, left_out)
-    found += lettering.small_type(scan, limits, dark, meant, left_out)
-    return found, patches, texture
+    findings += dust.specks(scan, levels, limits, dark, meant, left_out)
+    findings += lettering.small_type(scan, limits, dark, meant, left_out)
+    return findings, patches, texture
 
 
-class _CellTest:
-    """Whether points given in pixels fall into flagged cells."""
-
-    def __init__(self, flags: np.ndarray, side: int):
-        self.flags, self.side = flags, side
-
-    def __call__(self, centres: np.ndarray) -> np.ndarray:
-        if not len(centres):
-            return np.zeros(0, bool)
-        columns, rows = (centres / self.side).astype(int).T
-        high, wide = self.flags.shape
-        return self.flags[np.clip(rows, 0, high - 1), np.clip(columns, 0, wide - 1)]
-
-
-def _spread(all_marks, small, flags) -> np.ndarray:
+def _spread(all_marks: DarkMarks | SmallMarks, small: np.ndarray, flags: np.ndarray) -> np.ndarray:
     whole = np.zeros(len(all_marks.areas), bool)
     whole[small[flags]] = True
     return whole
 
 
-def _texture(cells: Cells, patches) -> np.ndarray:
+def _texture(cells: Cells, patches: Sequence[HalftonePatch]) -> np.ndarray:
     """Cells that a halftone patch covers, each patch closed over its own gaps."""
     flags = np.zeros(cells.mean.shape, bool)
     for patch in patches:
@@ -192,16 +188,9 @@ def _overlap(one: Finding, other: Finding) -> bool:
     )
 
 
-def _density_notes(reading: DensityMap, dmax, at_least, limits: Limits, clear: float) -> list[str]:
-    if reading.scan.artwork:
-        return []
-    if dmax is None:
+def _density_notes(reading: DensityMap, dmax: float | None) -> list[str]:
+    if dmax is None and not reading.scan.artwork:
         return ["No solid is large enough to take the black's density from."]
-    if at_least and dmax - clear < limits.least_density:
-        return [
-            f"The scan tells densities up to {dmax:.2f}; whether the black reaches {limits.least_density:g} above clear "
-            "film wants a densitometer, a wedge that reaches further, or a hold-out test."
-        ]
     return []
 
 

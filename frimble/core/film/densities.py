@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require_between, require_positive
 from frimble.core.units import show_seconds
+from frimble.core.verdicts import Bracket, FilmDensity, Headroom
 
 BANDS = {"uv": "UV", "visual": "visual"}
 ROUTES = {
@@ -99,14 +100,16 @@ def headroom(full_cure_s: float, work_s: float, dmax: float, dmin: float, band: 
         raise InvalidInput(f"“{band}” is not a band: {', '.join(BANDS)}.", "band")
     leak = leak_time_s(full_cure_s / settings["exposure.cure_over_gel"], dmax, dmin, settings)
     factor, wanted = leak / work_s, settings["film.headroom_wanted"]
-    told = f"{BANDS[band]} density {dmax - dmin:.2f} above clear film"
+    density = f"{BANDS[band]} density {dmax - dmin:.2f} above clear film"
     caution = "" if band == "uv" else " The eye's density is not the lamp's: measure UV or run a hold-out test."
     if factor >= wanted:
-        reason = f"{told}: leaks after {show_seconds(leak)}, {_times(factor)} the working time.{caution}"
-        return Conclusion(factor, "×", "holds", reason, f"{BANDS[band]} density", next_best_measurement=caution.strip())
-    verdict = "leaks before the stencil is cured" if leak < full_cure_s else "holds too little"
+        reason = f"{density}: leaks after {show_seconds(leak)}, {_times(factor)} the working time.{caution}"
+        return Conclusion(
+            factor, "×", Headroom.HOLDS, reason, f"{BANDS[band]} density", next_best_measurement=caution.strip()
+        )
+    verdict = Headroom.LEAKS if leak < full_cure_s else Headroom.TOO_LITTLE
     reason = (
-        f"{told}: {_times(factor)} headroom, {wanted:g}× wanted. It leaks after {show_seconds(leak)}. "
+        f"{density}: {_times(factor)} headroom, {wanted:g}× wanted. It leaks after {show_seconds(leak)}. "
         f"What helps: {', '.join(REMEDIES)}.{caution}"
     )
     return Conclusion(factor, "×", verdict, reason, f"{BANDS[band]} density", next_best_measurement="a hold-out test")
@@ -162,14 +165,14 @@ def from_hold_out(
         raise InvalidInput("At that multiple not even bare emulsion would gel: test longer multiples.", "last_clear")
     if first_scummed is None:
         reason = f"All rinsed clear up to {last_clear:g}×: at least {low:.2f}."
-        return Conclusion(low, "", "at least", reason, "measured here", low, None, "longer multiples")
+        return Conclusion(low, "", Bracket.AT_LEAST, reason, "measured here", low, None, "longer multiples")
     if first_scummed <= last_clear:
         raise InvalidInput(
             "The first that scummed must be a longer time than the last that rinsed clear.", "first_scummed"
         )
     high = math.log10(first_scummed * work_s / gel_time_s)
     reason = f"Clear at {last_clear:g}×, scummed at {first_scummed:g}×: between {low:.2f} and {high:.2f}."
-    return Conclusion((low + high) / 2, "", "bracketed", reason, "measured here", low, high)
+    return Conclusion((low + high) / 2, "", Bracket.BRACKETED, reason, "measured here", low, high)
 
 
 def judge_film(dmax: float, dmin: float, band: str, settings: Settings) -> Conclusion:
@@ -183,7 +186,7 @@ def judge_film(dmax: float, dmin: float, band: str, settings: Settings) -> Concl
     if dmin > clear:
         faults.append(f"clear film of {dmin:.2f} is over {clear:g}: exposures take {10**dmin:.1f}× as long")
     reason = "; ".join(faults) or f"The black is {core:.2f} above clear film, clear film {dmin:.2f}"
-    verdict = "too weak" if core < wanted else "slow" if faults else "good"
+    verdict = FilmDensity.TOO_WEAK if core < wanted else FilmDensity.SLOW if faults else FilmDensity.GOOD
     return Conclusion(core, "", verdict, f"{reason[0].upper()}{reason[1:]}.", f"{BANDS[band]} density")
 
 

@@ -7,6 +7,7 @@ from frimble.core.conclusions import Settings, require_between
 from frimble.core.film.kinds import KINDS
 from frimble.core.mesh import halftone
 from frimble.core.mesh.geometry import USUAL_MESHES, MeshGeometry, geometry
+from frimble.core.verdicts import FilmVerdict
 
 
 @dataclass(frozen=True)
@@ -113,10 +114,15 @@ class FilmCheck:
     findings: tuple[Finding, ...]
     tints: tuple[Tint, ...]
     skew_deg: float
-    passed: bool
+    verdict: FilmVerdict
     reason: str
     notes: tuple[str, ...] = ()
     seconds: Mapping[str, float] = field(default_factory=dict)
+
+    @property
+    def passed(self) -> bool:
+        """Whether it may be used as far as the scan can tell; what was not measured never passes."""
+        return self.verdict == FilmVerdict.PASSED
 
 
 def pixel_box(x0: float, y0: float, x1: float, y1: float, pixel_mm: float) -> tuple[float, float, float, float]:

@@ -100,7 +100,7 @@ def plan_films(bench: Bench, arts: Sequence[Art], settings: Settings) -> Placeme
     )
 
 
-def _check(bench, arts, settings: Settings) -> None:
+def _check(bench: Bench, arts: Sequence[Art], settings: Settings) -> None:
     if not arts:
         raise InvalidInput("Give at least one image.", "arts")
     low, high = settings["frame.least_mm"], settings["frame.most_mm"]
@@ -123,7 +123,7 @@ def _check(bench, arts, settings: Settings) -> None:
             require_positive(art.time_s, f"{art.name}: its exposure, in s,", "arts")
 
 
-def _frame(bench) -> PlacedBox:
+def _frame(bench: Bench) -> PlacedBox:
     return PlacedBox("frame", "frame", 0, 0, bench.frame_width_mm, bench.frame_height_mm)
 
 
@@ -131,18 +131,18 @@ def _inset(box: PlacedBox, what: str, side: float, ends: float) -> PlacedBox:
     return PlacedBox(what, what, box.x_mm + side, box.y_mm + ends, box.width_mm - 2 * side, box.height_mm - 2 * ends)
 
 
-def _well(bench, settings: Settings) -> PlacedBox:
+def _well(bench: Bench, settings: Settings) -> PlacedBox:
     profile = settings["placement.profile_mm"]
     return _inset(_frame(bench), "well", profile, profile)
 
 
-def _image_area(bench, settings: Settings) -> PlacedBox:
+def _image_area(bench: Bench, settings: Settings) -> PlacedBox:
     """The well less the room that ink wells and the squeegee's travel take."""
     ends = settings["placement.ink_margin_mm"] - settings["placement.profile_mm"]
     return _inset(_well(bench, settings), "area", settings["placement.side_margin_mm"], max(0, ends))
 
 
-def _stack(arts, area: PlacedBox, settings: Settings) -> list[PlacedBox]:
+def _stack(arts: Sequence[Art], area: PlacedBox, settings: Settings) -> list[PlacedBox]:
     gap = settings["placement.gap_mm"]
     height = sum(a.height_mm for a in arts) + gap * (len(arts) - 1)
     y = area.y_mm + (area.height_mm - height) / 2
@@ -170,7 +170,7 @@ def _fits(art: Art, box: PlacedBox, area: PlacedBox) -> list[str]:
     return said
 
 
-def _tiles(art: Art, box: PlacedBox, bench, settings: Settings, warnings) -> list[PlacedBox]:
+def _tiles(art: Art, box: PlacedBox, bench: Bench, settings: Settings, warnings: list[str]) -> list[PlacedBox]:
     """The films of an image: one when the process prints it wide enough, turned if that helps, else tiles in register."""
     if bench.film_mm is None or art.width_mm <= bench.film_mm:
         return []
@@ -195,7 +195,7 @@ def _tiles(art: Art, box: PlacedBox, bench, settings: Settings, warnings) -> lis
     ]
 
 
-def _tools(bench, placed, well: PlacedBox, settings: Settings) -> list[str]:
+def _tools(bench: Bench, placed: Sequence[PlacedBox], well: PlacedBox, settings: Settings) -> list[str]:
     said = []
     widest = max(b.width_mm for b in placed)
     wanted = widest + 2 * settings["placement.squeegee_over_mm"]
@@ -212,19 +212,19 @@ def _tools(bench, placed, well: PlacedBox, settings: Settings) -> list[str]:
     return said
 
 
-def _exposures(arts, settings: Settings) -> list[str]:
+def _exposures(arts: Sequence[Art], settings: Settings) -> list[str]:
     """One screen gets one exposure: images that want different ones cannot share it."""
-    timed = sorted((a for a in arts if a.time_s), key=lambda a: a.time_s)
-    if len(timed) < 2 or timed[-1].time_s <= settings["placement.time_ratio"] * timed[0].time_s:
+    timed = sorted((a.time_s, a.name) for a in arts if a.time_s)
+    if len(timed) < 2 or timed[-1][0] <= settings["placement.time_ratio"] * timed[0][0]:
         return []
-    short, long = timed[0], timed[-1]
+    (short_s, short), (long_s, long) = timed[0], timed[-1]
     return [
-        f"{short.name} wants {short.time_s:.0f} s and {long.name} {long.time_s:.0f} s: one screen gets one exposure. "
+        f"{short} wants {short_s:.0f} s and {long} {long_s:.0f} s: one screen gets one exposure. "
         "Make two screens, or redraw the finer image for the longer time."
     ]
 
 
-def _on_press(bench, placed, settings: Settings) -> list[str]:
+def _on_press(bench: Bench, placed: Sequence[PlacedBox], settings: Settings) -> list[str]:
     """What the press and the platen allow: said before the film is made."""
     said = []
     height = max(b.y_mm + b.height_mm for b in placed) - min(b.y_mm for b in placed)
@@ -244,7 +244,7 @@ def _on_press(bench, placed, settings: Settings) -> list[str]:
     return said
 
 
-def _platen(bench, area: PlacedBox) -> list[PlacedBox]:
+def _platen(bench: Bench, area: PlacedBox) -> list[PlacedBox]:
     """The platen under the middle of the image area, when its size is known."""
     if bench.platen_width_mm is None or bench.platen_height_mm is None:
         return []
@@ -253,7 +253,7 @@ def _platen(bench, area: PlacedBox) -> list[PlacedBox]:
     return [PlacedBox("platen", f"platen {width:.0f} × {height:.0f} mm", x, y, width, height)]
 
 
-def _tool_boxes(bench, well: PlacedBox, area: PlacedBox) -> list[PlacedBox]:
+def _tool_boxes(bench: Bench, well: PlacedBox, area: PlacedBox) -> list[PlacedBox]:
     """The squeegee where its stroke begins and the coater at the other end, each as long as it is."""
     middle = well.x_mm + well.width_mm / 2
     low = area.y_mm + area.height_mm
@@ -267,7 +267,7 @@ def _tool_boxes(bench, well: PlacedBox, area: PlacedBox) -> list[PlacedBox]:
     ]
 
 
-def _marks(placed, area: PlacedBox, settings: Settings) -> tuple[tuple[float, float], ...]:
+def _marks(placed: Sequence[PlacedBox], area: PlacedBox, settings: Settings) -> tuple[tuple[float, float], ...]:
     """Register marks at the corners about all images and centre marks on the axes, kept inside the image area."""
     off = settings["placement.mark_off_mm"]
     left, top = min(b.x_mm for b in placed) - off, min(b.y_mm for b in placed) - off
@@ -286,7 +286,7 @@ def _marks(placed, area: PlacedBox, settings: Settings) -> tuple[tuple[float, fl
     )
 
 
-def _orientation(bench) -> tuple[str, ...]:
+def _orientation(bench: Bench) -> tuple[str, ...]:
     return (
         "Film on the print side of the screen, its printed side against the emulsion.",
         "The printed side of inkjet film is tacky to a damp finger, the back is slick.",

@@ -8,7 +8,9 @@ import numpy as np
 from scipy.optimize import linear_sum_assignment
 
 from frimble.core.conclusions import Conclusion, InvalidInput
-from frimble.core.film.scan.grid import Scan, cells_of, grey_code, levels_of
+from frimble.core.film.scan import comparing
+from frimble.core.film.scan.grid import Levels, Scan, cells_of, grey_code, levels_of
+from frimble.core.verdicts import FitVerdict
 
 FEWEST_MARKS = 2
 # A register cross: two thin strokes of like length that cross in their middles.
@@ -51,9 +53,9 @@ def find_marks(scan: Scan) -> np.ndarray:
     cells = cells_of(scan)
     levels = levels_of(scan, cells)
     grey = scan.grey()
-    mask = cv2.compare(grey, round(grey_code(0.5 * levels.clear)), cv2.CMP_LT)
+    mask = comparing.compare(grey, round(grey_code(0.5 * levels.clear)), cv2.CMP_LT)
     count, labels, stats, _ = cv2.connectedComponentsWithStats(mask, connectivity=8)
-    found = []
+    centres = []
     for k in range(1, count):
         x, y, width, height, area = (int(v) for v in stats[k])
         long, short = max(width, height) * scan.pixel_mm, min(width, height) * scan.pixel_mm
@@ -63,20 +65,20 @@ def find_marks(scan: Scan) -> np.ndarray:
             continue
         centre = _cross_centre(scan, labels[y : y + height, x : x + width] == k, (x, y), levels)
         if centre is not None:
-            found.append(centre)
-    return np.array(found).reshape(-1, 2)
+            centres.append(centre)
+    return np.array(centres).reshape(-1, 2)
 
 
-def _alone(mask, box) -> bool:
+def _alone(mask: np.ndarray, box: np.ndarray) -> bool:
     """Whether nothing else is drawn close about: a plus sign stands among letters, a register mark apart."""
     x, y, width, height = (int(v) for v in box[:4])
     margin = round(_APART * max(width, height))
     about = mask[max(0, y - margin) : y + height + margin, max(0, x - margin) : x + width + margin]
     own = mask[y : y + height, x : x + width]
-    return int(np.count_nonzero(about)) - int(np.count_nonzero(own)) < 0.02 * np.count_nonzero(own)
+    return bool(np.count_nonzero(about) - np.count_nonzero(own) < 0.02 * np.count_nonzero(own))
 
 
-def _cross_centre(scan, shape, corner, levels) -> tuple[float, float] | None:
+def _cross_centre(scan: Scan, shape: np.ndarray, corner: tuple[int, int], levels: Levels) -> tuple[float, float] | None:
     """Middle of a cross in mm, or None when the shape is no cross: an arm each way, through the middle, and little else."""
     x, y = corner
     height, width = shape.shape
@@ -95,7 +97,7 @@ def _cross_centre(scan, shape, corner, levels) -> tuple[float, float] | None:
     return (x + column + 0.5) * scan.pixel_mm, (y + row + 0.5) * scan.pixel_mm
 
 
-def _arm(ink) -> tuple[float, float] | None:
+def _arm(ink: np.ndarray) -> tuple[float, float] | None:
     """The arm along the columns as row = offset + slope · column, from the outer thirds where the other arm is not."""
     rows, columns = ink.shape
     picked = np.r_[1 : columns // 3, columns - columns // 3 : columns - 1]
@@ -143,7 +145,7 @@ def compare(reference: np.ndarray, other: np.ndarray) -> RegistrationFit:
     )
 
 
-def _paired(reference, other):
+def _paired(reference: np.ndarray, other: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     if not len(reference) or not len(other):
         return reference[:0], other[:0]
     apart = np.hypot(*(reference[:, None] - other[None]).transpose(2, 0, 1))
@@ -165,13 +167,13 @@ def judge(fit: RegistrationFit, line_mm: float) -> Conclusion:
             f"{laid} Laid as well as can be, the marks lie within {fit.left_mm:.2f} mm; {bar:.2f} mm is half the "
             "finest line."
         )
-        return Conclusion(fit.left_mm, "mm", "fits", reason, "measured here")
+        return Conclusion(fit.left_mm, "mm", FitVerdict.FITS, reason, "measured here")
     reason = (
         f"{laid} However they are laid, a mark stays {fit.left_mm:.2f} mm off; {bar:.2f} mm is half the finest line. "
         "Print both again on one day from one sheet or roll: film shrinks and printers feed unevenly."
     )
     return Conclusion(
-        fit.left_mm, "mm", "does not fit", reason, "measured here", next_best_measurement="scan both again"
+        fit.left_mm, "mm", FitVerdict.DOES_NOT_FIT, reason, "measured here", next_best_measurement="scan both again"
     )
 
 
@@ -183,18 +185,20 @@ def judge_stack(fit: RegistrationFit, line_mm: float) -> Conclusion:
     Source: geometry; two edges that do not meet.
     """
     bar = line_mm / 4
-    told = f"Laid by {fit.marks} marks as well as can be, the two lie {fit.left_mm:.2f} mm off each other at the worst."
+    apart = (
+        f"Laid by {fit.marks} marks as well as can be, the two lie {fit.left_mm:.2f} mm off each other at the worst."
+    )
     left = max(0.0, line_mm - fit.left_mm)
     grows = f"A line of {line_mm:.2f} mm becomes {line_mm + fit.left_mm:.2f} mm, a gap {left:.2f} mm."
     if fit.left_mm <= bar:
-        reason = f"{told} {grows} A quarter of the thinnest line, {bar:.2f} mm, is the most."
-        return Conclusion(fit.left_mm, "mm", "may be stacked", reason, "measured here")
+        reason = f"{apart} {grows} A quarter of the thinnest line, {bar:.2f} mm, is the most."
+        return Conclusion(fit.left_mm, "mm", FitVerdict.STACKS, reason, "measured here")
     reason = (
-        f"{told} {grows} More than a quarter of the thinnest line, {bar:.2f} mm: print the pair again in one run, "
+        f"{apart} {grows} More than a quarter of the thinnest line, {bar:.2f} mm: print the pair again in one run, "
         "or one film at the densest setting."
     )
     return Conclusion(
-        fit.left_mm, "mm", "do not stack", reason, "measured here", next_best_measurement="scan both again"
+        fit.left_mm, "mm", FitVerdict.DOES_NOT_STACK, reason, "measured here", next_best_measurement="scan both again"
     )
 
 

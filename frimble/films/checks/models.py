@@ -4,6 +4,7 @@ import secrets
 
 from django.db import models
 
+from frimble.core.verdicts import FilmVerdict
 from frimble.films.library.models import Film
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
@@ -54,10 +55,23 @@ class ScanCheck(models.Model):
 
     @property
     def verdict(self) -> str:
-        """Passed, Faults, or how far the check has come."""
+        """Passed, Faults, Not known, or how far the check has come."""
         if self.state != self.State.DONE:
             return self.get_state_display().capitalize()
-        return "Passed" if self.result["passed"] else "Faults"
+        return self.found.capitalize()
+
+    @property
+    def found(self) -> FilmVerdict:
+        """What the check came to. Checks of before densities could be *not known* say only whether they passed."""
+        passed = FilmVerdict.PASSED if self.result["passed"] else FilmVerdict.FAULTS
+        return FilmVerdict(self.result.get("verdict", passed))
+
+    @property
+    def advice(self) -> str:
+        """What to do with the film, in three words."""
+        return {FilmVerdict.PASSED: "Passed.", FilmVerdict.NOT_KNOWN: "Not known yet."}.get(
+            self.found, "Do not use yet."
+        )
 
     @property
     def reason(self) -> str:

@@ -128,12 +128,12 @@ def _check(check: ScanCheck) -> None:
     limits = (
         limits_for(settings, check.mesh.geometry(settings), str(check.mesh)) if check.mesh else limits_for(settings)
     )
-    found, reading = check_and_read(scan, limits, wedge, to_find, _teller(check.pk))
+    result, reading = check_and_read(scan, limits, wedge, to_find, _teller(check.pk))
     check.picture.save("picture", ContentFile(scan_pictures.picture(scan)), save=False)
     check.detail.save("detail", ContentFile(scan_pictures.whole(scan)), save=False)
     if not scan.artwork:
         check.densities.save("densities", ContentFile(scan_pictures.density_map(reading)), save=False)
-    check.result = _plain(found, scan, limits, reading) | {"marks": _numbers(find_marks(scan).tolist())}
+    check.result = _plain(result, scan, limits, reading) | {"marks": _numbers(find_marks(scan).tolist())}
     if not check.result["marks"] and check.film.separation:
         check.result["notes"].append("No register mark was found: put them on every separation, in the same places.")
     check.state, check.share_done, check.doing = ScanCheck.State.DONE, 1, ""
@@ -141,11 +141,11 @@ def _check(check: ScanCheck) -> None:
 
 
 def _teller(pk):
-    told = [0.0]
+    share_told = [0.0]
 
     def tell(share, doing):
-        if share - told[0] >= _TELL_EVERY:
-            told[0] = share
+        if share - share_told[0] >= _TELL_EVERY:
+            share_told[0] = share
             ScanCheck.objects.filter(pk=pk).update(share_done=share, doing=doing[:60])
 
     return tell
@@ -153,6 +153,7 @@ def _teller(pk):
 
 def _plain(found, scan, limits, reading) -> dict:
     result = dataclasses.asdict(found)
+    result["passed"] = found.passed
     result["findings"] = [dataclasses.asdict(f) | {"label": f.label, "unit": f.unit} for f in found.findings]
     width, height = scan.size_mm
     result |= {

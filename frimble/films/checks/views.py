@@ -40,6 +40,7 @@ def sheet(request, pk):
     listed = context["findings"] if "all" in request.GET else context["findings"][:_FINDINGS_SHOWN]
     context["listed"], context["unlisted"] = listed, len(context["findings"]) - len(listed)
     context["open_number"] = sum(f["judgement"] is None for f in context["findings"])
+    context |= {"done": round(100 * check.share_done), "doing": check.doing or "waiting for its turn"}
     return render(request, "films/sheet.html", context, status=422 if form.errors or again.errors else 200)
 
 

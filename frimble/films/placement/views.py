@@ -61,35 +61,37 @@ def _planned(request):
 
 def _plan(*, screen, frame_width, frame_height, arts, transfer, **lengths):
     optional = {f"{name}_mm": value for name, value in lengths.items()}
-    found = _screen(screen) if screen else None
-    size = (found.frame.outer_width_mm, found.frame.outer_height_mm) if found else (frame_width, frame_height)
+    on_screen = _screen(screen) if screen else None
+    size = (
+        (on_screen.frame.outer_width_mm, on_screen.frame.outer_height_mm) if on_screen else (frame_width, frame_height)
+    )
     bench = Bench(*size, transfer=transfer, **optional)
     plan = plan_films(bench, [_art(line) for line in arts.splitlines() if line.strip()], house_settings.current())
-    if found:
-        marks = [b.as_core() for b in blemish_queries.standing(found.installation)]
+    if on_screen:
+        marks = [b.as_core() for b in blemish_queries.standing(on_screen.installation)]
         plan = replace(plan, warnings=plan.warnings + tuple(in_the_way(marks, plan.of("image"))))
     return plan
 
 
 def _screen(code: str) -> Screen:
-    found = Screen.objects.for_lists().filter(frame__code=code.strip().upper()).first()
-    if found is None:
+    screen = Screen.objects.for_lists().filter(frame__code=code.strip().upper()).first()
+    if screen is None:
         raise InvalidInput(f"No screen is called {code}.", "screen")
-    return found
+    return screen
 
 
 def _art(text: str) -> Art:
-    found = _ART.match(text)
-    if not found or not found["name"]:
+    match = _ART.match(text)
+    if not match or not match["name"]:
         raise InvalidInput(
             f"“{text.strip()}” is not an image. Write its name and size, such as Pennant 250 x 180.", "arts"
         )
     try:
-        width, height = (read_quantity(found[k], "mm") for k in ("width", "height"))
+        width, height = (read_quantity(match[k], "mm") for k in ("width", "height"))
     except InvalidInput as error:
         raise InvalidInput(str(error), "arts") from None
-    time_s = float(found["time"].replace(",", ".")) if found["time"] else None
-    return Art(found["name"][:60], width, height, used=not found["tape"], time_s=time_s)
+    time_s = float(match["time"].replace(",", ".")) if match["time"] else None
+    return Art(match["name"][:60], width, height, used=not match["tape"], time_s=time_s)
 
 
 def _pdf(plan) -> bytes:

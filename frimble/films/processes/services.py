@@ -64,9 +64,16 @@ def record_hold_out(
     Raises:
         InvalidInput: multiples out of order, or an absurd time.
     """
-    found = densities.from_hold_out(gel_time_s, work_s, last_clear, first_scummed, house_settings.current())
+    density = densities.from_hold_out(gel_time_s, work_s, last_clear, first_scummed, house_settings.current())
     return _store(
-        process, person, "uv", "hold_out", found.value + dmin, dmin, detail=found.reason, at_least=first_scummed is None
+        process,
+        person,
+        "uv",
+        "hold_out",
+        density.value + dmin,
+        dmin,
+        detail=density.reason,
+        at_least=first_scummed is None,
     )
 
 

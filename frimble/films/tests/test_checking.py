@@ -122,11 +122,11 @@ class CheckingTests(PageCase):
         self.send(film, wedge="")
         first = film.checks.get()
         x, y, patch, densities = self.wedge.split(",")
-        told = self.again(first, x_mm=x, y_mm=y, densities=densities)
-        self.assertContains(told, "A placed wedge wants its corner, the side of a patch", status_code=422)
-        self.assertContains(told, densities, status_code=422)
-        told = self.again(first, x_mm=x, y_mm=y, patch_mm=patch, densities="0.5/0.4/0.9")
-        self.assertContains(told, "must rise, or fall", status_code=422)
+        said = self.again(first, x_mm=x, y_mm=y, densities=densities)
+        self.assertContains(said, "A placed wedge wants its corner, the side of a patch", status_code=422)
+        self.assertContains(said, densities, status_code=422)
+        said = self.again(first, x_mm=x, y_mm=y, patch_mm=patch, densities="0.5/0.4/0.9")
+        self.assertContains(said, "must rise, or fall", status_code=422)
         self.assertEqual(film.checks.count(), 1)
         # Placed by hand a millimetre off, and for a mesh.
         mesh = MeshType.objects.filter(thermal=False).first()
@@ -214,8 +214,8 @@ class CheckingTests(PageCase):
         first = self.client.get("/film/")
         self.assertContains(first, "Page 1 of 2, 61 in all")
         self.assertEqual(len(self.client.get("/film/?page=2").context["page"]), 11)
-        found = self.client.get("/film/?q=oyster+j-305")
-        self.assertEqual([f.name for f in found.context["page"]], ["Oyster stamp"])
+        outcome = self.client.get("/film/?q=oyster+j-305")
+        self.assertEqual([f.name for f in outcome.context["page"]], ["Oyster stamp"])
         self.assertContains(self.client.get("/film/?q=anchor"), "No film has “anchor”")
 
     def test_densities_without_a_wedge_are_not_kept(self):
@@ -252,8 +252,8 @@ class CheckingTests(PageCase):
 
     def test_progress_is_told(self):
         check = self.checked()
-        told = self.client.get(f"/film/sheets/{check.pk}/progress/").json()
-        self.assertTrue(told["ended"])
+        said = self.client.get(f"/film/sheets/{check.pk}/progress/").json()
+        self.assertTrue(said["ended"])
 
     def test_the_press_may_look_but_not_send(self):
         film = self.film()
@@ -275,24 +275,24 @@ class CommandTests(PageCase):
 
     def test_json(self):
         data, wedge = a_scan()
-        told = json.loads(self.run_on(data, "--dpi", "400", "--wedge", wedge, "--encoding", "srgb", "--json"))
-        self.assertLessEqual({"dmax", "dmax_is_lower_bound", "dmin", "passed", "findings", "seconds"}, set(told))
-        self.assertEqual(set(told["seconds"]), {"decode", "analyse"})
-        hole = next(f for f in told["findings"] if f["kind"] == "pinhole")
+        said = json.loads(self.run_on(data, "--dpi", "400", "--wedge", wedge, "--encoding", "srgb", "--json"))
+        self.assertLessEqual({"dmax", "dmax_is_lower_bound", "dmin", "passed", "findings", "seconds"}, set(said))
+        self.assertEqual(set(said["seconds"]), {"decode", "analyse"})
+        hole = next(f for f in said["findings"] if f["kind"] == "pinhole")
         self.assertEqual(set(hole), {"kind", "x_mm", "y_mm", "width_mm", "height_mm", "value"})
         self.assertAlmostEqual(hole["x_mm"] + hole["width_mm"] / 2, 15, delta=0.1)
         self.assertAlmostEqual(hole["y_mm"] + hole["height_mm"] / 2, 15, delta=0.1)
-        self.assertFalse(told["passed"])
+        self.assertFalse(said["passed"])
 
     def test_limits_on_the_line_change_the_answer(self):
         data, wedge = a_scan()
-        told = json.loads(
+        said = json.loads(
             self.run_on(
                 data, "--dpi", "400", "--wedge", wedge, "--min-pinhole-mm", "0.5", "--min-density", "1.2", "--json"
             )
         )
-        self.assertEqual(told["findings"], [])
-        self.assertTrue(told["passed"])
+        self.assertEqual(said["findings"], [])
+        self.assertTrue(said["passed"])
 
     def test_words_and_refusals(self):
         data, wedge = a_scan()

@@ -3,6 +3,7 @@
 import numpy as np
 from scipy.spatial import cKDTree
 
+from frimble.core.film.detection.celltest import CellTest
 from frimble.core.film.detection.holes import NEAR_LIMIT
 from frimble.core.film.detection.marks import MARK_MM, SmallMarks, diameter_mm, passed_light
 from frimble.core.film.findings import Finding, Limits, pixel_box
@@ -11,13 +12,15 @@ from frimble.core.film.scan.grid import Levels, Scan
 _ALONE_MM = 1.5
 
 
-def specks(scan: Scan, levels: Levels, limits: Limits, dark: SmallMarks, meant: np.ndarray, left_out) -> list[Finding]:
+def specks(
+    scan: Scan, levels: Levels, limits: Limits, dark: SmallMarks, meant: np.ndarray, left_out: CellTest
+) -> list[Finding]:
     """Lone small dark marks that no letter, row or pattern explains."""
     small = dark.longest * scan.pixel_mm <= MARK_MM
     lone = np.flatnonzero(small & ~meant & ~left_out(dark.centres))
     lone = lone[~_accompanied(dark, lone, scan)]
     lone = lone[~_punctuation(dark, lone, scan)]
-    found = []
+    findings = []
     for k in lone:
         x, y, width, height = (int(v) for v in dark.boxes[k])
         if not _clear_about(scan, levels, dark.boxes[k]):
@@ -25,8 +28,8 @@ def specks(scan: Scan, levels: Levels, limits: Limits, dark: SmallMarks, meant: 
         diameter = diameter_mm(passed_light(scan, levels, dark.boxes[k], black_is_ground=False))
         believable = diameter <= 2 * np.sqrt(dark.areas[k]) * scan.pixel_mm
         if believable and diameter >= NEAR_LIMIT * limits.pinhole_mm:
-            found.append(Finding("speck", *pixel_box(x, y, x + width, y + height, scan.pixel_mm), diameter))
-    return found
+            findings.append(Finding("speck", *pixel_box(x, y, x + width, y + height, scan.pixel_mm), diameter))
+    return findings
 
 
 def _accompanied(dark: SmallMarks, lone: np.ndarray, scan: Scan) -> np.ndarray:
@@ -35,7 +38,7 @@ def _accompanied(dark: SmallMarks, lone: np.ndarray, scan: Scan) -> np.ndarray:
         return np.zeros(0, bool)
     tree = cKDTree(dark.centres)
     near = tree.query_ball_point(dark.centres[lone], _ALONE_MM / scan.pixel_mm, return_length=True)
-    return near > 2
+    return np.asarray(near > 2)
 
 
 def _punctuation(dark: SmallMarks, lone: np.ndarray, scan: Scan) -> np.ndarray:
@@ -58,7 +61,7 @@ def _punctuation(dark: SmallMarks, lone: np.ndarray, scan: Scan) -> np.ndarray:
     return flags
 
 
-def _clear_about(scan, levels, box) -> bool:
+def _clear_about(scan: Scan, levels: Levels, box: np.ndarray) -> bool:
     x, y, width, height = (int(v) for v in box)
     reach = max(4, round(0.2 / scan.pixel_mm))
     window, _, _ = scan.window(x - reach, y - reach, x + width + reach, y + height + reach)

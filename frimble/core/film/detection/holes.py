@@ -5,6 +5,7 @@ from collections.abc import Sequence
 import cv2
 import numpy as np
 
+from frimble.core.film.detection.celltest import CellTest
 from frimble.core.film.detection.marks import MARK_MM, DarkMarks, SmallMarks, dark_about, diameter_mm, passed_light
 from frimble.core.film.findings import Finding, Limits, pixel_box
 from frimble.core.film.scan.grid import Levels, Scan
@@ -24,7 +25,13 @@ _LARGEST_LETTER_MM = 25.0
 
 
 def holes_and_scratches(
-    scan: Scan, levels: Levels, limits: Limits, bright: SmallMarks, meant: np.ndarray, dark: DarkMarks, left_out
+    scan: Scan,
+    levels: Levels,
+    limits: Limits,
+    bright: SmallMarks,
+    meant: np.ndarray,
+    dark: DarkMarks,
+    left_out: CellTest,
 ) -> list[Finding]:
     """Findings among bright marks.
 
@@ -46,7 +53,7 @@ def holes_and_scratches(
 def _elongated(marks: SmallMarks, scan: Scan) -> np.ndarray:
     """Marks long for their area: three times as long as wide or more."""
     length = np.hypot(marks.boxes[:, 2], marks.boxes[:, 3])
-    return (length * scan.pixel_mm >= _LEAST_FRAGMENT_MM) & (marks.areas < 0.3 * length**2)
+    return np.asarray((length * scan.pixel_mm >= _LEAST_FRAGMENT_MM) & (marks.areas < 0.3 * length**2))
 
 
 def _in_letters(bright: SmallMarks, spots: np.ndarray, dark: DarkMarks, scan: Scan) -> np.ndarray:
@@ -86,7 +93,7 @@ def _punctuation(bright: SmallMarks, spots: np.ndarray, scan: Scan) -> np.ndarra
     return flags
 
 
-def _pinhole(scan, levels, limits, box) -> Finding | None:
+def _pinhole(scan: Scan, levels: Levels, limits: Limits, box: np.ndarray) -> Finding | None:
     """A pinhole when black surrounds it on most sides and it is wide enough to count."""
     if dark_about(scan, levels, box, 0.08, 0.14) < 0.85 or dark_about(scan, levels, box, 0.1, 0.3) < 0.66:
         return None
@@ -123,7 +130,9 @@ class _Stroke:
         return float(np.hypot(*(self.ends[1] - self.ends[0])))
 
 
-def _scratches(scan, levels, limits, bright, strokes, free):
+def _scratches(
+    scan: Scan, levels: Levels, limits: Limits, bright: SmallMarks, strokes: np.ndarray, free: np.ndarray
+) -> tuple[list[Finding], np.ndarray]:
     """(scratch and thin-gap findings, flags of the marks they take up)."""
     used = np.zeros(len(bright.areas), bool)
     pieces = [s for k in strokes if (s := _piece(scan, levels, bright.boxes[k], [k]))]
@@ -149,7 +158,7 @@ def _scratches(scan, levels, limits, bright, strokes, free):
     return findings, used
 
 
-def _piece(scan, levels, box, members) -> _Stroke | None:
+def _piece(scan: Scan, levels: Levels, box: np.ndarray, members: Sequence[int]) -> _Stroke | None:
     """The fragment in a box, when black lies on both sides of it."""
     x, y, width, height = (int(v) for v in box)
     pad = max(3, round(0.2 / scan.pixel_mm))
@@ -179,8 +188,8 @@ def _in_black(share: np.ndarray, scan: Scan) -> bool:
     reach = max(2, round(0.1 / scan.pixel_mm))
     padded = np.pad(shape, reach + 1)
     near = cv2.dilate(padded, np.ones((2 * reach - 1, 2 * reach - 1), np.uint8))
-    ring = cv2.dilate(padded, np.ones((2 * reach + 1, 2 * reach + 1), np.uint8)) & ~near
-    inside = ring[reach + 1 : -reach - 1, reach + 1 : -reach - 1].astype(bool)
+    far = cv2.dilate(padded, np.ones((2 * reach + 1, 2 * reach + 1), np.uint8))
+    inside = (far > near)[reach + 1 : -reach - 1, reach + 1 : -reach - 1]
     return bool(inside.sum() > 0 and (share[inside] < 0.5 * peak).mean() > 0.9)
 
 
@@ -205,7 +214,7 @@ def _join(pieces: list[_Stroke], gap: float, overlap: float, off: float) -> list
     return joined
 
 
-def _follows(stroke, other, gap, overlap, off) -> bool:
+def _follows(stroke: _Stroke, other: _Stroke, gap: float, overlap: float, off: float) -> bool:
     distance = np.hypot(*(stroke.ends[:, None] - other.ends[None]).transpose(2, 0, 1))
     apart = distance.min()
     nearest = other.ends[np.unravel_index(distance.argmin(), distance.shape)[1]]
@@ -239,7 +248,7 @@ def _letter_like(bright: SmallMarks, scan: Scan) -> np.ndarray:
     return np.flatnonzero((size > 0.5) & (size < 8))
 
 
-def _among_letters(stroke, bright, letters) -> bool:
+def _among_letters(stroke: _Stroke, bright: SmallMarks, letters: np.ndarray) -> bool:
     """Whether two bright marks or more of like height stand beside the stroke: it is a letter's stem."""
     centre = stroke.points.mean(axis=0)
     boxes = bright.boxes[letters]
@@ -253,7 +262,7 @@ def _among_letters(stroke, bright, letters) -> bool:
     return int((near & alike & beside & ~own).sum()) >= 2
 
 
-def _absorb(stroke, bright, free, scan, used) -> None:
+def _absorb(stroke: _Stroke, bright: SmallMarks, free: np.ndarray, scan: Scan, used: np.ndarray) -> None:
     """Spots along a broken scratch belong to it."""
     side = np.array([-stroke.along[1], stroke.along[0]])
     off = np.abs((bright.centres[free] - stroke.points.mean(axis=0)) @ side)

@@ -58,20 +58,20 @@ def find_lattice(centres: np.ndarray, areas: np.ndarray, crowd_px: float) -> Lat
     return Lattice(meant, patch, pitch, angle)
 
 
-def _alike(one, other):
+def _alike(one: np.ndarray, other: np.ndarray) -> np.ndarray:
     return (one > 0.4 * other) & (one < 2.5 * other)
 
 
-def _on_square(distance, vectors, alike):
+def _on_square(distance: np.ndarray, vectors: np.ndarray, alike: np.ndarray) -> np.ndarray:
     """Four nearest at one distance, in opposite pairs, of like size: the inside of a square lattice."""
     four = distance[:, :4]
     slack = _SLACK * four.mean(axis=1) + 0.5
     level = four.max(axis=1) - four.min(axis=1) < 2 * slack
     balanced = np.hypot(*vectors[:, :4].sum(axis=1).T) < 4 * slack
-    return level & balanced & (alike[:, :4].sum(axis=1) >= 3)
+    return np.asarray(level & balanced & (alike[:, :4].sum(axis=1) >= 3))
 
 
-def _grow(centres, areas, seed, pitch, angle) -> None:
+def _grow(centres: np.ndarray, areas: np.ndarray, seed: np.ndarray, pitch: np.ndarray, angle: np.ndarray) -> None:
     """The patch's edge and its odd dots join it: within a lattice step of a member."""
     for _ in range(2):
         members = np.flatnonzero(pitch > 0)
@@ -85,7 +85,7 @@ def _grow(centres, areas, seed, pitch, angle) -> None:
         angle[rest[joins]] = angle[nearest[joins]]
 
 
-def _patches(on, pitch, distance, index):
+def _patches(on: np.ndarray, pitch: np.ndarray, distance: np.ndarray, index: np.ndarray) -> np.ndarray:
     """Members that are neighbours with one pitch share a patch."""
     patch = np.full(len(on), -1)
     rows, columns = np.nonzero((distance < 1.6 * pitch[:, None]) & on[:, None] & on[index])
@@ -97,7 +97,7 @@ def _patches(on, pitch, distance, index):
     return patch
 
 
-def _in_row(distance, vectors, areas, index):
+def _in_row(distance: np.ndarray, vectors: np.ndarray, areas: np.ndarray, index: np.ndarray) -> np.ndarray:
     """The middle of three equal marks at equal steps on a straight line, and its two neighbours: a dotted line."""
     if distance.shape[1] < 2:
         return np.zeros(len(areas), bool)
@@ -110,11 +110,11 @@ def _in_row(distance, vectors, areas, index):
     )
     row = middle.copy()
     row[index[middle, :2].ravel()] = True
-    return row
+    return np.asarray(row)
 
 
-def _in_crowd(distance, alike, crowd_px):
+def _in_crowd(distance: np.ndarray, alike: np.ndarray, crowd_px: float) -> np.ndarray:
     """Six like marks or more close about: a grain or random halftone."""
     if distance.shape[1] < _NEIGHBOURS:
         return np.zeros(len(distance), bool)
-    return (distance[:, -1] < crowd_px) & (alike.sum(axis=1) >= _NEIGHBOURS - 1)
+    return np.asarray((distance[:, -1] < crowd_px) & (alike.sum(axis=1) >= _NEIGHBOURS - 1))

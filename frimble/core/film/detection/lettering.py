@@ -3,6 +3,7 @@
 import cv2
 import numpy as np
 
+from frimble.core.film.detection.celltest import CellTest
 from frimble.core.film.detection.holes import NEAR_LIMIT
 from frimble.core.film.detection.marks import DarkMarks
 from frimble.core.film.findings import Finding, Limits, pixel_box
@@ -21,7 +22,7 @@ _TWO_HEIGHTS = 0.85
 _TOLD_PT = 0.95
 
 
-def small_type(scan: Scan, limits: Limits, dark: DarkMarks, meant: np.ndarray, left_out) -> list[Finding]:
+def small_type(scan: Scan, limits: Limits, dark: DarkMarks, meant: np.ndarray, left_out: CellTest) -> list[Finding]:
     """Words whose strokes are thinner than the limit, or that are set below the trade's floor: one finding for each."""
     size = dark.boxes[:, 2:] * scan.pixel_mm
     letter = dark.larger & (size[:, 1] > 0.6) & (size[:, 1] < 8) & (size[:, 0] < 10) & ~meant & ~left_out(dark.centres)
@@ -32,7 +33,7 @@ def small_type(scan: Scan, limits: Limits, dark: DarkMarks, meant: np.ndarray, l
     return [f for word in words if (f := _judged(scan, limits, dark, word))]
 
 
-def _judged(scan, limits, dark, word) -> Finding | None:
+def _judged(scan: Scan, limits: Limits, dark: DarkMarks, word: np.ndarray) -> Finding | None:
     boxes = dark.boxes[word]
     (x0, y0), (x1, y1) = boxes[:, :2].min(axis=0), (boxes[:, :2] + boxes[:, 2:]).max(axis=0)
     box = pixel_box(x0, y0, x1, y1, scan.pixel_mm)

@@ -5,8 +5,10 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 
+from frimble.core.film.detection.celltest import CellTest
 from frimble.core.film.detection.holes import NEAR_LIMIT
 from frimble.core.film.findings import Finding, Limits
+from frimble.core.film.scan.comparing import compare
 from frimble.core.film.scan.grid import Levels, Scan, grey_code
 
 _LEAST_LINE_MM = 3.0
@@ -47,36 +49,40 @@ def strokes_of(grey: np.ndarray, scan: Scan, levels: Levels, limits: Limits, gap
     return Strokes(shapes, corners, centres[long] * shrink, shrink, gaps)
 
 
-def _thin(small, side: int, levels: Levels, gaps: bool) -> np.ndarray:
+def _thin(small: np.ndarray, side: int, levels: Levels, gaps: bool) -> np.ndarray:
     """Mask of what a flat opening (for gaps) or closing (for lines) of that side takes away."""
     clear, black = grey_code(levels.clear), grey_code(levels.black)
     kernel = np.ones((side, side), np.uint8)
     if gaps:
         ground = cv2.morphologyEx(small, cv2.MORPH_OPEN, kernel)
-        mask = cv2.compare(cv2.subtract(small, ground), 0.3 * (clear - black), cv2.CMP_GT)
-        mask &= cv2.compare(ground, round(black + 0.25 * (clear - black)), cv2.CMP_LT)
-        return mask
+        mask = compare(cv2.subtract(small, ground), 0.3 * (clear - black), cv2.CMP_GT)
+        mask &= compare(ground, round(black + 0.25 * (clear - black)), cv2.CMP_LT)
+        return np.asarray(mask)
     ground = cv2.morphologyEx(small, cv2.MORPH_CLOSE, kernel)
-    mask = cv2.compare(cv2.subtract(ground, small), 0.15 * (clear - black), cv2.CMP_GT)
-    mask &= cv2.compare(ground, round(0.85 * clear), cv2.CMP_GT)
-    return mask
+    mask = compare(cv2.subtract(ground, small), 0.15 * (clear - black), cv2.CMP_GT)
+    mask &= compare(ground, round(0.85 * clear), cv2.CMP_GT)
+    return np.asarray(mask)
 
 
-def thin_lines(strokes: Strokes, scan: Scan, levels: Levels, limits: Limits, left_out, texture) -> list[Finding]:
+def thin_lines(
+    strokes: Strokes, scan: Scan, levels: Levels, limits: Limits, left_out: CellTest, texture: CellTest
+) -> list[Finding]:
     """Those of the strokes that are thinner than the limit and drawn.
 
     Args:
         left_out, texture: tests of centres (n, 2) in pixels.
     """
     picked = np.flatnonzero(~left_out(strokes.centres) & ~texture(strokes.centres))
-    told = (
+    judged = (
         _thin_line(scan, levels, limits, strokes.shapes[k], strokes.corners[k], strokes.shrink, strokes.gaps)
         for k in picked
     )
-    return [finding for finding in told if finding]
+    return [finding for finding in judged if finding]
 
 
-def _thin_line(scan, levels, limits, shape, corner, shrink, gaps) -> Finding | None:
+def _thin_line(
+    scan: Scan, levels: Levels, limits: Limits, shape: np.ndarray, corner: tuple[int, int], shrink: int, gaps: bool
+) -> Finding | None:
     """A drawn line when long for its width; its width is the light it stops over its length."""
     outlines, _ = cv2.findContours(np.pad(shape, 1), cv2.RETR_CCOMP, cv2.CHAIN_APPROX_NONE)
     if len(outlines) > _MOST_MESHES:

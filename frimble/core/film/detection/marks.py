@@ -4,13 +4,16 @@ Marks are found as what a flat opening takes away, so that weak areas and uneven
 measured by the light they pass, which the scanner's blur spreads but does not change.
 """
 
+from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from typing import Any
 
 import cv2
 import numpy as np
 
 from frimble.core.film.detection.lattice import Lattice, find_lattice
+from frimble.core.film.scan.comparing import compare
 from frimble.core.film.scan.grid import DARK_SHARE, Cells, Levels, Scan, grey_code
 
 # Largest hole or dot that is still a mark and not a shape, mm.
@@ -35,7 +38,7 @@ class SmallMarks:
 
     @property
     def longest(self) -> np.ndarray:
-        return self.boxes[:, 2:].max(axis=1)
+        return np.asarray(self.boxes[:, 2:].max(axis=1))
 
 
 _NONE = SmallMarks(np.zeros((0, 4), np.int32), np.zeros(0, np.int32), np.zeros((0, 2)))
@@ -53,7 +56,7 @@ class DarkMarks(SmallMarks):
         """(n,) number of the larger shape at each pixel, −1 where there is none."""
         high, wide = self.labels.shape
         label = self.labels[np.clip(rows // self.shrink, 0, high - 1), np.clip(columns // self.shrink, 0, wide - 1)]
-        return self.number[label]
+        return np.asarray(self.number[label])
 
     @property
     def larger(self) -> np.ndarray:
@@ -64,7 +67,7 @@ class DarkMarks(SmallMarks):
         """The larger shape k as 0 and 1 in its box on the coarser grid."""
         x, y, width, height = (int(v) // self.shrink for v in self.boxes[k])
         label = int(np.flatnonzero(self.number == k)[0])
-        return (self.labels[y : y + height, x : x + width] == label).astype(np.uint8)
+        return np.asarray((self.labels[y : y + height, x : x + width] == label).astype(np.uint8))
 
 
 def bright_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> SmallMarks:
@@ -74,11 +77,11 @@ def bright_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> 
     rise = max(rise, 7 * levels.grey_noise, 3)
     dark = round(grey_code(DARK_SHARE * levels.clear))
 
-    def mask_of(part):
+    def mask_of(part: np.ndarray) -> np.ndarray:
         opened = cv2.morphologyEx(part, cv2.MORPH_OPEN, np.ones((side, side), np.uint8))
-        mask = cv2.compare(cv2.subtract(part, opened), rise, cv2.CMP_GT)
-        mask &= cv2.compare(opened, dark, cv2.CMP_LT)
-        return mask
+        mask = compare(cv2.subtract(part, opened), rise, cv2.CMP_GT)
+        mask &= compare(opened, dark, cv2.CMP_LT)
+        return np.asarray(mask)
 
     low, high = scan.in_grey(cells.low), scan.in_grey(cells.high)
     return _in_tiles(grey, mask_of, side, (low < dark) & (cv2.subtract(_most_about(high), low) > rise), cells.side)
@@ -93,7 +96,7 @@ def dark_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> Da
     shrink = max(1, int(0.09 / scan.pixel_mm))
     with ThreadPoolExecutor(1) as pool:
         shapes = pool.submit(_shapes, grey, bar, shrink)
-        small = _in_tiles(grey, lambda part: cv2.compare(part, bar, cv2.CMP_LT), side, edges, cells.side)
+        small = _in_tiles(grey, lambda part: compare(part, bar, cv2.CMP_LT), side, edges, cells.side)
         count, labels, stats, centres = shapes.result()
     small = small.of(small.longest <= side)
     large = np.flatnonzero(stats[:, 2:4].max(axis=1) * shrink > side)
@@ -110,10 +113,10 @@ def dark_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> Da
     )
 
 
-def _shapes(grey: np.ndarray, bar: int, shrink: int):
+def _shapes(grey: np.ndarray, bar: int, shrink: int) -> tuple[int, np.ndarray, np.ndarray, np.ndarray]:
     """OpenCV's components with their stats of what is darker than `bar` on a coarser grid."""
     coarse = cv2.resize(grey, None, fx=1 / shrink, fy=1 / shrink, interpolation=cv2.INTER_AREA) if shrink > 1 else grey
-    return cv2.connectedComponentsWithStats(cv2.compare(coarse, bar, cv2.CMP_LT), connectivity=8)
+    return cv2.connectedComponentsWithStats(compare(coarse, bar, cv2.CMP_LT), connectivity=8)
 
 
 def _most_about(values: np.ndarray) -> np.ndarray:
@@ -121,7 +124,7 @@ def _most_about(values: np.ndarray) -> np.ndarray:
     return cv2.dilate(values, np.ones((3, 3), np.uint8))
 
 
-def _in_tiles(grey: np.ndarray, mask_of, side: int, wanted: np.ndarray, cell: int) -> SmallMarks:
+def _in_tiles(grey: np.ndarray, mask_of: Callable[..., Any], side: int, wanted: np.ndarray, cell: int) -> SmallMarks:
     """Marks of a mask worked in tiles, which keeps memory small; one longer than the overlap comes as pieces.
 
     Only tiles with a wanted cell are looked at, and of each the part that holds marks: labelling costs the same with
@@ -143,13 +146,13 @@ def _in_tiles(grey: np.ndarray, mask_of, side: int, wanted: np.ndarray, cell: in
         low, right = min(row + _TILE + 2 * side, len(grey)), min(column + _TILE + 2 * side, grey.shape[1])
         top, left = max(0, row - side), max(0, column - side)
         mask = mask_of(grey[top : min(low + side, len(grey)), left : min(right + side, grey.shape[1])])
-        found = _connected(mask[row - top : low - top, column - left : right - left])
-        begins, ends = found.boxes[:, :2], found.boxes[:, :2] + found.boxes[:, 2:]
+        marks = _connected(mask[row - top : low - top, column - left : right - left])
+        begins, ends = marks.boxes[:, :2], marks.boxes[:, :2] + marks.boxes[:, 2:]
         # What touches the inner rim was met whole in the tile before, unless it is too long to be a mark.
         before = (begins == 0) & (ends < 2 * side) & (np.array([column, row]) > 0)
-        found = found.of((begins < _TILE).all(axis=1) & ~before.any(axis=1))
+        marks = marks.of((begins < _TILE).all(axis=1) & ~before.any(axis=1))
         return SmallMarks(
-            found.boxes + np.array([column, row, 0, 0]), found.areas, found.centres + np.array([column, row])
+            marks.boxes + np.array([column, row, 0, 0]), marks.areas, marks.centres + np.array([column, row])
         )
 
     corners = [(r, c) for r in range(0, len(grey), _TILE) for c in range(0, grey.shape[1], _TILE)]
@@ -164,7 +167,7 @@ def _reaching_the_rim(wanted: np.ndarray, shape: tuple[int, int], cell: int) -> 
     return np.pad(wanted, missing, constant_values=True)
 
 
-def _connected(mask) -> SmallMarks:
+def _connected(mask: np.ndarray) -> SmallMarks:
     x, y, width, height = cv2.boundingRect(mask)
     part = np.ascontiguousarray(mask[y : y + height, x : x + width])
     if not part.size:
@@ -175,7 +178,7 @@ def _connected(mask) -> SmallMarks:
     )
 
 
-def _odd(length) -> int:
+def _odd(length: float) -> int:
     return max(3, round(length) | 1)
 
 
@@ -185,7 +188,7 @@ def lattice_of(marks: SmallMarks, scan: Scan) -> tuple[np.ndarray, Lattice]:
     return small, find_lattice(marks.centres[small], marks.areas[small], _CROWD_MM / scan.pixel_mm)
 
 
-def passed_light(scan: Scan, levels: Levels, box, black_is_ground: bool) -> float:
+def passed_light(scan: Scan, levels: Levels, box: np.ndarray, black_is_ground: bool) -> float:
     """Area, mm², of a fully clear hole (or fully black spot) that passes (stops) as much light as the mark in `box`.
 
     The ground is the median of a rim about the box, so a hole in a weak area is measured against that.
@@ -206,7 +209,7 @@ def diameter_mm(area_mm2: float) -> float:
     return float(np.sqrt(4 * max(area_mm2, 0) / np.pi))
 
 
-def dark_about(scan: Scan, levels: Levels, box, near_mm: float, far_mm: float) -> float:
+def dark_about(scan: Scan, levels: Levels, box: np.ndarray, near_mm: float, far_mm: float) -> float:
     """Share of a frame about the box, from `near_mm` to `far_mm` off it, that is black; 1 off the sheet."""
     x, y, width, height = (int(v) for v in box)
     near, far = max(2, round(near_mm / scan.pixel_mm)), max(3, round(far_mm / scan.pixel_mm))

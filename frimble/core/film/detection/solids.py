@@ -1,5 +1,6 @@
 """Large blacks: the film's density, weak areas in it, and banding across it. All on the coarse grid of cells."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import cv2
@@ -66,7 +67,7 @@ def weak_areas(
     weak = cv2.morphologyEx(weak.astype(np.uint8), cv2.MORPH_CLOSE, np.ones((5, 5), np.uint8))
     weak = cv2.morphologyEx(weak, cv2.MORPH_OPEN, np.ones((2, 2), np.uint8))
     count, labels, boxes, _ = cv2.connectedComponentsWithStats(weak, connectivity=8)
-    found = []
+    findings = []
     for k in range(1, count):
         x, y, width, height, area = boxes[k]
         if area * step_mm**2 < _LEAST_WEAK_MM2:
@@ -74,11 +75,11 @@ def weak_areas(
         inside = (labels[y : y + height, x : x + width] == k) & solid[y : y + height, x : x + width]
         level = float(np.quantile(smooth[y : y + height, x : x + width][inside], 0.1)) if inside.any() else float(bar)
         # The rim of a solid cell was worn off: give it back.
-        found.append(_cell_box("weak_area", x - 1, y - 1, x + width + 1, y + height + 1, level, step_mm))
-    return found
+        findings.append(_cell_box("weak_area", x - 1, y - 1, x + width + 1, y + height + 1, level, step_mm))
+    return findings
 
 
-def _mean_over(values, mask, size):
+def _mean_over(values: np.ndarray, mask: np.ndarray, size: int) -> np.ndarray:
     """Mean of `values` over a square, of masked cells only."""
     kernel = (size, size)
     weight = cv2.blur(mask.astype(np.float32), kernel)
@@ -96,10 +97,10 @@ def banding(density: np.ndarray, solid: np.ndarray, step_mm: float) -> list[Find
     return along + across
 
 
-def _bands_down(density, solid, step_mm):
+def _bands_down(density: np.ndarray, solid: np.ndarray, step_mm: float) -> list[Finding]:
     """Bands that lie along rows, met one after another down the sheet."""
     strip = round(_STRIP_MM / step_mm)
-    found = []
+    boxes = []
     for left in range(0, solid.shape[1] - strip // 2, strip):
         part = solid[:, left : left + strip]
         held = part.sum(axis=1)
@@ -109,15 +110,15 @@ def _bands_down(density, solid, step_mm):
         doubt = spread / np.sqrt(np.maximum(held, 1))
         for top, low in _runs(held >= strip * 0.5):
             if (low - top) * step_mm >= _LEAST_SOLID_MM:
-                found += [
+                boxes += [
                     (left, top + first, left + strip, top + last, depth)
                     for first, last, depth in _bands_in(profile[top:low], doubt[top:low], step_mm)
                 ]
-    wide_enough = (box for box in _joined(found) if box[2] - box[0] > strip)
-    return [_cell_box("banding", *box, step_mm) for box in wide_enough]
+    wide_enough = (box for box in _joined(boxes) if box[2] - box[0] > strip)
+    return [_cell_box("banding", left, top, right, low, depth, step_mm) for left, top, right, low, depth in wide_enough]
 
 
-def _bands_in(profile, doubt, step_mm):
+def _bands_in(profile: np.ndarray, doubt: np.ndarray, step_mm: float) -> list[tuple[int, int, float]]:
     """(first cell, last cell, depth) of each stretch of a density profile, known within `doubt`, that has regular bands."""
     smooth = _running_median(profile, round(12 / step_mm))
     weaker = smooth - profile
@@ -139,19 +140,19 @@ def _bands_in(profile, doubt, step_mm):
     return stretches
 
 
-def _running_median(profile, size):
+def _running_median(profile: np.ndarray, size: int) -> np.ndarray:
     half = max(1, size // 2)
     padded = np.pad(profile, half, mode="reflect" if len(profile) > half else "edge")
-    return np.median(np.lib.stride_tricks.sliding_window_view(padded, 2 * half + 1), axis=1)
+    return np.asarray(np.median(np.lib.stride_tricks.sliding_window_view(padded, 2 * half + 1), axis=1))
 
 
-def _runs(flags):
+def _runs(flags: np.ndarray) -> list[tuple[int, int]]:
     """(first, past the last) of each run of True."""
     edges = np.flatnonzero(np.diff(np.r_[False, flags, False].astype(np.int8)))
     return list(zip(edges[::2], edges[1::2], strict=True))
 
 
-def _joined(boxes):
+def _joined(boxes: Sequence[tuple[int, int, int, int, float]]) -> list[list[float]]:
     """Boxes of neighbouring strips that overlap in height, as one."""
     joined: list[list[float]] = []
     for left, top, right, low, depth in sorted(boxes):
@@ -166,7 +167,7 @@ def _joined(boxes):
     return joined
 
 
-def _cell_box(kind, left, top, right, low, value, step_mm) -> Finding:
+def _cell_box(kind: str, left: float, top: float, right: float, low: float, value: float, step_mm: float) -> Finding:
     x, y = max(0, left) * step_mm, max(0, top) * step_mm
     return Finding(kind, x, y, right * step_mm - x, low * step_mm - y, float(value))
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 
+from frimble.core.film.detection.celltest import CellTest
 from frimble.core.film.detection.holes import NEAR_LIMIT
 from frimble.core.film.detection.lattice import Lattice
 from frimble.core.film.detection.marks import SmallMarks, diameter_mm
@@ -26,22 +27,24 @@ class HalftonePatch:
 
 
 def tints_of(
-    scan: Scan, levels: Levels, marks: SmallMarks, small: np.ndarray, lattice: Lattice, holes: bool, left_out
+    scan: Scan, levels: Levels, marks: SmallMarks, small: np.ndarray, lattice: Lattice, holes: bool, left_out: CellTest
 ) -> list[HalftonePatch]:
     """Every lattice patch of a dozen dots or more."""
     if not len(small):
         return []
-    found = []
+    patches = []
     order = np.argsort(lattice.patch, kind="stable")
     numbers, starts = np.unique(lattice.patch[order], return_index=True)
     for number, members in zip(numbers, np.split(order, starts[1:]), strict=True):
         if number < 0 or len(members) < _FEWEST_DOTS or left_out(marks.centres[small[members[:1]]])[0]:
             continue
-        found.append(_patch(scan, levels, marks.of(small[members]), lattice, members, holes))
-    return found
+        patches.append(_patch(scan, levels, marks.of(small[members]), lattice, members, holes))
+    return patches
 
 
-def _patch(scan, levels, dots: SmallMarks, lattice, members, holes) -> HalftonePatch:
+def _patch(
+    scan: Scan, levels: Levels, dots: SmallMarks, lattice: Lattice, members: np.ndarray, holes: bool
+) -> HalftonePatch:
     pitch = float(np.median(lattice.pitch[members]))
     # Angles are of a square lattice: modulo 90°, averaged around the circle.
     around = np.exp(4j * np.radians(lattice.angle[members]))
@@ -61,7 +64,7 @@ def _patch(scan, levels, dots: SmallMarks, lattice, members, holes) -> HalftoneP
     return HalftonePatch(tint, dots.centres, pitch)
 
 
-def _dot_areas(scan, levels, dots: SmallMarks, pitch, angle, holes) -> np.ndarray:
+def _dot_areas(scan: Scan, levels: Levels, dots: SmallMarks, pitch: float, angle: float, holes: bool) -> np.ndarray:
     """Area of a sample of dots, mm²: the light that one lattice cell about each stops (or passes)."""
     step = max(1, len(dots.areas) // _SAMPLED)
     areas = []

@@ -19,9 +19,9 @@ def light_of(codes: np.ndarray | Sequence[float], encoding: str, bits: int) -> n
     """
     share = np.asarray(codes, float) / (2**bits - 1)
     if encoding == "linear":
-        return share
+        return np.asarray(share)
     _check(encoding)
-    return np.where(share <= 0.04045, share / 12.92, ((share + 0.055) / 1.055) ** 2.4)
+    return np.asarray(np.where(share <= 0.04045, share / 12.92, ((share + 0.055) / 1.055) ** 2.4))
 
 
 def codes_of(light: np.ndarray | float, encoding: str, bits: int) -> np.ndarray:
@@ -30,7 +30,7 @@ def codes_of(light: np.ndarray | float, encoding: str, bits: int) -> np.ndarray:
     if encoding != "linear":
         _check(encoding)
         share = np.where(share <= 0.0031308, share * 12.92, 1.055 * np.maximum(share, 1e-12) ** (1 / 2.4) - 0.055)
-    return share * (2**bits - 1)
+    return np.asarray(share * (2**bits - 1))
 
 
 def encode(light: np.ndarray, encoding: str, bits: int) -> np.ndarray:

@@ -9,6 +9,8 @@ from frimble.core.film.scan.grid import Scan
 from frimble.core.film.wedge.definition import Wedge
 
 _ERROR_WANTED = 0.05
+# A patch of a wedge is known within this share of its light.
+_RELATIVE = 0.02
 # A fitted curve is believed this far beyond the densest patch.
 _BEYOND = 0.3
 
@@ -28,9 +30,9 @@ class Curve:
     ceiling: float
     wedge: Wedge | None = None
 
-    def of(self, light) -> np.ndarray:
+    def of(self, light: float | np.ndarray) -> np.ndarray:
         """Density for shares of white of any shape; never above the curve's last point."""
-        return np.interp(-np.log10(np.maximum(light, 1e-9)), -np.log10(self.light), self.density)
+        return np.asarray(np.interp(-np.log10(np.maximum(light, 1e-9)), -np.log10(self.light), self.density))
 
     def light_at(self, density: float) -> float:
         """Share of white that reads as this density."""
@@ -47,8 +49,9 @@ def coding_curve(scan: Scan) -> Curve:
 def wedge_curve(scan: Scan, wedge: Wedge, share: np.ndarray, noise: float) -> Curve:
     """A monotone curve through a wedge's patches.
 
-    Light is gain × 10^−D + flare, fitted with equal relative weight; what the fit leaves is laid on linearly between
-    patches, so that the curve goes through them.
+    Light is gain × 10^−D + flare, fitted with each patch weighted by how well its light is known: within a share of itself,
+    and within what the file's rounding hides; what the fit leaves is laid on linearly between patches, so that the curve
+    goes through them. Where patches no longer tell their steps the curve ends; beyond it is only "at least".
 
     Args:
         share: (n,) mean share of white of each patch, evened for the scanner's illumination. noise: black's sigma, codes.
@@ -59,7 +62,7 @@ def wedge_curve(scan: Scan, wedge: Wedge, share: np.ndarray, noise: float) -> Cu
     order = np.argsort(wedge.densities)
     densities, light = np.array(wedge.densities)[order], np.maximum(np.asarray(share, float)[order], 1e-6)
     _must_darken(scan, densities, light, wedge)
-    gain, flare = _gain_and_flare(densities, light)
+    gain, flare = _gain_and_flare(densities, light, np.array([_rounding(scan, noise, v) for v in light]))
     seen = np.maximum.accumulate(light[::-1])[::-1]
     # Steps lost in the noise at the dark end tell nothing.
     error = _light_error(scan, noise, flare)
@@ -70,11 +73,12 @@ def wedge_curve(scan: Scan, wedge: Wedge, share: np.ndarray, noise: float) -> Cu
     left = densities[usable] + np.log10(np.maximum(seen[usable] - flare, 1e-9) / gain)
     shift = np.interp(-np.log10(grid), -np.log10(seen[usable]), left)
     ceiling = -np.log10(error / (_ERROR_WANTED * np.log(10)) / gain)
-    ceiling = min(ceiling, float(densities[usable][-1]) + _BEYOND)
+    # A fit that all patches bear out is believed a little farther; one that some contradict is not.
+    ceiling = min(ceiling, float(densities[usable][-1]) + (_BEYOND if usable.all() else 0.0))
     return Curve(grid, np.maximum.accumulate(model + shift), ceiling, wedge)
 
 
-def _must_darken(scan, densities, light, wedge) -> None:
+def _must_darken(scan: Scan, densities: np.ndarray, light: np.ndarray, wedge: Wedge) -> None:
     # Only steps the file can hold count: deep patches of a linear 8-bit scan are all code 0 or 1.
     held = light[:-1] > float(scan.light(2.0))
     wrong = np.flatnonzero(held & (light[1:] > light[:-1] * 0.97) & (np.diff(densities) > 0.1))
@@ -94,23 +98,34 @@ def _must_darken(scan, densities, light, wedge) -> None:
         )
 
 
-def _deep(light, at) -> bool:
+def _deep(light: np.ndarray, at: int) -> bool:
     """Whether the curve has come down to its floor there, where flare and noise hide steps."""
-    return light[at] < 3 * light.min() and light[at] < 0.02 * light[0]
+    return bool(light[at] < 3 * light.min() and light[at] < 0.02 * light[0])
 
 
-def _gain_and_flare(densities, light) -> tuple[float, float]:
-    """Gain and flare of light = gain × 10^−D + flare by least squares of relative error; flare is never negative."""
+def _gain_and_flare(densities: np.ndarray, light: np.ndarray, rounding: np.ndarray) -> tuple[float, float]:
+    """Gain and flare of light = gain × 10^−D + flare by weighted least squares; flare is never negative, nor more than
+    the darkest patch lets through.
+
+    Args:
+        rounding: (n,) what the file's whole codes hide of each patch's light.
+    """
     passed = 10**-densities
-    terms = np.column_stack([passed, np.ones_like(passed)]) / light[:, None]
-    (gain, flare), *_ = np.linalg.lstsq(terms, np.ones_like(light), rcond=None)
-    if flare < 0 or gain <= 0:
+    doubt = np.maximum(_RELATIVE * light, rounding)
+    terms = np.column_stack([passed, np.ones_like(passed)]) / doubt[:, None]
+    (gain, flare), *_ = np.linalg.lstsq(terms, light / doubt, rcond=None)
+    if flare < 0 or gain <= 0 or flare > light.min() + rounding.max():
         return float(np.exp(np.mean(np.log(light[:3] / passed[:3])))), 0.0
     return float(gain), float(flare)
 
 
 def _light_error(scan: Scan, noise: float, flare: float) -> float:
     """How far a mean of many pixels may be off, share of white: rounding (less when noise dithers it) and flare."""
-    rounding = 0.29 if noise < 0.3 else 0.05
-    at = scan.code(max(flare, 1e-9)) + 0.5
-    return float(scan.light(at + rounding) - scan.light(at)) + 0.01 * flare
+    return _rounding(scan, noise, flare) + 0.01 * flare
+
+
+def _rounding(scan: Scan, noise: float, light: float) -> float:
+    """What whole codes hide of a light, share of white: less when noise dithers it. Never nothing."""
+    hidden = 0.29 if noise < 0.3 else 0.05
+    at = scan.code(max(light, 1e-9)) + 0.5
+    return float(scan.light(at + hidden) - scan.light(at))

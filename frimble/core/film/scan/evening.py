@@ -12,7 +12,11 @@ _REACHES_MM = (1.5, 5.0, 15.0)
 _COARSER = 6
 
 
-def illumination(scan: Scan, cells: Cells, levels: Levels) -> Callable[[np.ndarray, np.ndarray], np.ndarray]:
+# How bright the scanner is at x, y in mm, of the mean of the sheet.
+Surface = Callable[[float | np.ndarray, float | np.ndarray], np.ndarray]
+
+
+def illumination(scan: Scan, cells: Cells, levels: Levels) -> Surface:
     """The scanner's light over the sheet as a function of x, y in mm, 1 where clear film is at its level.
 
     A quadratic surface through clear cells; flat when clear film does not reach over the sheet.
@@ -34,23 +38,25 @@ def illumination(scan: Scan, cells: Cells, levels: Levels) -> Callable[[np.ndarr
         miss = np.abs(terms @ solved - level)
         weights = (miss < 3 * np.median(miss) + 1e-4).astype(float)
 
-    def at(x, y):
+    def at(x: float | np.ndarray, y: float | np.ndarray) -> np.ndarray:
         surface = np.tensordot(_terms(_unit(np.asarray(x), width), _unit(np.asarray(y), height)), solved, (-1, 0))
-        return np.clip(surface, 0.3, 2.0)
+        return np.asarray(np.clip(surface, 0.3, 2.0))
 
     return at
 
 
-def _unit(value, whole):
+def _unit(value: np.ndarray, whole: float) -> np.ndarray:
     return 2 * value / whole - 1
 
 
-def _terms(u, v):
+def _terms(u: float | np.ndarray, v: float | np.ndarray) -> np.ndarray:
     u, v = np.broadcast_arrays(u, v)
     return np.stack([np.ones_like(u), u, v, u * u, u * v, v * v], axis=-1)
 
 
-def even_light(scan: Scan, cells: Cells, levels: Levels, solid: np.ndarray, surface) -> tuple[np.ndarray, np.ndarray]:
+def even_light(
+    scan: Scan, cells: Cells, levels: Levels, solid: np.ndarray, surface: Surface
+) -> tuple[np.ndarray, np.ndarray]:
     """Share of white of every cell, evened; and the stray light taken off it beyond the sheet's mean.
 
     Args:
@@ -68,17 +74,17 @@ def even_light(scan: Scan, cells: Cells, levels: Levels, solid: np.ndarray, surf
     return light - stray, stray
 
 
-def _blurred(light, sigma):
+def _blurred(light: np.ndarray, sigma: float) -> np.ndarray:
     """Deviation of the blurred light from its mean; so wide a blur is as good on a coarser grid."""
     coarse = max(1, int(sigma / 2))
     shape = (max(1, light.shape[1] // coarse), max(1, light.shape[0] // coarse))
     small = cv2.resize(light.astype(np.float32), shape, interpolation=cv2.INTER_AREA)
     small = cv2.GaussianBlur(small, (0, 0), sigma / coarse, borderType=cv2.BORDER_REPLICATE)
     blurred = cv2.resize(small, light.shape[::-1], interpolation=cv2.INTER_LINEAR)
-    return blurred - blurred.mean()
+    return np.asarray(blurred - blurred.mean())
 
 
-def _stray(light, solid, step_mm):
+def _stray(light: np.ndarray, solid: np.ndarray, step_mm: float) -> np.ndarray:
     """Light thrown on the black by clear parts near it, fitted to the solids themselves; weak areas are left out."""
     nothing = np.zeros_like(light)
     if solid.sum() < 300:
@@ -91,7 +97,7 @@ def _stray(light, solid, step_mm):
     use = level <= np.quantile(level, 0.9)
     for _ in range(4):
         # The triangle of a QR has the same least squares in five rows.
-        triangle = np.linalg.qr(np.column_stack([terms[use], level[use]]), mode="r")
+        triangle = np.asarray(np.linalg.qr(np.column_stack([terms[use], level[use]]), mode="r"))
         solved, _ = nnls(triangle[:, :-1], triangle[:, -1])
         miss = level - terms @ solved
         spread = 1.4826 * np.median(np.abs(miss[use])) + 1e-6
@@ -101,4 +107,4 @@ def _stray(light, solid, step_mm):
     explained = 1 - np.var(level[use] - terms[use] @ solved) / max(np.var(level[use]), 1e-18)
     if explained < 0.3:
         return nothing
-    return sum(c * s for c, s in zip(solved[1:], shares, strict=True))
+    return np.asarray(sum(c * s for c, s in zip(solved[1:], shares, strict=True)))

@@ -53,11 +53,11 @@ class Scan:
         rows, columns = self.codes.shape
         return columns * self.pixel_mm, rows * self.pixel_mm
 
-    def light(self, codes) -> np.ndarray:
+    def light(self, codes: float | np.ndarray) -> np.ndarray:
         """Share of white for codes of any shape; means of codes need not be whole."""
         if isinstance(codes, np.ndarray) and codes.dtype == self.codes.dtype:
-            return self._table[codes]
-        return light_of(codes, self.encoding, self.bits)
+            return np.asarray(self._table[codes])
+        return light_of(np.asarray(codes), self.encoding, self.bits)
 
     @cached_property
     def _table(self) -> np.ndarray:
@@ -80,11 +80,11 @@ class Scan:
 
     def in_grey(self, codes: np.ndarray) -> np.ndarray:
         """What codes of this scan, of any shape, are in its grey picture."""
-        return self._grey_table[codes]
+        return np.asarray(self._grey_table[codes])
 
     @cached_property
     def _grey_table(self) -> np.ndarray:
-        return np.rint(codes_of(self._table, "srgb", 8)).astype(np.uint8)
+        return np.asarray(np.rint(codes_of(self._table, "srgb", 8)).astype(np.uint8))
 
     def window(self, x0: int, y0: int, x1: int, y1: int) -> tuple[np.ndarray, int, int]:
         """(share of white inside a pixel box cut to the sheet, its left column, its top row)."""
@@ -133,7 +133,7 @@ def cells_of(scan: Scan) -> Cells:
     low = np.empty((rows, columns), scan.codes.dtype)
     high = np.empty_like(low)
 
-    def fill(first):
+    def fill(first: int) -> None:
         last = min(first + _STRIP_CELLS, rows)
         strip = scan.codes[first * side : last * side, : columns * side].reshape(last - first, side, columns * side)
         low[first:last] = strip.min(axis=1).reshape(last - first, columns, side).min(axis=2)

@@ -8,6 +8,7 @@ import numpy as np
 import pypdfium2
 import tifffile
 from PIL import Image, UnidentifiedImageError
+from tifffile.tifffile import TiffPage
 
 from frimble.core.conclusions import InvalidInput, Settings
 from frimble.core.film.scan.grid import Scan
@@ -116,25 +117,24 @@ def _open_raster(data: bytes, settings: Settings) -> OpenedScan:
         notes.append("CMYK: its four inks were laid over each other and read as grey.")
     elif image.mode not in ("1", "L", "LA", "I;16", "I;16B", "I"):
         notes.append("Colour: the green channel was read, the eye's own.")
-    _must_be_whole(image)
+    _must_be_whole(image, data)
     decoded = cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_UNCHANGED | cv2.IMREAD_IGNORE_ORIENTATION)
     if decoded is None or image.mode == "CMYK":
         decoded = np.asarray(image.convert("L"))
     return OpenedScan(_one_channel(decoded), dpi, tuple(notes), artwork=image.mode == "1")
 
 
-def _must_be_whole(image: Image.Image) -> None:
+def _must_be_whole(image: Image.Image, data: bytes) -> None:
     """Let a reader that complains of missing rows see the pixels of smaller files; large ones are judged by their end."""
-    data = image.fp.getbuffer() if hasattr(image.fp, "getbuffer") else b""
-    ends = {"PNG": b"IEND", "JPEG": b"\xff\xd9"}.get(image.format)
-    if ends and ends not in bytes(data[-64:]):
+    ends = {"PNG": b"IEND", "JPEG": b"\xff\xd9"}.get(image.format or "")
+    if ends and ends not in data[-64:]:
         raise InvalidInput("The picture is cut short: its end is missing. Copy or send it again.", "scan")
 
 
 def _open_tiff(data: bytes, settings: Settings) -> OpenedScan:
     try:
         with tifffile.TiffFile(BytesIO(data)) as file:
-            page = file.pages[0]
+            page = file.pages.first
             _guard_size(page.imagewidth, page.imagelength, settings)
             notes = _tiff_notes(page, len(file.pages))
             dpi = _tiff_dpi(page)
@@ -159,7 +159,7 @@ def _open_tiff(data: bytes, settings: Settings) -> OpenedScan:
     return OpenedScan(_one_channel(codes), dpi, tuple(notes), artwork=page.bitspersample == 1)
 
 
-def _tiff_notes(page, pages: int) -> list[str]:
+def _tiff_notes(page: TiffPage, pages: int) -> list[str]:
     notes = []
     if pages > 1:
         notes.append(f"{pages} pages: the first was checked.")
@@ -170,7 +170,7 @@ def _tiff_notes(page, pages: int) -> list[str]:
     return notes
 
 
-def _tiff_dpi(page) -> float | None:
+def _tiff_dpi(page: TiffPage) -> float | None:
     try:
         up, down = page.tags["XResolution"].value
         per = MM_PER_INCH / 10 if page.tags.get("ResolutionUnit") and page.tags["ResolutionUnit"].value == 3 else 1
@@ -205,7 +205,7 @@ def _one_channel(decoded: np.ndarray) -> np.ndarray:
 def _from_inks(codes: np.ndarray) -> np.ndarray:
     most = np.iinfo(codes.dtype).max
     light = 1 - codes[:, :, :4].astype(np.float32) / most
-    return np.rint(light.prod(axis=2) * most).astype(codes.dtype)
+    return np.asarray(np.rint(light.prod(axis=2) * most).astype(codes.dtype))
 
 
 def _render_pdf(data: bytes, dpi: float, settings: Settings) -> OpenedScan:

@@ -5,8 +5,14 @@ Image passes let go of the interpreter, so they fill the time in which densities
 
 from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass
+from typing import TypeVar
+
+import numpy as np
 
 from frimble.core.film.detection import lines, marks
+from frimble.core.film.detection.lattice import Lattice
+from frimble.core.film.detection.lines import Strokes
+from frimble.core.film.detection.marks import DarkMarks, SmallMarks
 from frimble.core.film.findings import Limits
 from frimble.core.film.scan.grid import Cells, Levels, Scan
 from frimble.core.film.scan.skew import skew_deg
@@ -16,25 +22,30 @@ from frimble.core.film.scan.skew import skew_deg
 class ScanPasses:
     """What will be known: bright and dark marks with their lattices, thin strokes and gaps, the turn of the artwork."""
 
-    bright: Future
-    dark: Future
-    lines: Future
-    gaps: Future
-    turn: Future
+    bright: Future[tuple[SmallMarks, np.ndarray, Lattice]]
+    dark: Future[tuple[DarkMarks, np.ndarray, Lattice]]
+    lines: Future[Strokes]
+    gaps: Future[Strokes]
+    turn: Future[float]
+
+
+_Marks = TypeVar("_Marks", SmallMarks, DarkMarks)
+
+
+def _with_lattice(found: _Marks, scan: Scan) -> tuple[_Marks, np.ndarray, Lattice]:
+    small, lattice = marks.lattice_of(found, scan)
+    return found, small, lattice
 
 
 def begin(scan: Scan, cells: Cells, levels: Levels, limits: Limits) -> ScanPasses:
     """Start the passes; each result is asked for by its name."""
     grey = scan.grey()
 
-    def with_lattice(found):
-        return found, *marks.lattice_of(found, scan)
-
     pool = ThreadPoolExecutor(2)
     try:
         return ScanPasses(
-            bright=pool.submit(lambda: with_lattice(marks.bright_marks(grey, scan, cells, levels))),
-            dark=pool.submit(lambda: with_lattice(marks.dark_marks(grey, scan, cells, levels))),
+            bright=pool.submit(lambda: _with_lattice(marks.bright_marks(grey, scan, cells, levels), scan)),
+            dark=pool.submit(lambda: _with_lattice(marks.dark_marks(grey, scan, cells, levels), scan)),
             gaps=pool.submit(lines.strokes_of, grey, scan, levels, limits, gaps=True),
             lines=pool.submit(lines.strokes_of, grey, scan, levels, limits, gaps=False),
             turn=pool.submit(skew_deg, grey, scan),

@@ -5,6 +5,8 @@ import math
 from dataclasses import dataclass
 
 import pypdfium2.raw as pdfium
+from pypdfium2._helpers.page import PdfPage
+from pypdfium2._helpers.pageobjects import PdfObject, PdfTextObj
 
 from frimble.core.film.findings import Finding, Limits
 from frimble.core.units import MM_PER_POINT
@@ -29,14 +31,14 @@ class Detail:
     serif: bool = False
 
 
-def details_of(page) -> tuple[Detail, ...]:
+def details_of(page: PdfPage) -> tuple[Detail, ...]:
     """Every stroked or thin filled path and every run of words on a page of pypdfium2."""
     _, height = page.get_size()
-    found = (_detail(item, height) for item in page.get_objects(max_depth=_DEEPEST))
-    return tuple(d for d in found if d)
+    details = (_detail(item, height) for item in page.get_objects(max_depth=_DEEPEST))
+    return tuple(d for d in details if d)
 
 
-def _detail(item, page_height: float) -> Detail | None:
+def _detail(item: PdfObject | PdfTextObj, page_height: float) -> Detail | None:
     left, low, right, top = item.get_bounds()
     box = (
         left * MM_PER_POINT,
@@ -52,18 +54,18 @@ def _detail(item, page_height: float) -> Detail | None:
     return None
 
 
-def _scale_of(item) -> float:
+def _scale_of(item: PdfObject | PdfTextObj) -> float:
     m = item.get_matrix()
     return math.sqrt(abs(m.a * m.d - m.b * m.c))
 
 
-def _type_size(item) -> float:
+def _type_size(item: PdfTextObj) -> float:
     size = ctypes.c_float()
     pdfium.FPDFTextObj_GetFontSize(item, size)
     return size.value * _scale_of(item)
 
 
-def _has_serifs(item) -> bool:
+def _has_serifs(item: PdfTextObj) -> bool:
     font = pdfium.FPDFTextObj_GetFont(item)
     name = ctypes.create_string_buffer(128)
     pdfium.FPDFFont_GetBaseFontName(font, name, len(name))
@@ -71,7 +73,7 @@ def _has_serifs(item) -> bool:
     return bool(pdfium.FPDFFont_GetFlags(font) & _SERIF) or name.value.startswith(b"Times")
 
 
-def _line_width(item, box) -> float | None:
+def _line_width(item: PdfObject, box: tuple[float, float, float, float]) -> float | None:
     """Width in mm of a stroke, or of a filled bar; None for other shapes. A stroke of no width is a printer's thinnest."""
     filled, stroked = ctypes.c_int(), ctypes.c_int()
     pdfium.FPDFPath_GetDrawMode(item, filled, stroked)

@@ -15,8 +15,8 @@ from frimble.core.units import MM_PER_POINT
 class BaitTests(CoreCase):
     def kinds(self, film, limits=None, **optics):
         codes, _ = scan(film, ScannerOptics(**({"skew_deg": 1.2} | optics)), 5)
-        found = check_scan(Scan(codes, float(film.dpi)), limits or limits_for(self.house_settings)).findings
-        return sorted(f.kind for f in found)
+        result = check_scan(Scan(codes, float(film.dpi)), limits or limits_for(self.house_settings)).findings
+        return sorted(f.kind for f in result)
 
     def sheet(self, dpi=600):
         film = SimulatedFilm(90, 70, dpi)
@@ -88,11 +88,11 @@ class BaitTests(CoreCase):
             film.text(40, 20, points * MM_PER_POINT, "Regatta at high tide", 700)
             codes, _ = scan(film, ScannerOptics(), 5)
             check = check_scan(Scan(codes, float(film.dpi)), fine)
-            told = [f for f in check.findings if f.kind == "type_size"]
-            self.assertEqual(len(told), len(check.findings), points)
-            self.assertTrue(told, points)
+            answer = [f for f in check.findings if f.kind == "type_size"]
+            self.assertEqual(len(answer), len(check.findings), points)
+            self.assertTrue(answer, points)
             # From memory: faces differ in their heights by a tenth and more, and small letters are small capitals too.
-            widest = max(told, key=lambda f: f.width_mm)
+            widest = max(answer, key=lambda f: f.width_mm)
             self.assertLess(abs(np.log(widest.value / points)), np.log(1.4), widest)
             self.assertTrue(check.passed)
         # From memory: 10 pt and above is above every floor for type without serifs.

@@ -27,8 +27,8 @@ class DensityTests(CoreCase):
         # Common practice, no source. Full cure at 5 × gel: D 1.0 leaves 2 times, D 2.5 leaves 63 times.
         for black, factor in ((1.0, 2), (2.5, 63.2)):
             with self.subTest(black):
-                found = densities.headroom(15, 15, black, 0.0, "uv", self.house_settings)
-                self.assertAlmostEqual(found.value, factor, places=1)
+                result = densities.headroom(15, 15, black, 0.0, "uv", self.house_settings)
+                self.assertAlmostEqual(result.value, factor, places=1)
 
     def test_a_weak_film_is_told_with_remedies_and_the_eye_is_not_trusted(self):
         weak = densities.headroom(10, 12, 1.0, 0.1, "uv", self.house_settings)
@@ -43,9 +43,9 @@ class DensityTests(CoreCase):
         # Source: inverse of the leak time: a film of 1.7 leaks at 10^1.7 = 50 gel times.
         gel, work = 3.0, 15.0
         leak = densities.leak_time_s(gel, 1.7, 0.0, self.house_settings)
-        found = densities.from_hold_out(gel, work, 8, 12, self.house_settings)
+        result = densities.from_hold_out(gel, work, 8, 12, self.house_settings)
         self.assertTrue(8 * work < leak < 12 * work)
-        self.assertTrue(found.low < 1.7 < found.high)
+        self.assertTrue(result.low < 1.7 < result.high)
         self.assertEqual(densities.from_hold_out(gel, work, 64, None, self.house_settings).verdict, "at least")
 
     def test_limits_for_a_positive(self):
@@ -74,8 +74,8 @@ class DensityTests(CoreCase):
 class CostTests(CoreCase):
     def test_a_film_costs_its_share_of_the_machine_ink_sheet_and_spoilage(self):
         # Source: by hand: 900 / 3000 + (0.50 + 1.30) / 0.9 = 0.30 + 2.00.
-        found = costs.film_cost(900, 3000, 0.5, 1.3, 0.1)
-        self.assertAlmostEqual(found.a_film, 2.3)
+        result = costs.film_cost(900, 3000, 0.5, 1.3, 0.1)
+        self.assertAlmostEqual(result.a_film, 2.3)
 
     def test_the_dearer_machine_pays_after_so_many_films(self):
         # Source: by hand: 900 − 300 saved at 3.00 − 2.00 a film is 600 films.

@@ -22,18 +22,18 @@ class KindTests(CoreCase):
 
     def test_each_gives_a_reason_with_its_value_and_a_remedy(self):
         for kind in KINDS:
-            found = self.explained(kind, 0.12)
+            result = self.explained(kind, 0.12)
             with self.subTest(kind):
-                self.assertIn("0.12", found.why)
-                self.assertTrue(found.why.endswith("."))
-                self.assertTrue(found.remedy.endswith("."))
-                self.assertEqual((found.label, found.unit), (KINDS[kind].label, KINDS[kind].unit))
+                self.assertIn("0.12", result.why)
+                self.assertTrue(result.why.endswith("."))
+                self.assertTrue(result.remedy.endswith("."))
+                self.assertEqual((result.label, result.unit), (KINDS[kind].label, KINDS[kind].unit))
 
     def test_a_weak_area_says_how_much_more_light_leaks(self):
         # Source: ISO 5-2, density is the negative logarithm of transmittance: 1.2 less is 16 times the light.
-        found = self.explained("weak_area", 2.0, dmax=3.2)
-        self.assertIn("16 times as much", found.why)
-        self.assertIn(REMEDIES[1], found.remedy)
+        result = self.explained("weak_area", 2.0, dmax=3.2)
+        self.assertIn("16 times as much", result.why)
+        self.assertIn(REMEDIES[1], result.remedy)
 
     def test_what_holds_is_said_for_the_mesh_it_is_meant_for(self):
         # Source: geometry; the floor is an opening and two threads, 10 000/43 + 80 = 313 µm.
@@ -42,8 +42,8 @@ class KindTests(CoreCase):
 
     def test_harmless_ones_fail_no_film_and_are_still_told(self):
         speck, small = Finding("speck", 0, 0, 1, 1, 0.2), Finding("type_size", 0, 0, 1, 1, 5)
-        passed, reason = self.verdict(speck, speck, small)
-        self.assertTrue(passed)
+        verdict, reason = self.verdict(speck, speck, small)
+        self.assertEqual(verdict, "passed")
         self.assertIn("2 specks on clear film: wipe, or block in the stencil.", reason)
         self.assertIn("1 run of type below the trade's floor: look at them.", reason)
         self.assertTrue(speck.harmless and small.harmless)
@@ -51,19 +51,19 @@ class KindTests(CoreCase):
     def test_every_other_one_fails_it_and_is_counted_in_english(self):
         for kind, row in KINDS.items():
             one = Finding(kind, 0, 0, 1, 1, 0.1)
-            passed, reason = self.verdict(one)
-            self.assertEqual(passed, row.though_passed is not None, kind)
-            if not passed:
+            verdict, reason = self.verdict(one)
+            self.assertEqual(verdict, "faults" if row.though_passed is None else "passed", kind)
+            if verdict.due:
                 self.assertEqual(reason, f"1 {row.label}.")
                 self.assertEqual(self.verdict(one, one)[1], f"2 {row.plural}.")
 
     def test_a_black_that_is_too_weak_fails_a_film_without_findings(self):
-        passed, reason = self.verdict(dmax=1.4)
-        self.assertFalse(passed)
+        verdict, reason = self.verdict(dmax=1.4)
+        self.assertEqual(verdict, "faults")
         self.assertIn("The black is 1.35 above clear film", reason)
         self.assertIn(", ".join(REMEDIES[:2]), reason)
 
-    def test_a_film_without_a_known_density_passes_on_what_is_seen(self):
-        passed, reason = words.verdict((), None, False, 0.0, self.limits)
-        self.assertTrue(passed)
+    def test_a_drawn_film_has_no_density_to_be_known(self):
+        verdict, reason = words.verdict((), None, False, 0.0, self.limits, drawn=True)
+        self.assertEqual(verdict, "passed")
         self.assertEqual(reason, "Nothing found that would show in the print.")

@@ -29,22 +29,22 @@ class LatticeTests(CoreCase):
 
     def test_a_square_lattice_is_meant_to_its_last_corner(self):
         for angle in (0, 15, 22.5, 45, 75):
-            found = find_lattice(self.grid(angle=angle, jitter=0.2), np.full(144, 20.0), 30)
-            self.assertTrue(found.meant.all(), angle)
-            self.assertEqual(len(set(found.patch)), 1)
-            self.assertAlmostEqual(float(np.median(found.pitch)), 13, delta=0.1)
+            result = find_lattice(self.grid(angle=angle, jitter=0.2), np.full(144, 20.0), 30)
+            self.assertTrue(result.meant.all(), angle)
+            self.assertEqual(len(set(result.patch)), 1)
+            self.assertAlmostEqual(float(np.median(result.pitch)), 13, delta=0.1)
 
     def test_marks_strewn_at_random_are_not_meant(self):
         # Source: a Poisson scatter of 200 points has no lattice; drawn by numpy.
         points = np.random.default_rng(4).uniform(0, 4000, (200, 2))
-        found = find_lattice(points, np.random.default_rng(5).uniform(4, 60, 200), 30)
-        self.assertLess(found.meant.mean(), 0.03)
+        result = find_lattice(points, np.random.default_rng(5).uniform(4, 60, 200), 30)
+        self.assertLess(result.meant.mean(), 0.03)
 
     def test_a_stranger_far_from_the_lattice_is_not_drawn_in(self):
         points = np.vstack([self.grid(), [[400.0, 400.0]]])
-        found = find_lattice(points, np.full(145, 20.0), 30)
-        self.assertFalse(found.meant[-1])
-        self.assertEqual(found.patch[-1], -1)
+        result = find_lattice(points, np.full(145, 20.0), 30)
+        self.assertFalse(result.meant[-1])
+        self.assertEqual(result.patch[-1], -1)
 
     def test_a_dotted_line_is_meant(self):
         points = np.column_stack([np.arange(8) * 40.0, np.zeros(8)])
@@ -56,8 +56,8 @@ class LatticeTests(CoreCase):
 
     def test_two_rulings_are_two_patches(self):
         points = np.vstack([self.grid(pitch=13), self.grid(pitch=20) + np.array([400, 0])])
-        found = find_lattice(points, np.full(288, 20.0), 10)
-        self.assertEqual(len(set(found.patch[found.patch >= 0])), 2)
+        result = find_lattice(points, np.full(288, 20.0), 10)
+        self.assertEqual(len(set(result.patch[result.patch >= 0])), 2)
 
     def test_one_or_two_marks_are_no_pattern(self):
         for n in (0, 1, 2):
@@ -79,11 +79,11 @@ class SolidTests(CoreCase):
     def test_a_weak_box_is_found_where_it_lies(self):
         density, solid = self.field()
         density[40:60, 70:100] = 1.9
-        found = self.weak(density, solid)
-        self.assertEqual(len(found), 1)
-        self.assertAlmostEqual(found[0].value, 1.9, delta=0.05)
-        self.assertAlmostEqual(found[0].x_mm, 70 * _STEP_MM, delta=1)
-        self.assertAlmostEqual(found[0].height_mm, 20 * _STEP_MM, delta=1.2)
+        result = self.weak(density, solid)
+        self.assertEqual(len(result), 1)
+        self.assertAlmostEqual(result[0].value, 1.9, delta=0.05)
+        self.assertAlmostEqual(result[0].x_mm, 70 * _STEP_MM, delta=1)
+        self.assertAlmostEqual(result[0].height_mm, 20 * _STEP_MM, delta=1.2)
 
     def test_a_film_weak_all_over_is_the_films_density_not_an_area(self):
         density, solid = self.field(dmax=2.0)
@@ -95,9 +95,9 @@ class SolidTests(CoreCase):
             place = np.arange(120) * _STEP_MM
             bands = 0.4 * (np.cos(2 * np.pi * place / 3.0) > 0.7)
             density -= bands[:, None] if axis == 0 else bands[None, :]
-            found = solids.banding(density, solid, _STEP_MM)
-            self.assertEqual(len(found), 1, axis)
-            self.assertAlmostEqual(found[0].value, 0.4, delta=0.15)
+            result = solids.banding(density, solid, _STEP_MM)
+            self.assertEqual(len(result), 1, axis)
+            self.assertAlmostEqual(result[0].value, 0.4, delta=0.15)
 
     def test_the_black_is_what_most_cells_share(self):
         light = np.full((60, 60), 10**-3.0)

@@ -20,9 +20,9 @@ class PlacementTests(CoreCase):
     def test_room_for_ink_is_kept(self):
         # Common practice, no source. 100–125 mm from the frame's far end; 790 − 2 × 115 = 560 mm is left.
         self.assertEqual(self.plan(Art("Tall", 200, 560)).warnings, ())
-        told = self.plan(Art("Tall", 200, 580)).warnings
-        self.assertEqual(len(told), 1)
-        self.assertIn("10 mm into the room for ink", told[0])
+        answer = self.plan(Art("Tall", 200, 580)).warnings
+        self.assertEqual(len(answer), 1)
+        self.assertIn("10 mm into the room for ink", answer[0])
 
     def test_tools_that_do_not_serve_are_named(self):
         plan = self.plan(Art("Pennant", 300, 180), coater_mm=520, squeegee_mm=310)
@@ -59,8 +59,8 @@ class PlacementTests(CoreCase):
     def test_what_press_and_platen_allow_is_said_before_the_film_is_made(self):
         # Source: arithmetic; 400 mm of image and 40 mm of stroke beyond it at each end want 480 mm.
         self.assertEqual(self.plan(Art("Tea towel", 300, 400), travel_mm=480).warnings, ())
-        told = self.plan(Art("Tea towel", 300, 400), travel_mm=479).warnings
-        self.assertIn("wants a stroke of 480 mm; the press has 479 mm", told[0])
+        answer = self.plan(Art("Tea towel", 300, 400), travel_mm=479).warnings
+        self.assertIn("wants a stroke of 480 mm; the press has 479 mm", answer[0])
         plan = self.plan(Art("Tea towel", 300, 400), platen_width_mm=280, platen_height_mm=500)
         self.assertEqual(len(plan.warnings), 1)
         self.assertIn("300 mm wide, the platen 280 mm", plan.warnings[0])
@@ -78,8 +78,8 @@ class PlacementTests(CoreCase):
 
     def test_mirroring_is_for_transfers_only(self):
         self.assertIn("reads right from the squeegee side", " ".join(self.plan(Art("A", 100, 100)).orientation))
-        told = self.plan(Art("A", 100, 100), transfer=True).orientation
-        self.assertIn("mirrored from the squeegee side", " ".join(told))
+        answer = self.plan(Art("A", 100, 100), transfer=True).orientation
+        self.assertIn("mirrored from the squeegee side", " ".join(answer))
 
     def test_marks_stand_about_all_images(self):
         marks = self.plan(Art("Pennant", 250, 180)).marks

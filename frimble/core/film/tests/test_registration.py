@@ -32,16 +32,16 @@ class RegisterTests(CoreCase):
         # A shift is laid out by hand; only what is left counts.
         self.assertEqual(registration.judge_stack(same, 0.25).verdict, "may be stacked")
         grown = registration.compare(marks, registration.find_marks(plate(stretch=1.004, seed=4)))
-        told = registration.judge_stack(grown, 0.25)
-        self.assertEqual(told.verdict, "do not stack")
+        answer = registration.judge_stack(grown, 0.25)
+        self.assertEqual(answer.verdict, "do not stack")
         # Source: geometry; 0.4 % of the 61 mm from the middle to a corner mark.
-        self.assertAlmostEqual(told.value, 0.004 * np.hypot(52, 32), delta=0.03)
-        self.assertIn(f"a gap {0.25 - told.value:.2f} mm", told.reason)
+        self.assertAlmostEqual(answer.value, 0.004 * np.hypot(52, 32), delta=0.03)
+        self.assertIn(f"a gap {0.25 - answer.value:.2f} mm", answer.reason)
 
     def test_marks_are_found_and_letters_are_not(self):
-        found = registration.find_marks(plate())
-        self.assertEqual(len(found), 4)
-        for mark in found:
+        result = registration.find_marks(plate())
+        self.assertEqual(len(result), 4)
+        for mark in result:
             nearest = min(_PLACES, key=lambda p: np.hypot(*(mark - p)))
             np.testing.assert_allclose(mark, nearest, atol=0.03)
 
@@ -76,9 +76,9 @@ class RegisterTests(CoreCase):
         marks = [registration.find_marks(plate()), registration.find_marks(plate((1.0, 0), seed=4))]
         self.assertEqual(registration.judge(registration.compare_all(marks)[0], limits.line_mm).verdict, "fits")
         stretched = registration.find_marks(plate(stretch=1.005, seed=5))
-        told = registration.judge(registration.compare(marks[0], stretched), limits.line_mm)
-        self.assertEqual(told.verdict, "does not fit")
-        self.assertIn("larger", told.reason)
+        answer = registration.judge(registration.compare(marks[0], stretched), limits.line_mm)
+        self.assertEqual(answer.verdict, "does not fit")
+        self.assertIn("larger", answer.reason)
 
     def test_too_few_marks_are_refused(self):
         one = registration.find_marks(plate(places=_PLACES[:1]))

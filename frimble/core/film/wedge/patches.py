@@ -1,6 +1,8 @@
 """A wedge's patches on a scan: what they read, and how they lie turned."""
 
+from collections.abc import Callable
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 
@@ -12,7 +14,7 @@ from frimble.core.film.wedge.definition import Wedge
 _CORE = 0.5
 
 
-def measure_patches(scan: Scan, wedge: Wedge, illumination=None) -> np.ndarray:
+def measure_patches(scan: Scan, wedge: Wedge, illumination: Callable[..., Any] | None = None) -> np.ndarray:
     """(n,) mean share of white over the core of each patch; `illumination(x_mm, y_mm)` evens the scanner's light.
 
     Raises:
@@ -24,7 +26,7 @@ def measure_patches(scan: Scan, wedge: Wedge, illumination=None) -> np.ndarray:
     share = np.array([float(w.mean()) for w in windows])
     if illumination is None:
         return share
-    return share / illumination(*wedge.patch_centres_mm().T)
+    return np.asarray(share / illumination(*wedge.patch_centres_mm().T))
 
 
 def straighten(scan: Scan, wedge: Wedge) -> Wedge:
@@ -51,10 +53,10 @@ def _evenest(scan: Scan, wedge: Wedge, angles: np.ndarray, samples: int) -> Wedg
     for angle in angles:
         for corner in (np.array([wedge.x_mm, wedge.y_mm]), _turned(wedge, about, angle)):
             tried = replace(wedge, x_mm=corner[0], y_mm=corner[1], angle_deg=float(angle))
-            found = unevenness(scan, tried, samples)
+            misfit = unevenness(scan, tried, samples)
             # A turn must earn its keep: with the corner given, lying straight is the first belief.
-            if found is not None and found * (1 + 0.02 * abs(angle)) < least:
-                best, least = tried, found * (1 + 0.02 * abs(angle))
+            if misfit is not None and misfit * (1 + 0.02 * abs(angle)) < least:
+                best, least = tried, misfit * (1 + 0.02 * abs(angle))
     return best
 
 
@@ -62,7 +64,7 @@ def _turned(wedge: Wedge, about: np.ndarray, angle_deg: float) -> np.ndarray:
     """Where the wedge's corner comes to lie when the whole sheet is turned about its middle."""
     turn = np.deg2rad(angle_deg)
     x, y = np.array([wedge.x_mm, wedge.y_mm]) - about
-    return about + np.array([x * np.cos(turn) + y * np.sin(turn), -x * np.sin(turn) + y * np.cos(turn)])
+    return np.asarray(about + np.array([x * np.cos(turn) + y * np.sin(turn), -x * np.sin(turn) + y * np.cos(turn)]))
 
 
 def unevenness(scan: Scan, wedge: Wedge, samples: int = 16) -> float | None:
@@ -72,7 +74,7 @@ def unevenness(scan: Scan, wedge: Wedge, samples: int = 16) -> float | None:
         return None
     logs = [np.log10(np.maximum(w, 1e-5)) for w in windows]
     span = np.ptp([v.mean() for v in logs])
-    return float(np.mean([_spread(v) for v in logs])) / max(span, 1e-3)
+    return float(np.mean([_spread(v) for v in logs])) / max(float(span), 1e-3)
 
 
 def _spread(values: np.ndarray) -> float:

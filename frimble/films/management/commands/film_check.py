@@ -64,6 +64,7 @@ def _plain(check) -> dict:
         "dmax_is_lower_bound": check.dmax_is_lower_bound,
         "dmin": None if check.dmin is None else round(check.dmin, 3),
         "passed": check.passed,
+        "verdict": check.verdict,
         "reason": check.reason,
         "notes": list(check.notes),
         "skew_deg": round(check.skew_deg, 2),
