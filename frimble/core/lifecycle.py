@@ -247,6 +247,8 @@ def _target(step: Step, event: Event) -> State:
         return State.PART_COATED
     if step.kind == "inspect" and not event.facts.get("passed", True):
         return State.FAILED
+    if step.target is None:
+        raise ValueError(f"The step {step.kind} leads to no state by itself.")
     return step.target
 
 
@@ -299,13 +301,17 @@ def _guarded(life: Life, step: Step, now: datetime, settings: Settings) -> StepV
     return StepVerdict(step, True, _ready_reason(life, step, now), warning=_warning(life, step, now, settings))
 
 
+def _minutes_between(earlier: datetime | None, later: datetime | None) -> str:
+    return show_minutes((later - earlier).total_seconds() / 60) if earlier and later else "a while"
+
+
 def _wet_reason(life: Life, step: Step, now: datetime) -> str:
-    left = show_minutes((life.wet_until - now).total_seconds() / 60)
-    ago = show_minutes((now - life.since).total_seconds() / 60)
+    left = _minutes_between(now, life.wet_until)
+    ago = _minutes_between(life.since, now)
     if step.kind == "expose":
-        return f"Do not expose yet: coated {ago} ago, about {left} more."
+        return f"Do not expose yet: coated {ago} ago, held as wet for {left} more. A scale or a meter tells sooner."
     if life.state == State.PART_COATED:
-        return f"Layer {life.layers_done} of {life.layers} is drying: laid {ago} ago, about {left} more."
+        return f"Layer {life.layers_done} of {life.layers} is drying: laid {ago} ago, held as wet for {left} more."
     return f"Still wet: rinsed {ago} ago, about {left} more. If a dry hand feels it dry, record that."
 
 

@@ -19,6 +19,7 @@ from frimble.core.coating import thickness as coat_thickness
 from frimble.core.coating.formula import parse_formula
 from frimble.core.coating.wet import FILLS
 from frimble.core.instruments.thickness_gauge import read_coat
+from frimble.core.verdicts import Dryness
 from frimble.demo import scenario
 from frimble.screens.models import Rack, ScreenEvent
 
@@ -46,7 +47,7 @@ class CoatRoom:
             "humidity": round(min(0.6, max(0.3, self.rng.gauss(0.44, 0.04))), 2),
         }
 
-    def saved_searches(self, coat, mesh) -> list[tuple[DryCheck, ScreenEvent]]:
+    def looks(self, coat, mesh) -> list[tuple[DryCheck, ScreenEvent]]:
         """Damp and dry looks at a coat, for a third of those that dry soon enough."""
         facts = drying.layer_facts(
             parse_formula(coat.formula, self.house_settings),
@@ -56,22 +57,22 @@ class CoatRoom:
             coat.air,
             self.house_settings,
         )
-        told = drying.drying_minutes(facts, drying.prior(self.house_settings), self.house_settings).value
-        if self.rng.random() > 0.35 or told > 75:
+        expected = drying.drying_minutes(facts, drying.prior(self.house_settings), self.house_settings).value
+        if self.rng.random() > 0.35 or expected > 75:
             return []
-        true = told * scenario.DRIES_SLOWER * math.exp(self.rng.gauss(0, 0.08))
-        minutes, found = told * self.rng.uniform(0.6, 0.9), []
+        true = expected * scenario.DRIES_SLOWER * math.exp(self.rng.gauss(0, 0.08))
+        minutes, looks = expected * self.rng.uniform(0.6, 0.9), []
         while minutes <= _LAST_LOOK_MIN:
-            found.append(self._look(coat, minutes, "dry" if minutes >= true else "damp"))
+            looks.append(self._look(coat, minutes, "dry" if minutes >= true else "damp"))
             if minutes >= true:
                 break
             minutes += self.rng.uniform(8, 20)
-        return found
+        return looks
 
     def _look(self, coat, minutes, verdict):
         words = {"dry": "Dry", "damp": "Still damp"}[verdict]
         at = coat.event.at + timedelta(minutes=minutes)
-        until = None if verdict == "dry" else coat.event.facts["wet_until"]
+        until = None if verdict == Dryness.DRY else coat.event.facts["wet_until"]
         event = ScreenEvent(
             installation=coat.event.installation,
             cycle=coat.event.cycle,
@@ -89,7 +90,7 @@ class CoatRoom:
             return None
         hand = scenario.HANDS[coat.event.by.username]
         fabric = mesh.geometry(self.house_settings).fabric_thickness_um
-        facts = coat_thickness.CoatFacts(
+        facts = coat_thickness.CoatConditions(
             parse_formula(coat.formula, self.house_settings), fabric, coat.batch.emulsion.solids
         )
         expected = coat_thickness.predict(
@@ -97,24 +98,24 @@ class CoatRoom:
         ).value
         ln = hand["thicker"] + 0.3 * math.log(FILLS[coat.fill] / 0.5) + self.rng.gauss(0, 0.06)
         readings = read_coat(fabric + expected * 1.15 * math.exp(ln), self.rng.randrange(10**6))
-        found = coat_thickness.measure(readings, round(fabric), self.house_settings)
+        thickness = coat_thickness.measure(readings, round(fabric), self.house_settings)
         event = ScreenEvent(
             installation=coat.event.installation,
             cycle=coat.event.cycle,
             kind="thickness",
             by=coat.event.by,
             at=coat.event.at + timedelta(minutes=_LAST_LOOK_MIN + 1),
-            facts={"eom_um": round(found.eom_um, 1)},
-            summary=f"Emulsion over mesh {found.eom_um:.0f} µm, {found.share * 100:.0f} % of the mesh, "
-            f"{found.verdict.verdict}",
+            facts={"eom_um": round(thickness.eom_um, 1)},
+            summary=f"Emulsion over mesh {thickness.eom_um:.0f} µm, {thickness.share * 100:.0f} % of the mesh, "
+            f"{thickness.verdict.verdict}",
         )
         return CoatThickness(
             event=event,
             coat=coat,
             bare_um=round(fabric),
             readings_um=readings,
-            eom_um=found.eom_um,
-            spread_um=found.spread_um,
+            eom_um=thickness.eom_um,
+            spread_um=thickness.spread_um,
             simulated=True,
         ), event
 

@@ -34,10 +34,10 @@ def load_lamps(lamps, person, now) -> None:
 
 def ends(found) -> dict:
     """Between what the ends of a reading's window lie, as a chart's entry stores them."""
-    told = {}
+    columns = {}
     for name, edge in (("cured", found.window.cured), ("closes", found.window.closes)):
-        told |= {f"{name}_low_s": edge.low_s if edge else None, f"{name}_high_s": edge.high_s if edge else None}
-    return told
+        columns |= {f"{name}_low_s": edge.low if edge else None, f"{name}_high_s": edge.high if edge else None}
+    return columns
 
 
 def lay_out_light(person, settings) -> None:

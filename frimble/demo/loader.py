@@ -7,14 +7,17 @@ from django.db import transaction
 
 from frimble.coatings.models import Batch, Coat, CoatDefect, CoatRecipe, CoatThickness, DryCheck, Emulsion
 from frimble.core import lifecycle
+from frimble.core.coating.drying import hold_minutes
 from frimble.core.coating.formula import parse_formula
 from frimble.core.exposure.steptest.plan import plan_moving_card
 from frimble.core.exposure.steptest.reading import read_grades
 from frimble.core.instruments.tension_gauge import read_screen
 from frimble.core.simulation.shop import earlier_lives, past
 from frimble.core.simulation.stencil import read_test
+from frimble.core.statistics.interval import Interval
 from frimble.core.tension.measurement import summarise
 from frimble.core.units import show_seconds
+from frimble.core.verdicts import TestOutcome
 from frimble.demo import scenario
 from frimble.demo.coating import CoatRoom, finished
 from frimble.demo.films import lay_out_films
@@ -62,6 +65,10 @@ def load(now) -> None:
 _EMULSION = (
     "name", "kind", "solids", "colour", "exposed_colour", "ratio", "resists", "suits", "speed", "finest_um", "cost_l",
 )  # fmt: skip
+
+
+# Minutes that the made-up coats were expected to dry in.
+_DRIES = Interval(75, 50, 112)
 
 
 class Loader:
@@ -250,10 +257,10 @@ class Loader:
             key: Cycle(
                 installation=self.installations[key[0]],
                 number=key[1],
-                started_at=found[0].at,
-                closed_at=found[-1].at if found[-1].kind == "reclaim" else None,
+                started_at=span[0].at,
+                closed_at=span[-1].at if span[-1].kind == "reclaim" else None,
             )
-            for key, found in spans.items()
+            for key, span in spans.items()
         }
         Cycle.objects.bulk_create(rows.values())
         self.cycles = rows
@@ -276,20 +283,20 @@ class Loader:
 
     def _tension(self, record, person):
         readings = read_screen(record.facts["true"], record.facts["seed"])
-        found = summarise(readings, self.house_settings)
+        summary = summarise(readings, self.house_settings)
         event = self._event(
             record,
             person,
-            f"Tension {found.mean:.1f} N/cm ({found.lowest:.1f} to {found.highest:.1f}), {found.verdict.verdict}",
-            {"mean": round(found.mean, 2)},
+            f"Tension {summary.mean:.1f} N/cm ({summary.lowest:.1f} to {summary.highest:.1f}), {summary.verdict.verdict}",
+            {"mean": round(summary.mean, 2)},
         )
         measurement = TensionMeasurement(
             event=event,
-            mean=found.mean,
-            lowest=found.lowest,
-            highest=found.highest,
-            warp_mean=found.warp_mean,
-            weft_mean=found.weft_mean,
+            mean=summary.mean,
+            lowest=summary.lowest,
+            highest=summary.highest,
+            warp_mean=summary.warp_mean,
+            weft_mean=summary.weft_mean,
             simulated=True,
         )
         self.details[TensionMeasurement].append(measurement)
@@ -310,17 +317,18 @@ class Loader:
         shop = self.screens[record.code]
         batch = self._batch_for(shop.emulsion, record.at)
         layers = len(parse_formula(shop.formula, self.house_settings).layers)
+        hold = hold_minutes(_DRIES, self.house_settings)
         event = self._event(
-            record, person, f"Coated {shop.formula}, {batch}", {"layer": layers, "layers": layers}, wet_minutes=75
+            record, person, f"Coated {shop.formula}, {batch}", {"layer": layers, "layers": layers}, wet_minutes=hold
         )
         coat = Coat(
             event=event,
             batch=batch,
             formula=shop.formula,
             layer=layers,
-            dry_min=75,
-            dry_low_min=50,
-            dry_high_min=112,
+            dry_min=_DRIES.value,
+            dry_low_min=_DRIES.low,
+            dry_high_min=_DRIES.high,
             **self.coat_room.particulars(shop, person),
         )
         self.details[Coat].append(coat)
@@ -329,7 +337,7 @@ class Loader:
 
     def _after_coating(self, coat, mesh):
         """Looks while it dried, gauge readings, faults."""
-        for look, event in self.coat_room.saved_searches(coat, mesh):
+        for look, event in self.coat_room.looks(coat, mesh):
             self.details[DryCheck].append(look)
             self.events.append(event)
         if measured := self.coat_room.thickness(coat, mesh):
@@ -416,13 +424,13 @@ class Loader:
         test = StepTest.objects.get(screen__frame__code=record.code)
         coat = scenario.TRUE_COATS[shop.mesh]
         steps = read_test(coat, test.times_s)
-        found = read_grades(steps, "middle", coat.detail_um, self.house_settings)
+        result = read_grades(steps, "middle", coat.detail_um, self.house_settings)
         reading = TestReading.objects.create(
             step_test=test,
             school="middle",
             wanted_opening_um=coat.detail_um,
-            outcome=found.outcome,
-            recommended_s=found.recommended.value,
+            outcome=result.outcome,
+            recommended_s=result.recommended.value,
             read_by=person,
             read_at=record.at,
         )
@@ -432,10 +440,10 @@ class Loader:
             )
             for s in steps
         )
-        told = show_seconds(found.recommended.value) if found.usable else found.outcome
-        self._event(record, person, f"{test} read: {told}", {"test": test.pk})
-        if found.usable:
-            time = found.recommended
+        outcome = show_seconds(result.recommended.value) if result.usable else result.outcome
+        self._event(record, person, f"{test} read: {outcome}", {"test": test.pk})
+        if result.usable:
+            time = result.recommended
             ChartEntry.objects.create(
                 mesh=test.mesh,
                 formula=test.formula,
@@ -447,12 +455,12 @@ class Loader:
                 high_s=time.high,
                 school="middle",
                 reason=time.reason[:400],
-                bracketed=found.outcome == "window",
+                bracketed=result.outcome == TestOutcome.WINDOW,
                 lamp_distance_mm=test.lamp_distance_mm,
                 reading=reading,
                 accepted_by=self.people["odile"],
                 accepted_at=record.at + timedelta(minutes=10),
-                **ends(found),
+                **ends(result),
             )
 
     def _wash(self, record, person):

@@ -11,6 +11,7 @@ from frimble.coatings.coats.queries import current_coat
 from frimble.coatings.models import Batch
 from frimble.core import lifecycle, stations
 from frimble.core.units import show_minutes
+from frimble.core.verdicts import BatchAge
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.models import Run, StepTest
 from frimble.exposures.room import LightRoom
@@ -87,11 +88,11 @@ def unread_test(screen) -> StepTest | None:
 
 def rows(floor, calibrated) -> list[dict]:
     """One row for each station with screens on it: name, screens, one line."""
-    found, first = [], floor.first_screens(_SHOWN)
+    rows, first = [], floor.first_screens(_SHOWN)
     for station in stations.STATIONS:
         if count := floor.counts[station.name]:
             screens = first[station.name]
-            found.append(
+            rows.append(
                 {
                     "name": station.name,
                     "screens": screens,
@@ -99,12 +100,12 @@ def rows(floor, calibrated) -> list[dict]:
                     "words": _row_words(station, screens, floor, calibrated),
                 }
             )
-    return found
+    return rows
 
 
 def _row_words(station, screens, floor, calibrated) -> str:
     if station.wet:
-        return f"First dry in about {show_minutes(floor.next_dry_min())}."
+        return f"First may be let go in {show_minutes(floor.next_dry_min())}."
     if station.name == "expose":
         missing = chart_queries.uncalibrated(screens, calibrated)
         if missing:
@@ -116,12 +117,12 @@ def _row_words(station, screens, floor, calibrated) -> str:
 
 def wants_a_look(floor, settings, calibrated) -> list[dict]:
     """Screens, batches and times that somebody should see to, each with its reason."""
-    found = []
+    looks = []
     keeps = settings["coat.keeps_days"]
     oldest = floor.screens("expose").filter(coated_at__lt=floor.now - timedelta(days=keeps + 1)).order_by("coated_at")
     for screen in oldest[:_LOOKED_AT]:
         days = (floor.now - screen.coated_at).days
-        found.append(
+        looks.append(
             {
                 "who": screen.code,
                 "words": f"was coated {days} days ago; coats keep {keeps:g}.",
@@ -130,7 +131,7 @@ def wants_a_look(floor, settings, calibrated) -> list[dict]:
         )
     poor = Screen.objects.for_lists().filter(tension_n_per_cm__lt=settings["tension.poor_below"])
     for screen in poor.order_by("tension_n_per_cm")[:_LOOKED_AT]:
-        found.append(
+        looks.append(
             {
                 "who": screen.code,
                 "words": f"is down to {screen.tension_n_per_cm:.1f} N/cm.",
@@ -139,20 +140,20 @@ def wants_a_look(floor, settings, calibrated) -> list[dict]:
         )
     for batch in Batch.objects.in_use():
         age = batch.age(floor.now, settings)
-        if age.verdict != "fresh":
-            found.append(
+        if age.verdict != BatchAge.FRESH:
+            looks.append(
                 {
                     "who": str(batch),
                     "words": f"is {age.verdict}. {age.reason}",
                     "url": reverse("coatings:batch", args=[batch.code]),
                 }
             )
-    for last, _, told in LightRoom(settings).drifts(calibrated):
-        if told.signal:
-            found.append(
+    for last, _, strips in LightRoom(settings).drifts(calibrated):
+        if strips.signal:
+            looks.append(
                 {
                     "who": f"{last.lamp}, {last.emulsion}",
-                    "words": f"recalibrate. {told.factor.reason}",
+                    "words": f"recalibrate. {strips.factor.reason}",
                     "url": reverse("exposures:lamp", args=[last.lamp_id]),
                 }
             )
@@ -160,7 +161,7 @@ def wants_a_look(floor, settings, calibrated) -> list[dict]:
     old = [t for t in calibrated if (floor.now - t.accepted_at).days > stale]
     if old:
         count = "1 calibrated time is" if len(old) == 1 else f"{len(old)} calibrated times are"
-        found.append(
+        looks.append(
             {"who": "Exposure chart", "words": f"{count} older than {stale:g} days.", "url": reverse("exposures:chart")}
         )
     for run in (
@@ -168,7 +169,7 @@ def wants_a_look(floor, settings, calibrated) -> list[dict]:
         .filter(status=Run.Status.DONE, made_at__gte=timezone.now() - timezone.timedelta(days=3))
         .select_related("screen__frame")
     ):
-        found.append(
+        looks.append(
             {"who": run.screen.frame.code, "words": run.trouble, "url": reverse("exposures:run", args=[run.pk])}
         )
-    return found
+    return looks

@@ -7,6 +7,7 @@ from django.utils import timezone
 from frimble.coatings.models import Batch, BatchRecord, Emulsion
 from frimble.core.conclusions import Conclusion
 from frimble.core.emulsion import batch as rules
+from frimble.core.verdicts import BatchAge
 from frimble.people import settings as house_settings
 
 _USE_OVER_WEEKS = 8
@@ -42,12 +43,12 @@ def warming(now) -> list[Batch]:
     settings = house_settings.current()
     since = now - timedelta(minutes=settings["emulsion.warm_up_min"])
     moved = Batch.objects.in_use().filter(records__kind=BatchRecord.Kind.MOVED, records__at__gt=since).distinct()
-    found = []
+    waiting = []
     for batch in moved:
         if left := warm_up_left_min(batch, settings, now):
             batch.warm_at = now + timedelta(minutes=left)
-            found.append(batch)
-    return found
+            waiting.append(batch)
+    return waiting
 
 
 def stands_cold(batch: Batch, settings, now) -> bool:
@@ -73,7 +74,7 @@ def outlook(emulsion: Emulsion, settings, planned_l=0.0) -> Conclusion | None:
 
 def _outlook(emulsion, in_use, used, settings, planned_l, now) -> Conclusion | None:
     batches, litres_a_week = [b for b in in_use if b.emulsion_id == emulsion.pk], used.get(emulsion.pk, 0.0)
-    usable = [(b, litres_left(b)) for b in batches if b.age(now, settings).verdict != "past its life"]
+    usable = [(b, litres_left(b)) for b in batches if b.age(now, settings).verdict != BatchAge.PAST]
     known = [(b, left) for b, left in usable if left is not None]
     if not known:
         return None

@@ -36,8 +36,8 @@ def marked_screens(coater: Coater) -> list[str]:
 def standing(settings) -> list[CoaterCondition]:
     """Every coater in use with its condition, short ones first."""
     checks = Prefetch("checks", CoaterCheck.objects.select_related("by").order_by("-at", "-pk"))
-    found = Coater.objects.filter(retired=False).annotate(laid=Count("coats")).prefetch_related(checks)
-    return [_standing(coater, settings, timezone.now()) for coater in found]
+    coaters = Coater.objects.filter(retired=False).annotate(laid=Count("coats")).prefetch_related(checks)
+    return [_standing(coater, settings, timezone.now()) for coater in coaters]
 
 
 def _standing(coater, settings, now) -> CoaterCondition:
@@ -47,10 +47,10 @@ def _standing(coater, settings, now) -> CoaterCondition:
     words, does, remedy, usable = rules.CONDITIONS[check.finding]
     days = (now - check.at).days
     due = days > settings["coater.check_days"]
-    told = f"{words.capitalize()}: it {does}. {remedy.capitalize()}." if does else f"{words.capitalize()}."
+    sentence = f"{words.capitalize()}: it {does}. {remedy.capitalize()}." if does else f"{words.capitalize()}."
     if due:
-        told += f" Looked at {days} days ago: look along the edge again."
-    return CoaterCondition(coater, check, usable, told, due or not usable)
+        sentence += f" Looked at {days} days ago: look along the edge again."
+    return CoaterCondition(coater, check, usable, sentence, due or not usable)
 
 
 def inner_width_mm(frame, settings) -> float:
@@ -68,11 +68,11 @@ def usual_image_mm(frame, settings) -> float:
 def fits(frame, settings, image_mm=None, among=None) -> list[tuple[CoaterCondition, rules.CoaterFit]]:
     """Each coater, or each of `among`, with whether it suits a frame and an image."""
     inner, image = inner_width_mm(frame, settings), image_mm or usual_image_mm(frame, settings)
-    found = standing(settings) if among is None else among
-    return [(s, rules.fit(s.coater.length_mm, inner, image, settings)) for s in found]
+    coaters = standing(settings) if among is None else among
+    return [(s, rules.fit(s.coater.length_mm, inner, image, settings)) for s in coaters]
 
 
 def best(frame, settings, image_mm=None, among=None) -> Coater | None:
     """The shortest usable coater that fits, or None."""
-    found = fits(frame, settings, image_mm, among)
-    return next((s.coater for s, fit in found if fit.fits and s.usable), None)
+    fitting = fits(frame, settings, image_mm, among)
+    return next((s.coater for s, fit in fitting if fit.fits and s.usable), None)

@@ -7,6 +7,7 @@ from frimble.coatings.coaters.models import Coater
 from frimble.core.coating import defects as coat_defects
 from frimble.core.coating import drying
 from frimble.core.coating import wet as wet_coat
+from frimble.core.statistics.interval import Interval
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
 from frimble.screens.models import ScreenEvent
@@ -33,6 +34,11 @@ class Coat(AppendOnly):
     dry_min = models.FloatField()
     dry_low_min = models.FloatField()
     dry_high_min = models.FloatField()
+
+    @property
+    def drying_time(self) -> Interval:
+        """Minutes it was expected to dry in when it was laid."""
+        return Interval(self.dry_min, self.dry_low_min, self.dry_high_min)
 
     def __str__(self) -> str:
         return f"{self.formula} layer {self.layer}, {self.batch}"

@@ -7,11 +7,12 @@ from frimble.coatings.coats.queries import current_coat, next_layer
 from frimble.coatings.drying import learning as drying_learning
 from frimble.coatings.models import Coat, CoatDefect
 from frimble.core.coating.defects import DEFECTS
-from frimble.core.coating.drying import Air
+from frimble.core.coating.drying import Air, hold_minutes
 from frimble.core.coating.formula import parse_formula
 from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.lifecycle import State
 from frimble.core.units import show_minutes
+from frimble.core.verdicts import BatchAge
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
 
@@ -50,7 +51,7 @@ def coat(
     drying = drying_learning.expected(screen.mesh, parsed, layer, batch.emulsion, air, settings)
     if drying.refused:
         raise RuleViolation(drying.reason, field="humidity")
-    layers = len(parsed.layers)
+    layers, hold = len(parsed.layers), hold_minutes(drying.interval, settings)
     event = ledger.record(
         code,
         "coat",
@@ -60,10 +61,10 @@ def coat(
         override_reason=override_reason,
         note=note,
         coat_colour=batch.emulsion.colour,
-        facts=ledger.wetted({"layer": layer, "layers": layers}, drying.value, now),
+        facts=ledger.wetted({"layer": layer, "layers": layers}, hold, now),
         summary=f"Coated {parsed}"
         + (f", layer {layer} of {layers}" if layers > 1 else "")
-        + f", {batch}. Dry in about {show_minutes(drying.value)}",
+        + f", {batch}. Look from {show_minutes(drying.value)}, held for {show_minutes(hold)}",
     )
     return Coat.objects.create(
         event=event,
@@ -105,7 +106,7 @@ def _same_as_begun(screen, parsed) -> None:
 
 def _batch_usable(batch, now, settings, person, override_reason) -> None:
     age = batch.age(now, settings)
-    if age.verdict == "past its life" and not (override_reason.strip() and person.is_lead):
+    if age.verdict == BatchAge.PAST and not (override_reason.strip() and person.is_lead):
         raise RuleViolation(f"Batch {batch.code} is {age.verdict}. {age.reason}", overridable=True, field="batch")
 
 

@@ -12,6 +12,7 @@ from frimble.coatings.drying import learning as drying_learning
 from frimble.coatings.drying import queries as drying_queries
 from frimble.coatings.planner import outcomes
 from frimble.coatings.thickness import queries as thickness_queries
+from frimble.core.coating.drying import hold_minutes
 from frimble.core.coating.formula import parse_formula
 from frimble.core.conclusions import InvalidInput
 from frimble.core.lifecycle import State
@@ -127,25 +128,27 @@ def _predicted(screen, parsed, layer, emulsion, form, settings, person) -> dict:
     except InvalidInput as error:
         dry = str(error)
     else:
-        dry = drying.reason if drying.refused else _dry_words(drying)
+        dry = drying.reason if drying.refused else _dry_words(drying, settings)
     try:
-        told = thickness_queries.expected(
+        expected = thickness_queries.expected(
             screen.mesh, parsed, emulsion, settings, fill=form.cleaned_data.get("fill", ""), person=person
         )
     except InvalidInput as error:
         return {"dry": dry, "eom": str(error)}
     eom = (
-        f"The finished coat will stand about {told.value:.0f} µm over the mesh ({told.low:.0f} to {told.high:.0f}), "
-        f"{told.verdict}. Rests on {told.rests_on}."
+        f"The finished coat will stand about {expected.value:.0f} µm over the mesh ({expected.low:.0f} to "
+        f"{expected.high:.0f}), {expected.verdict}. Rests on {expected.rests_on}."
     )
     return {"dry": dry, "eom": eom}
 
 
-def _dry_words(drying):
-    ready = timezone.localtime(timezone.now() + timezone.timedelta(minutes=drying.value))
+def _dry_words(drying, settings):
+    hold = hold_minutes(drying.interval, settings)
+    ready = timezone.localtime(timezone.now() + timezone.timedelta(minutes=hold))
     return (
-        f"This layer is dry in about {show_minutes(drying.value)} ({show_minutes(drying.low)} to "
-        f"{show_minutes(drying.high)}), at {ready:%H:%M}. {drying.reason} Rests on {drying.rests_on}."
+        f"This layer is held for {show_minutes(hold)}, until {ready:%H:%M}; look from {show_minutes(drying.value)} on. "
+        f"Nine of ten dry within {show_minutes(drying.low)} to {show_minutes(drying.high)}. {drying.reason} "
+        f"Rests on {drying.rests_on}."
     )
 
 

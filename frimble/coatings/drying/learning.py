@@ -5,10 +5,10 @@ from collections.abc import Mapping
 
 from frimble.coatings.models import Coat, DryCheck
 from frimble.core.coating import drying
-from frimble.core.coating.dryness import DAMP, DRY
 from frimble.core.coating.formula import parse_formula
 from frimble.core.conclusions import Conclusion
 from frimble.core.statistics import learning
+from frimble.core.verdicts import Dryness
 from frimble.people.cached import CachedValue
 
 _LEARNED_FROM = 300
@@ -21,18 +21,24 @@ def belief(settings: Mapping) -> learning.Belief:
 
 
 def _learned(settings: Mapping) -> learning.Belief:
-    saved_searches = DryCheck.objects.filter(event__replaced_by__isnull=True, verdict__in=(DRY, DAMP)).select_related(
-        "coat__batch__emulsion", "coat__event__installation__mesh"
-    )
+    looks = DryCheck.objects.filter(
+        event__replaced_by__isnull=True, verdict__in=(Dryness.DRY, Dryness.DAMP)
+    ).select_related("coat__batch__emulsion", "coat__event__installation__mesh")
     bounds: dict[int, tuple[Coat, float, float]] = {}
-    for look in saved_searches.order_by("-pk")[:_LEARNED_FROM]:
+    for look in looks.order_by("-pk")[:_LEARNED_FROM]:
         coat, damp, dry = bounds.get(look.coat_id, (look.coat, 0.0, math.inf))
-        if look.verdict == DAMP:
+        if look.verdict == Dryness.DAMP:
             damp = max(damp, look.elapsed_min)
         else:
-            dry = min(dry, look.elapsed_min)
+            dry = min(dry, _dry_within(look, settings))
         bounds[look.coat_id] = (coat, damp, dry)
-    return drying.learn((_seen(*told, settings) for told in bounds.values()), settings)
+    return drying.learn((_seen(*bound, settings) for bound in bounds.values()), settings)
+
+
+def _dry_within(look: DryCheck, settings: Mapping) -> float:
+    """Minutes within which the coat was dry through: a fingertip feels the surface, the inside follows."""
+    later = drying.dry_to_touch(look.elapsed_min, settings) if look.method == "touch" else 0.0
+    return look.elapsed_min + later
 
 
 def _seen(coat: Coat, damp_min: float, dry_min: float, settings) -> drying.DryingObservation:

@@ -11,17 +11,24 @@ from frimble.screens.models import Rack, Screen
 
 @dataclass(frozen=True)
 class Drying:
-    """One screen that dries: its coat, what its drying was expected to take, minutes left, and the share behind it."""
+    """One screen that dries: its coat, and minutes more until the clock lets it go, as it is expected now.
+
+    Attributes:
+        left_min: until the hold ends. look_from_min: until half of such coats are dry; below 0 when that has passed.
+        low_min, high_min: nine of ten dry between these. share: of the hold that is over.
+    """
 
     screen: Screen
     coat: Coat
     left_min: float
+    look_from_min: float
     low_min: float
     high_min: float
+    share: float
 
     @property
-    def share(self) -> float:
-        return 1 - self.left_min / self.coat.dry_min if self.coat.dry_min else 1.0
+    def worth_a_look(self) -> bool:
+        return self.look_from_min <= 0
 
     @property
     def layers_left(self) -> int:
@@ -46,12 +53,12 @@ def damp_air(settings) -> drying.Air | None:
     return air if air.humidity > settings["dry.damp_rh"] else None
 
 
-def drying_screens(now, cabinet: Rack | None = None, most: int | None = None) -> list[Drying]:
-    """The coated screens that are still wet, of one cabinet or wherever they are, the next dry one first."""
+def drying_screens(now, settings, cabinet: Rack | None = None, most: int | None = None) -> list[Drying]:
+    """The coated screens that are held as wet, of one cabinet or wherever they are, the next to be let go first."""
     wet = Screen.objects.for_lists().filter(state__in=lifecycle.LIVE, wet_until__gt=now).order_by("wet_until")
     wet = (wet.filter(slot__rack=cabinet) if cabinet else wet)[:most]
     coats = latest_coats([s.installation_id for s in wet])
-    return [_drying(s, coats[s.installation_id], now) for s in wet if s.installation_id in coats]
+    return [_drying(s, coats[s.installation_id], now, settings) for s in wet if s.installation_id in coats]
 
 
 class CoatOn(NamedTuple):
@@ -84,9 +91,10 @@ def _standing(installation_ids):
     ).order_by("event__at", "pk")
 
 
-def _drying(screen, coat, now) -> Drying:
-    """The interval is that of the whole drying, as it is expected now, less what has passed."""
+def _drying(screen, coat, now, settings) -> Drying:
+    """What was expected when it was laid, stretched by what the air and looks have moved the hold since."""
     left = (screen.wet_until - now).total_seconds() / 60
     elapsed = (now - coat.event.at).total_seconds() / 60
-    low, high = ((left + elapsed) * bound / coat.dry_min - elapsed for bound in (coat.dry_low_min, coat.dry_high_min))
-    return Drying(screen, coat, left, max(0.0, low), high)
+    moved = (left + elapsed) / drying.hold_minutes(coat.drying_time, settings)
+    middle, low, high = (moved * minutes - elapsed for minutes in coat.drying_time)
+    return Drying(screen, coat, left, middle, max(0.0, low), high, elapsed / max(left + elapsed, 1e-9))

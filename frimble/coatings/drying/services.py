@@ -10,9 +10,10 @@ from frimble.coatings.drying import learning as drying_learning
 from frimble.coatings.drying.queries import drying_screens, last_reading
 from frimble.coatings.models import AirReading, DryCheck
 from frimble.core import lifecycle
-from frimble.core.coating import drying, dryness
+from frimble.core.coating import drying
 from frimble.core.conclusions import Conclusion, RuleViolation, require_between
 from frimble.core.units import show_minutes
+from frimble.core.verdicts import Dryness
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
 from frimble.screens.models import Rack, ScreenEvent
@@ -36,7 +37,7 @@ def log_air(cabinet: Rack, person, air: drying.Air, *, simulated=False) -> tuple
     reading = AirReading.objects.create(
         cabinet=cabinet, air_c=air.air_c, humidity=air.humidity, fan=air.fan, simulated=simulated, at=now, by=person
     )
-    inside = drying_screens(now, cabinet)
+    inside = drying_screens(now, settings, cabinet)
     known = drying_learning.belief(settings) if inside else None
     moved = [_set_anew(d, before, air, deficit, person, now, settings, known) for d in inside]
     return reading, [event for event in moved if event]
@@ -56,15 +57,13 @@ def _set_anew(found, before, air, deficit, person, now, settings, known) -> Scre
             return None
         until = now + timedelta(minutes=left)
         sooner = "sooner" if left < found.left_min else "later"
-        words = (
-            f"Cabinet at {air.air_c:.1f} °C and {air.humidity * 100:.0f} %: dry in about {show_minutes(left)}, {sooner}"
-        )
+        words = f"Cabinet at {air.air_c:.1f} °C and {air.humidity * 100:.0f} %: held for {show_minutes(left)} more, {sooner}"
     return ledger.record(found.screen.code, "air", person, facts={"wet_until": until.isoformat()}, summary=words)
 
 
 @transaction.atomic
 def check_dry(code, person, *, method: str, found: Conclusion, revision=None, note="") -> ScreenEvent:
-    """Record whether a coat was dry: it frees the screen, or says how much longer.
+    """Record whether a coat was dry: a scale or a meter frees the screen; a fingertip says how much longer it is held.
 
     Raises:
         RuleViolation: there is no coat to feel, or a fingertip calls it dry long before such coats are.
@@ -75,33 +74,44 @@ def check_dry(code, person, *, method: str, found: Conclusion, revision=None, no
         raise RuleViolation("There is no unexposed coat on it.")
     coat = current_coat(screen)
     elapsed = require_between((now - coat.event.at).total_seconds() / 60, 0, 60 * 24 * 400, "The time since", "method")
-    expected = Conclusion(coat.dry_min, "min", "", "", "", low=coat.dry_low_min, high=coat.dry_high_min)
-    if found.verdict == dryness.DRY and method == "touch" and elapsed < expected.low:
+    if found.verdict == Dryness.DRY and method == "touch" and elapsed < coat.dry_low_min:
         raise RuleViolation(
             f"{show_minutes(elapsed)} after coating a fingertip cannot tell: nineteen of twenty such coats take "
-            f"{show_minutes(expected.low)} or more, and wet inside looks dry outside. "
+            f"{show_minutes(coat.dry_low_min)} or more, and wet inside looks dry outside. "
             "Weigh it twice or use a moisture meter.",
             field="method",
         )
-    until = _wet_until(found.verdict, screen, expected, elapsed, now)
-    words = {dryness.DRY: "Dry", dryness.DAMP: "Still damp"}.get(found.verdict, "Not sure whether dry")
-    more = f", about {show_minutes((until - now).total_seconds() / 60)} more" if until and until > now else ""
+    until = _wet_until(found.verdict, method, screen, coat, elapsed, now)
     event = ledger.record(
         code,
         "dry_check",
         person,
         revision=revision,
         note=note,
-        summary=f"{words} after {show_minutes(elapsed)}{more}. {found.reason}",
+        summary=f"{_found_words(found.verdict, method, elapsed)}{_held_words(until, now)}. {found.reason}",
         facts={"verdict": found.verdict, "wet_until": until.isoformat() if until else None},
     )
     DryCheck.objects.create(event=event, coat=coat, method=method, verdict=found.verdict, elapsed_min=max(elapsed, 0.1))
     return event
 
 
-def _wet_until(verdict, screen, expected, elapsed, now):
-    if verdict == dryness.DRY:
+def _found_words(verdict, method, elapsed) -> str:
+    words = {Dryness.DRY: "Dry to the touch" if method == "touch" else "Dry", Dryness.DAMP: "Still damp"}
+    return f"{words.get(verdict, 'Not sure whether dry')} after {show_minutes(elapsed)}"
+
+
+def _held_words(until, now) -> str:
+    return f", held for {show_minutes((until - now).total_seconds() / 60)} more" if until and until > now else ""
+
+
+def _wet_until(verdict, method, screen, coat, elapsed, now):
+    """When the clock lets the coat go after this look; None where a scale or a meter has let it go."""
+    settings = house_settings.current()
+    if verdict == Dryness.DRY and method != "touch":
         return None
-    if verdict == dryness.DAMP:
-        return now + timedelta(minutes=drying.still_damp(expected, elapsed))
+    if verdict == Dryness.DRY:
+        followed = now + timedelta(minutes=drying.dry_to_touch(elapsed, settings))
+        return min(followed, screen.wet_until) if screen.wet_until else followed
+    if verdict == Dryness.DAMP:
+        return now + timedelta(minutes=drying.still_damp(coat.drying_time, elapsed, settings).hold_min)
     return screen.wet_until

@@ -26,7 +26,7 @@ _SHOWN = 24
 def cabinet(request):
     """Every coat that dries, when it will be dry and why; the cabinets' air; bare mesh apart."""
     settings, now = house_settings.current(), timezone.now()
-    wet = drying_queries.drying_screens(now, most=_SHOWN)
+    wet = drying_queries.drying_screens(now, settings, most=_SHOWN)
     cabinets = list(Rack.objects.filter(cabinet=True))
     readings = {c.pk: drying_queries.last_reading(c) for c in cabinets}
     context = {
@@ -45,6 +45,7 @@ def cabinet(request):
         "bare": _bare(now),
         "unfelt": _unfelt(now),
         "shown": _SHOWN,
+        "more": len(wet) == _SHOWN,
         "damp_rh": settings["dry.damp_rh"],
     }
     return render(request, "coatings/drying/cabinet.html", context)
@@ -69,23 +70,23 @@ def _unfelt(now):
 @recorders
 def air(request, pk):
     """Record a cabinet's air, typed or from the hygrometer."""
-    found = get_object_or_404(Rack, pk=pk, cabinet=True)
+    cabinet = get_object_or_404(Rack, pk=pk, cabinet=True)
     settings, inch = house_settings.current(), request.user.units == "inch"
-    last = drying_queries.air_now(settings, found)
+    last = drying_queries.air_now(settings, cabinet)
     start = {"air_c": shown_c(last.air_c, inch), "humidity": f"{last.humidity * 100:.0f}", "fan": last.fan}
     form = AirForm(request.POST or None, initial=start, inch=inch)
     if request.method == "POST":
-        told = form.attempt(
-            lambda data: drying_services.log_air(found, request.user, form.air(), simulated=data["simulated"])
+        air_read = form.attempt(
+            lambda data: drying_services.log_air(cabinet, request.user, form.air(), simulated=data["simulated"])
         )
-        if told:
-            reading, moved = told
-            messages.success(request, f"{found.name}: {reading}. {_moved_words(moved)}")
+        if air_read:
+            reading, moved = air_read
+            messages.success(request, f"{cabinet.name}: {reading}. {_moved_words(moved)}")
             return redirect("coatings:drying")
     context = {
         "form": form,
-        "cabinet": found,
-        "readings": found.air_readings.select_related("by").order_by("-at")[:20],
+        "cabinet": cabinet,
+        "readings": cabinet.air_readings.select_related("by").order_by("-at")[:20],
         "damp_rh": settings["dry.damp_rh"],
     }
     return render(request, "coatings/drying/air.html", context, status=422 if form.errors else 200)
@@ -109,7 +110,8 @@ def check(request, code):
             messages.success(request, f"{screen.code}: {event.summary}")
             return redirect("screens:passport", screen.code)
         screen = get_screen(code)
-    context = {"screen": screen, "coat": coat, "form": form, "now": timezone.now()}
+    held = bool(screen.wet_until and screen.wet_until > timezone.now())
+    context = {"screen": screen, "coat": coat, "form": form, "held": held}
     return render(request, "coatings/drying/dry_check.html", context, status=422 if form.errors else 200)
 
 

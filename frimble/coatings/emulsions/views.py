@@ -38,15 +38,15 @@ def emulsions(request):
 @leads
 def emulsion(request, pk=None):
     """Enter an emulsion, or mend what is written of one."""
-    found = get_object_or_404(Emulsion, pk=pk) if pk else None
-    start = {name: getattr(found, name) for name in EmulsionCardForm.base_fields} if found else {}
-    if found:
-        start["solids"] = f"{found.solids * 100:g}"
+    shown = get_object_or_404(Emulsion, pk=pk) if pk else None
+    start = {name: getattr(shown, name) for name in EmulsionCardForm.base_fields} if shown else {}
+    if shown:
+        start["solids"] = f"{shown.solids * 100:g}"
     form = EmulsionCardForm(request.POST or None, initial=start)
     if request.method == "POST":
-        kept = form.attempt(lambda data: emulsion_services.keep_emulsion(found, data))
+        kept = form.attempt(lambda data: emulsion_services.keep_emulsion(shown, data))
         if kept:
             messages.success(request, f"{kept} is written down.")
             return redirect("coatings:emulsions")
-    context = {"form": form, "emulsion": found}
+    context = {"form": form, "emulsion": shown}
     return render(request, "coatings/emulsions/emulsion.html", context, status=422 if form.errors else 200)

@@ -99,14 +99,14 @@ def formulas_on(mesh, ink="", recipes=None) -> list[FormulaHistory]:
         recipes: the shop's own, where they were read already.
     """
     year, recipes = last_year(), CoatRecipe.objects.all() if recipes is None else recipes
-    found = {r.formula: FormulaHistory(r.formula, r, _suits(r, mesh, ink)) for r in recipes}
+    histories = {r.formula: FormulaHistory(r.formula, r, _suits(r, mesh, ink)) for r in recipes}
     on_mesh: dict[str, list[LaidCoat]] = {}
     for coat in year.laid:
         if coat.mesh_id == mesh.pk:
             on_mesh.setdefault(coat.formula, []).append(coat)
     for formula, coats in on_mesh.items():
-        _tell(found.setdefault(formula, FormulaHistory(formula, None, False)), coats, year)
-    return sorted(found.values(), key=lambda h: (not h.suits, -h.coats, h.formula))
+        _tell(histories.setdefault(formula, FormulaHistory(formula, None, False)), coats, year)
+    return sorted(histories.values(), key=lambda h: (not h.suits, -h.coats, h.formula))
 
 
 def _tell(history: FormulaHistory, coats: list[LaidCoat], year: Year) -> None:

@@ -10,6 +10,7 @@ from frimble.coatings.planner import outcomes
 from frimble.coatings.planner import queries as planner_queries
 from frimble.coatings.planner import services as planner_services
 from frimble.coatings.planner.forms import NameFormulaForm, PlannerForm
+from frimble.coatings.planner.presenters import house_school
 from frimble.core.coating.formula import parse_formula
 from frimble.core.coating.practice import CUSTOMS
 from frimble.people import settings as house_settings
@@ -23,21 +24,20 @@ def plan(request):
     """A formula tapped or typed, and what it comes to on a mesh."""
     settings, start = house_settings.current(), _with_defaults(request.GET, house_settings.current())
     if not (start["mesh"] and start["emulsion"]):
-        return render(
-            request, "coatings/planner/planner.html", {"missing": "an emulsion" if start["mesh"] else "a mesh"}
-        )
+        missing = {"no_mesh": not start["mesh"], "no_emulsion": not start["emulsion"]}
+        return render(request, "coatings/planner/planner.html", missing)
     form = PlannerForm(start)
-    found = form.attempt(lambda data: _effects(data, settings, request.user))
+    effects = form.attempt(lambda data: _effects(data, settings, request.user))
     mesh = form.cleaned_data.get("mesh") if hasattr(form, "cleaned_data") else None
     context = {
         "form": form,
-        "found": found,
+        "found": effects,
         "mesh": mesh,
         "known": outcomes.formulas_on(mesh, form.cleaned_data.get("ink", "")) if mesh else [],
-        "outlook": batch_queries.outlook(form.cleaned_data["emulsion"], settings) if found else None,
-        "school": [(k, settings[k]) for k in ("coat.first_side", "coat.last_wet_side", "coat.fill")],
+        "outlook": batch_queries.outlook(form.cleaned_data["emulsion"], settings) if effects else None,
+        "school": house_school(settings),
         "customs": CUSTOMS,
-        "name_form": NameFormulaForm(initial={"formula": str(found.formula)}) if found else None,
+        "name_form": NameFormulaForm(initial={"formula": str(effects.formula)}) if effects else None,
     }
     template = "coatings/planner/effects.html" if request.headers.get("X-Part") else "coatings/planner/planner.html"
     return render(request, template, context, status=422 if form.errors else 200)

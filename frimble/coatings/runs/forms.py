@@ -20,14 +20,14 @@ class RunForm(ActForm):
         super().__init__(*args, **kwargs)
         self.fields["batch"].queryset = Batch.objects.in_use()
         self.candidates = candidates
-        for found in candidates:
-            key = found.screen.pk
-            self.fields[f"take_{key}"] = forms.BooleanField(label=found.screen.code, required=False, initial=True)
+        for candidate in candidates:
+            key = candidate.screen.pk
+            self.fields[f"take_{key}"] = forms.BooleanField(label=candidate.screen.code, required=False, initial=True)
             self.fields[f"formula_{key}"] = forms.CharField(
-                label=f"Formula for {found.screen.code}",
+                label=f"Formula for {candidate.screen.code}",
                 max_length=60,
                 required=False,
-                initial=found.formula,
+                initial=candidate.formula,
                 widget=FORMULA_INPUT,
             )
 

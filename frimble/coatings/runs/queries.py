@@ -41,12 +41,12 @@ def candidates(settings, now, recipes) -> list[Candidate]:
     begun, there = [s for s in ready if s.state == State.PART_COATED], coater_queries.standing(settings)
     coats = drying_queries.coats_on([s.installation_id for s in begun])
     usual = {mesh.pk: usual_formula(mesh, recipes) for mesh in {s.mesh for s in ready if s not in begun}}
-    found = []
+    fitting = []
     for screen in sorted(ready, key=lambda s: (s.mesh.count_per_cm, s.code)):
         coat = coats.get(screen.installation_id)
         formula = coat.formula if coat else usual.get(screen.installation.mesh_id, _PLAIN)
-        found.append(Candidate(screen, formula, coater_queries.best(screen.frame, settings, among=there)))
-    return found
+        fitting.append(Candidate(screen, formula, coater_queries.best(screen.frame, settings, among=there)))
+    return fitting
 
 
 def usual_formula(mesh, recipes) -> str:

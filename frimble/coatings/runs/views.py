@@ -27,11 +27,11 @@ _RUNS_SHOWN = 12
 def new_run(request):
     """Which screens, which batch and coater; the order and what to pour before it starts."""
     settings, recipes = house_settings.current(), list(CoatRecipe.objects.all())
-    found = run_queries.candidates(settings, timezone.now(), recipes)
-    best = next((c.coater for c in found if c.coater), None)
+    candidates = run_queries.candidates(settings, timezone.now(), recipes)
+    best = next((c.coater for c in candidates if c.coater), None)
     start = {"coater": best, "fill": settings["coat.fill"]}
     asked = request.POST or (request.GET if "batch" in request.GET else None)
-    form = RunForm(asked, initial=start, candidates=found)
+    form = RunForm(asked, initial=start, candidates=candidates)
     made = (
         form.attempt(lambda d: run_queries.plan(form.chosen(), d["batch"], d["coater"], d["fill"], settings))
         if asked
@@ -65,27 +65,30 @@ def _start(form, data, made, person):
 @recorders
 def run(request, pk):
     """A run under way: the screen that is up, one tap when it is coated, faults, and the coater washed at the end."""
-    found = get_object_or_404(CoatingRun.objects.select_related("batch__emulsion", "coater", "by"), pk=pk)
-    turn, settings = run_queries.next_turn(found), house_settings.current()
+    coating_run = get_object_or_404(CoatingRun.objects.select_related("batch__emulsion", "coater", "by"), pk=pk)
+    turn, settings = run_queries.next_turn(coating_run), house_settings.current()
     form, act = FinishForm(request.POST if request.POST.get("act") == "finish" else None), request.POST.get("act", "")
-    if request.method == "POST" and _do(request, act, found, turn, form):
+    if request.method == "POST" and _do(request, act, coating_run, turn, form):
         return redirect("coatings:run", pk)
     last = (
-        found.screens.filter(coat__isnull=False).select_related("coat", "screen__frame").order_by("-coat__pk").first()
+        coating_run.screens.filter(coat__isnull=False)
+        .select_related("coat", "screen__frame")
+        .order_by("-coat__pk")
+        .first()
     )
     context = {
-        "run": found,
+        "run": coating_run,
         "turn": turn,
         "form": form,
         "last": last,
         "defects": DEFECTS,
         "steps": _steps(turn, settings) if turn else [],
-        "refill_ml": run_queries.refill_ml(found, settings),
-        "turns": found.screens.select_related("screen__frame", "coat").prefetch_related("coat__defects"),
-        "poured_l": run_queries.poured_l(found),
-        "used_l": run_queries.used_l(found),
+        "refill_ml": run_queries.refill_ml(coating_run, settings),
+        "turns": coating_run.screens.select_related("screen__frame", "coat").prefetch_related("coat__defects"),
+        "poured_l": run_queries.poured_l(coating_run),
+        "used_l": run_queries.used_l(coating_run),
         "caution": cautions.for_step("coat"),
-        "mark_ml": wet_coat.coater_ml(found.coater.length_mm, found.fill, settings),
+        "mark_ml": wet_coat.coater_ml(coating_run.coater.length_mm, coating_run.fill, settings),
         "air": drying_queries.air_now(settings),
     }
     return render(request, "coatings/runs/run.html", context, status=422 if form.errors else 200)

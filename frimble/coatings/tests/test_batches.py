@@ -91,10 +91,10 @@ class BatchTests(BatchCase):
         batch = self.mix(base_l=2.0)
         batch_services.change_litres(batch, "poured", 1.0, self.tamsin)
         batch_services.change_litres(batch, "returned", 0.2, self.tamsin)
-        found = batch_queries.outlook(self.emulsion, self.settings)
+        result = batch_queries.outlook(self.emulsion, self.settings)
         # Source: arithmetic; 1.4 l left at 0.8 l in eight weeks outlast the batch's life of 45 days.
-        self.assertIn("life ends first", found.reason)
-        self.assertAlmostEqual(found.value, 45, delta=0.1)
+        self.assertIn("life ends first", result.reason)
+        self.assertAlmostEqual(result.value, 45, delta=0.1)
         self.assertEqual(batch_queries.outlook(self.emulsion, self.settings, planned_l=2).verdict, "short")
 
 
@@ -109,9 +109,9 @@ class CoaterTests(BatchCase):
         Coater.objects.filter(name="Longer").delete()
         coater_services.check(best, "chipped", self.tamsin)
         self.assertIsNone(coater_queries.best(frame, self.settings))
-        told = coater_queries.standing(self.settings)[0]
-        self.assertFalse(told.usable)
-        self.assertIn("will not expose", told.words)
+        answer = coater_queries.standing(self.settings)[0]
+        self.assertFalse(answer.usable)
+        self.assertIn("will not expose", answer.words)
         self.refused("name", "called Narrow already", coater_services.add, "narrow", 300, True)
         self.refused("length_mm", "coater's length", coater_services.add, "Tiny", 3, True)
         self.assertEqual(Coater.objects.count(), 1)

@@ -5,8 +5,9 @@ from django.utils import timezone
 
 from frimble.coatings.coats import services as coat_services
 from frimble.coatings.models import Batch, Coat, Emulsion
-from frimble.core.coating.drying import Air
+from frimble.core.coating.drying import Air, hold_minutes
 from frimble.core.conclusions import InvalidInput, RuleViolation
+from frimble.people import settings as house_settings
 from frimble.screens.ledger import Conflict
 from frimble.screens.models import Screen
 from frimble.screens.steps.services import degrease, record_mesh_dry
@@ -39,7 +40,8 @@ class CoatTests(CoatCase):
         screen = self.screen()
         self.assertEqual((screen.state, screen.coat_colour), ("coated", self.batch.emulsion.colour))
         minutes = (screen.wet_until - screen.since).total_seconds() / 60
-        self.assertAlmostEqual(minutes, coat.dry_min, places=3)
+        hold = hold_minutes(coat.drying_time, house_settings.current())
+        self.assertAlmostEqual(minutes, hold, places=3)
 
     def test_layers_are_laid_one_after_another_each_after_drying(self):
         self.coat("P1 S1 / P1r / P1r")
@@ -125,7 +127,7 @@ class CoatPageTests(CoatCase):
         answer = self.client.get("/coat/Q-014/preview/", asked).json()
         self.assertEqual(answer["formula"], "S1 P1")
         self.assertEqual(len(answer["steps"]), 3)
-        self.assertIn("This layer is dry in about", answer["dry"])
+        self.assertIn("This layer is held for", answer["dry"])
         self.assertIn(
             "Character 4", self.client.get("/coat/Q-014/preview/", asked | {"formula": "P1 X"}).json()["reason"]
         )

@@ -135,9 +135,9 @@ class SteadinessTests(CoatCase):
         for value in (12, 11.5, 12.2, 11.8, 12.1, 11.9, 12.3, 11.7, 12, 11.6, 12.2, 11.9) * 2:
             self.measured(value)
         self.measured(17, fill="full")
-        found = thickness_queries.steadiness(house_settings.current())
-        self.assertEqual([o.taken.eom_um for o in found.off], [17])
-        self.assertIn("coater 100 % full against 50 %", found.off[0].moved[0].words)
+        result = thickness_queries.steadiness(house_settings.current())
+        self.assertEqual([o.taken.eom_um for o in result.off], [17])
+        self.assertIn("coater 100 % full against 50 %", result.off[0].moved[0].words)
 
     def test_too_few_are_said_to_be_too_few(self):
         self.measured(12)

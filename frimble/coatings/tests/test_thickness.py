@@ -64,10 +64,10 @@ class ThicknessTests(ThicknessCase):
         self.assertGreater(after.value, before.value * 1.5)
         self.assertLess(after.high / after.low, before.high / before.low)
         self.assertIn("2 coats measured here", after.rests_on)
-        told = self.client.get(
+        answer = self.client.get(
             "/coat/Q-015/preview/?formula=P1+S1&air_c=35&humidity=40&batch=" + str(Batch.objects.get().pk)
         )
-        self.assertIn("2 coats measured here", told.json()["eom"])
+        self.assertIn("2 coats measured here", answer.json()["eom"])
 
     def test_what_cannot_be_is_told_and_nothing_is_kept(self):
         self.assertContains(self.client.get("/coat/Q-014/thickness/"), "no coat on it to measure")
@@ -86,12 +86,12 @@ class ThicknessTests(ThicknessCase):
 
     def test_the_gauge_and_the_ledger_agree(self):
         self.coated()
-        told = self.client.get("/coat/Q-014/thickness/gauge/").json()
-        self.assertRedirects(self.send(**told["values"], simulated="True"), "/screens/Q-014/")
+        answer = self.client.get("/coat/Q-014/thickness/gauge/").json()
+        self.assertRedirects(self.send(**answer["values"], simulated="True"), "/screens/Q-014/")
         self.assertTrue(CoatThickness.objects.get().simulated)
         Screen.objects.filter(frame__code="Q-014").update(wet_until=None)
-        found = [d for d in differences(self.screen()) if "wet_until" not in d]
-        self.assertEqual(found, [])
+        result = [d for d in differences(self.screen()) if "wet_until" not in d]
+        self.assertEqual(result, [])
 
 
 @override_settings(AXES_ENABLED=False, CACHES=KEEPING)

@@ -59,14 +59,14 @@ def learned(settings) -> coat_thickness.ThicknessModel:
     )
 
 
-def _facts_of(taken: CoatThickness, settings) -> coat_thickness.CoatFacts:
+def _facts_of(taken: CoatThickness, settings) -> coat_thickness.CoatConditions:
     facts = facts_of(taken.coat, taken.event.installation.mesh, settings)
     return replace(facts, fabric_um=taken.bare_um)
 
 
-def facts_of(coat: Coat, mesh, settings) -> coat_thickness.CoatFacts:
+def facts_of(coat: Coat, mesh, settings) -> coat_thickness.CoatConditions:
     """What the thickness of a coat that was laid rests on."""
-    return coat_thickness.CoatFacts(
+    return coat_thickness.CoatConditions(
         parse_formula(coat.formula, settings),
         mesh.geometry(settings).fabric_thickness_um,
         coat.batch.emulsion.solids,
@@ -81,7 +81,7 @@ def facts_of(coat: Coat, mesh, settings) -> coat_thickness.CoatFacts:
 def expected(mesh, formula, emulsion, settings, *, fill="", person=None, known=None) -> Conclusion:
     """Emulsion over mesh to expect on a mesh from a formula and an emulsion, laid by somebody with a coater so full."""
     fabric = mesh.geometry(settings).fabric_thickness_um
-    facts = coat_thickness.CoatFacts(
+    facts = coat_thickness.CoatConditions(
         formula, fabric, emulsion.solids, FILLS.get(fill), mesh=str(mesh), person=person.first_name if person else ""
     )
     return coat_thickness.predict(facts, known or learned(settings), settings)

@@ -25,23 +25,24 @@ def record_thickness(code, person, *, coated_um, bare_um, simulated=False, revis
         raise RuleViolation("There is no finished coat on it to measure.")
     if screen.life.wet(timezone.now()):
         raise RuleViolation("The coat is wet: the gauge would mark it, and wet it is thicker than it will be.")
-    found = coat_thickness.measure(coated_um, bare_um, house_settings.current())
+    thickness = coat_thickness.measure(coated_um, bare_um, house_settings.current())
     event = ledger.record(
         code,
         "thickness",
         person,
         revision=revision,
         note=note,
-        facts={"eom_um": round(found.eom_um, 1)},
-        summary=f"Emulsion over mesh {found.eom_um:.0f} µm, {found.share * 100:.0f} % of the mesh, {found.verdict.verdict}",
+        facts={"eom_um": round(thickness.eom_um, 1)},
+        summary=f"Emulsion over mesh {thickness.eom_um:.0f} µm, {thickness.share * 100:.0f} % of the mesh, "
+        f"{thickness.verdict.verdict}",
     )
     CoatThickness.objects.create(
         event=event,
         coat=current_coat(screen),
         bare_um=bare_um,
         readings_um=list(coated_um),
-        eom_um=found.eom_um,
-        spread_um=found.spread_um,
+        eom_um=thickness.eom_um,
+        spread_um=thickness.spread_um,
         simulated=simulated,
     )
     return event

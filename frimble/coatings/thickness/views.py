@@ -76,11 +76,13 @@ def steadiness(request):
     settings = house_settings.current()
     person = request.GET.get("person", "")
     formula = request.GET.get("formula", "")
-    found = thickness_queries.steadiness(settings, person_id=int(person) if person.isdigit() else None, formula=formula)
+    charts = thickness_queries.steadiness(
+        settings, person_id=int(person) if person.isdigit() else None, formula=formula
+    )
     laid = CoatThickness.objects.filter(event__replaced_by__isnull=True)
     context = {
-        "found": found,
-        "labels": [f"{t.event.installation.frame} {timezone.localdate(t.event.at):%d.%m.}" for t in found.taken],
+        "found": charts,
+        "labels": [f"{t.event.installation.frame} {timezone.localdate(t.event.at):%d.%m.}" for t in charts.taken],
         "people": Person.objects.filter(pk__in=laid.values("coat__event__by")),
         "person": person,
         "formula": formula,

@@ -61,4 +61,4 @@ def fit(length_mm: float, inner_width_mm: float, image_mm: float, settings: Sett
 
 def largest_image_mm(length_mm: float, settings: Settings) -> float:
     """The widest image a coater covers, mm."""
-    return max(0.0, length_mm - 2 * settings["coater.cover_mm"])
+    return float(max(0.0, length_mm - 2 * settings["coater.cover_mm"]))

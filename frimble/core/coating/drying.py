@@ -17,6 +17,9 @@ from frimble.core.coating.wet import wet_um
 from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require_between, require_positive
 from frimble.core.mesh.geometry import MeshGeometry, geometry
 from frimble.core.statistics import learning
+from frimble.core.statistics.interval import Interval
+from frimble.core.statistics.normal import Z_90
+from frimble.core.verdicts import AirVerdict
 
 psychrolib.SetUnitSystem(psychrolib.SI)
 
@@ -57,6 +60,14 @@ class DryingObservation:
     dry_min: float
 
 
+@dataclass(frozen=True)
+class StillDamp:
+    """Of a coat that was found damp: minutes until it is worth another look, and until the clock lets it go."""
+
+    look_min: float
+    hold_min: float
+
+
 def vapour_pressure_deficit_pa(air_c: float, humidity: float, settings: Settings) -> float:
     """How far the air is from saturated, Pa: the drive that takes water out of a coat.
 
@@ -72,7 +83,7 @@ def vapour_pressure_deficit_pa(air_c: float, humidity: float, settings: Settings
     require_between(air_c, 0, settings["dry.highest_c"], "A drying room's air, in °C,", "air_c")
     if not 0 <= humidity <= 1:
         raise InvalidInput(f"Humidity {humidity * 100:g} % is not between 0 and 100 %.", "humidity")
-    return psychrolib.GetSatVapPres(air_c) * (1 - humidity)
+    return float(psychrolib.GetSatVapPres(air_c) * (1 - humidity))
 
 
 def layer_facts(
@@ -128,21 +139,21 @@ def drying_minutes(facts: DryFacts, belief: learning.Belief, settings: Settings)
         return Conclusion(
             None,
             "min",
-            "will not dry",
+            AirVerdict.NO_DRYING,
             f"Air at {air.air_c:g} °C and {air.humidity * 100:.0f} % humidity takes up no water. Warm or dry the cabinet "
             "first.",
             "psychrometrics",
             next_best_measurement="humidity in the cabinet",
         )
-    told = learning.predict(belief, _row(facts, settings))
-    value, low, high = (math.exp(v) for v in (told.value, told.low, told.high))
+    predicted = learning.predict(belief, _row(facts, settings))
+    value, low, high = predicted.exp()
     return Conclusion(
         value,
         "min",
         _air_verdict(air, settings),
         f"{facts.water_g_m2:.0f} g/m² of water to lose at {air.air_c:g} °C and {air.humidity * 100:.0f} % humidity."
         + _air_remark(air, settings),
-        f"{belief.records} coats seen drying here, {told.prior_share * 100:.0f} % common practice",
+        f"{belief.records} coats seen drying here, {predicted.prior_share * 100:.0f} % common practice",
         low=low,
         high=high,
         next_best_measurement="two weighings 10 min apart, or a moisture meter",
@@ -159,15 +170,38 @@ def remaining_min(left_min: float, whole_then_min: float, whole_now_min: float) 
     return max(0.0, left_min) * whole_now_min / whole_then_min
 
 
-def still_damp(told: Conclusion, elapsed_min: float) -> float:
-    """Minutes more to expect of a coat that is still damp after `elapsed_min`: the middle of what is left of the interval.
+def hold_minutes(expected: Interval, settings: Settings) -> float:
+    """Minutes until so few of such coats are still wet that one may be let go by the clock alone.
 
-    The time is taken as log-normal with the conclusion's 90 % interval.
+    The time is taken as log-normal with the 90 % interval given; its middle is no more than the moment to look from, since
+    half of such coats are still wet then.
     """
-    sd = math.log(told.high / told.low) / (2 * special.ndtri(0.95))
-    reached = (math.log(max(elapsed_min, 1e-9)) - math.log(told.value)) / sd
-    middle = -special.ndtri(special.ndtr(-reached) / 2)
-    return told.value * math.exp(middle * sd) - elapsed_min
+    return expected.value * math.exp(_spread(expected) * float(special.ndtri(1 - settings["dry.still_wet"])))
+
+
+def still_damp(expected: Interval, elapsed_min: float, settings: Settings) -> StillDamp:
+    """What to expect of a coat that is still damp after `elapsed_min`: the times that have passed are ruled out.
+
+    The time is taken as log-normal with the 90 % interval given.
+    """
+    sd = _spread(expected)
+    reached = (math.log(max(elapsed_min, 1e-9)) - math.log(expected.value)) / sd
+    beyond = float(special.ndtr(-reached))
+
+    def more(still_wet: float) -> float:
+        return float(expected.value * math.exp(-special.ndtri(beyond * still_wet) * sd) - elapsed_min)
+
+    return StillDamp(more(0.5), more(settings["dry.still_wet"]))
+
+
+def dry_to_touch(elapsed_min: float, settings: Settings) -> float:
+    """Minutes more until the inside has followed the surface that a fingertip found dry after `elapsed_min`."""
+    return float(elapsed_min * (settings["dry.touch_lag"] - 1))
+
+
+def _spread(expected: Interval) -> float:
+    """Standard deviation in ln minutes behind a 90 % interval, by its upper half: that is the side that matters."""
+    return math.log(expected.high / expected.value) / Z_90
 
 
 def _row(facts: DryFacts, settings: Settings) -> list[float]:
@@ -184,10 +218,10 @@ def _row(facts: DryFacts, settings: Settings) -> list[float]:
     ]
 
 
-def _air_verdict(air: Air, settings: Settings) -> str:
+def _air_verdict(air: Air, settings: Settings) -> AirVerdict:
     if air.humidity > settings["dry.damp_rh"]:
-        return "too damp"
-    return "too hot" if air.air_c > settings["dry.hottest_c"] else "drying"
+        return AirVerdict.TOO_DAMP
+    return AirVerdict.TOO_HOT if air.air_c > settings["dry.hottest_c"] else AirVerdict.DRYING
 
 
 def _air_remark(air: Air, settings: Settings) -> str:

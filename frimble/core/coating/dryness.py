@@ -3,14 +3,13 @@
 from collections.abc import Sequence
 
 from frimble.core.conclusions import Conclusion, Settings, require_between, require_positive
+from frimble.core.verdicts import Dryness
 
 METHODS = {"touch": "gloved fingertip", "weight": "two weighings", "meter": "moisture meter"}
 
 # What a damp gloved fingertip finds on a coat that is not dry through.
 DAMP_SIGNS = {"tack": "it grabs the glove", "slime": "slime comes off on the glove", "soft": "a nail marks it",
               "dull": "a dull, cooler patch"}  # fmt: skip
-
-DRY, DAMP, UNSURE = "dry", "damp", "not sure"
 
 
 def by_touch(signs: Sequence[str]) -> Conclusion:
@@ -19,21 +18,21 @@ def by_touch(signs: Sequence[str]) -> Conclusion:
     Args:
         signs: keys of `DAMP_SIGNS`, or words of one's own.
     """
-    found = [DAMP_SIGNS.get(s, s) for s in signs]
+    seen = [DAMP_SIGNS.get(s, s) for s in signs]
     better = "two weighings 10 min apart, or a moisture meter"
-    if found:
+    if seen:
         return Conclusion(
-            float(len(found)),
+            float(len(seen)),
             "signs",
-            DAMP,
-            f"Damp: {', '.join(found)}.",
+            Dryness.DAMP,
+            f"Damp: {', '.join(seen)}.",
             "measured here",
             next_best_measurement=better,
         )
     return Conclusion(
         0.0,
         "signs",
-        DRY,
+        Dryness.DRY,
         "No tack, hard and slick to a damp gloved fingertip, no slime.",
         "measured here",
         next_best_measurement=better,
@@ -55,19 +54,19 @@ def by_weight(first_g: float, second_g: float, apart_min: float, step_g: float, 
     least = settings["dry.weighings_min"]
     require_between(apart_min, least, 240, "Minutes between the weighings", "apart_min")
     lost = first_g - second_g
-    told = f"{lost:+.1f} g lost in {apart_min:g} min; the scale tells {step_g:g} g."
+    weighed = f"{lost:+.1f} g lost in {apart_min:g} min; the scale tells {step_g:g} g."
     if lost < -step_g:
         return Conclusion(
             lost,
             "g",
-            UNSURE,
+            Dryness.UNSURE,
             f"It grew heavier by {-lost:.1f} g: weigh again, free of drops and drafts.",
             "measured here",
             next_best_measurement="a third weighing",
         )
     if lost > step_g:
-        return Conclusion(lost, "g", DAMP, f"Still losing water: {told}", "measured here")
-    return Conclusion(lost, "g", DRY, f"Weight no longer falls: {told}", "measured here")
+        return Conclusion(lost, "g", Dryness.DAMP, f"Still losing water: {weighed}", "measured here")
+    return Conclusion(lost, "g", Dryness.DRY, f"Weight no longer falls: {weighed}", "measured here")
 
 
 def by_meter(percent: float, settings: Settings) -> Conclusion:
@@ -78,5 +77,5 @@ def by_meter(percent: float, settings: Settings) -> Conclusion:
     """
     require_between(percent, 0, 100, "Moisture, in %,", "percent")
     limit = settings["dry.meter_percent"]
-    verdict = DRY if percent <= limit else DAMP
+    verdict = Dryness.DRY if percent <= limit else Dryness.DAMP
     return Conclusion(percent, "%", verdict, f"{percent:g} % moisture; dry is {limit:g} % or less.", "measured here")

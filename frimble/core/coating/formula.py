@@ -158,7 +158,7 @@ def _read_layer(part: str, offset: int, source: str, settings: Settings) -> Laye
     return Layer(tuple(entries))
 
 
-def _read_entry(match: re.Match, before: list[Any], position: int, settings: Settings) -> Stroke | Wait:
+def _read_entry(match: re.Match[str], before: list[Any], position: int, settings: Settings) -> Stroke | Wait:
     if match[0].startswith("~"):
         seconds = int(match[1])
         if not before or not isinstance(before[-1], Stroke):

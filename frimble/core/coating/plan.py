@@ -9,6 +9,7 @@ from frimble.core.coating.formula import CoatFormula
 from frimble.core.conclusions import Conclusion, Settings
 from frimble.core.exposure.light.dose import thickness_time
 from frimble.core.mesh.geometry import MeshGeometry
+from frimble.core.verdicts import NoVerdict, TimeRests
 
 
 def wet_deposit(mesh: MeshGeometry, eom: Conclusion) -> Conclusion:
@@ -18,13 +19,13 @@ def wet_deposit(mesh: MeshGeometry, eom: Conclusion) -> Conclusion:
     """
     volume = mesh.ink_volume_cm3_per_m2
     return Conclusion(
-        volume + eom.value,
+        volume + eom.known,
         "µm",
-        "",
-        f"{volume:.0f} µm from the mesh, up to {eom.value:.0f} µm from the stencil; broad areas lose part of that.",
+        NoVerdict.NONE,
+        f"{volume:.0f} µm from the mesh, up to {eom.known:.0f} µm from the stencil; broad areas lose part of that.",
         eom.rests_on,
         low=volume,
-        high=volume + eom.high,
+        high=volume + eom.interval.high,
     )
 
 
@@ -34,15 +35,15 @@ def exposure_factor(mesh: MeshGeometry, eom: Conclusion, settings: Settings) -> 
     Source: as `thickness_time`; an ordinary coat is the house's share of the fabric.
     """
     ordinary = settings["coat.eom_share"] * mesh.fabric_thickness_um
-    of = lambda um: thickness_time(1.0, um - ordinary, settings["coat.penetration_um"])  # noqa: E731
+    value, low, high = (thickness_time(1.0, um - ordinary, settings["coat.penetration_um"]) for um in eom.interval)
     return Conclusion(
-        of(eom.value),
+        value,
         "×",
-        "estimate until tested",
-        f"{eom.value - ordinary:+.0f} µm against an ordinary coat on this mesh.",
+        TimeRests.ESTIMATE,
+        f"{eom.known - ordinary:+.0f} µm against an ordinary coat on this mesh.",
         eom.rests_on,
-        low=of(eom.low),
-        high=of(eom.high),
+        low=low,
+        high=high,
         next_best_measurement="a step test on this coat",
     )
 

@@ -57,10 +57,10 @@ def balance(
     for want in sorted(wants, key=lambda w: w.days):
         by_kind.setdefault((want.mesh, want.formula), []).append(want)
     left = dict(bare)
-    found = []
+    balances = []
     for (mesh, formula), asked in by_kind.items():
         wanted, have = sum(w.number for w in asked), coated.get((mesh, formula), 0)
         free = left.get(mesh, 0)
-        found.append(Balance(mesh, formula, wanted, have, free, asked[0].job, asked[0].days))
+        balances.append(Balance(mesh, formula, wanted, have, free, asked[0].job, asked[0].days))
         left[mesh] = max(0, free - max(0, wanted - have))
-    return sorted(found, key=lambda b: (not b.short, b.first_days, b.mesh))
+    return sorted(balances, key=lambda b: (not b.short, b.first_days, b.mesh))

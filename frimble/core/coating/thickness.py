@@ -8,19 +8,21 @@ own. The prior is common practice, the shop's own gauge readings take over.
 import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
+from statistics import fmean
 
 import numpy as np
 
 from frimble.core.coating.formula import CoatFormula
 from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require_between, require_positive
 from frimble.core.statistics import learning
+from frimble.core.verdicts import Thickness
 
 # An ordinary coat, about which the prior is written down: one and one on 43-80 with the usual solids.
 _STROKES, _FABRIC_UM, _SOLIDS, _FILL, _STROKE_S = 2, 128.0, 0.4, 0.5, 8.0
 
 
 @dataclass(frozen=True)
-class CoatFacts:
+class CoatConditions:
     """What a coat's thickness rests on.
 
     Attributes:
@@ -90,26 +92,34 @@ def measure(coated_um: Sequence[float], bare_um: float, settings: Settings) -> T
     return ThicknessMeasurement(eom, eom / bare_um, spread, len(coated_um), _judge(eom, bare_um, spread, settings))
 
 
-def _judge(eom: float, fabric: float, spread: float, settings: Settings, low=None, high=None, rests="measured here"):
+def _judge(
+    eom: float,
+    fabric: float,
+    spread: float,
+    settings: Settings,
+    low: float | None = None,
+    high: float | None = None,
+    rests: str = "measured here",
+) -> Conclusion:
     """The band an emulsion over mesh falls in, with what it is good for."""
     share = eom / fabric
     thin, most, thick = settings["coat.thin_share"], settings["coat.ordinary_share"], settings["coat.thick_um"]
-    told = f"{eom:.0f} µm over a mesh of {fabric:.0f} µm, {share * 100:.0f} %"
+    measured = f"{eom:.0f} µm over a mesh of {fabric:.0f} µm, {share * 100:.0f} %"
     if share < thin:
-        verdict, why = "thin", "for fine halftone; edges may saw on a coarse mesh"
+        verdict, why = Thickness.THIN, "for fine halftone; edges may saw on a coarse mesh"
     elif eom >= thick:
-        verdict, why = "thick", "for opaque white; dries and exposes long"
+        verdict, why = Thickness.THICK, "for opaque white; dries and exposes long"
     elif share <= most:
-        verdict, why = "ordinary", "for everyday work"
+        verdict, why = Thickness.ORDINARY, "for everyday work"
     else:
-        verdict, why = "heavy", "more than everyday work wants"
+        verdict, why = Thickness.HEAVY, "more than everyday work wants"
     uneven = f" Readings differ by {spread:.0f} µm: uneven." if spread > settings["coat.even_within_um"] else ""
-    return Conclusion(eom, "µm", verdict, f"{told}: {why}.{uneven}", rests, low=low, high=high)
+    return Conclusion(eom, "µm", verdict, f"{measured}: {why}.{uneven}", rests, low=low, high=high)
 
 
 # Each measured thing a coat differs by: prior mean and sd of its slope, and how a difference is said.
-_SLOPES = (
-    ("strokes", 0.8, 0.3), ("round", None, 0.25), ("layers", None, 0.2), ("scraping", -0.5, 0.3), ("solids", 1.0, 0.4),
+_SLOPES: tuple[tuple[str, float, float], ...] = (
+    ("strokes", 0.8, 0.3), ("round", 0.0, 0.25), ("layers", 0.0, 0.2), ("scraping", -0.5, 0.3), ("solids", 1.0, 0.4),
     ("fabric", 1.0, 0.3), ("fill", 0.15, 0.15), ("speed", 0.0, 0.15), ("age", 0.1, 0.15),
 )  # fmt: skip
 _MESH_SD, _PERSON_SD = 0.12, 0.12
@@ -117,16 +127,16 @@ _MESH_SD, _PERSON_SD = 0.12, 0.12
 
 def prior(settings: Settings, meshes: Sequence[str] = (), people: Sequence[str] = ()) -> learning.Belief:
     """What common practice says of a coat nobody has measured here; one column more for a mesh and a hand not yet met."""
-    told = {"round": settings["coat.round_edge"], "layers": settings["coat.layer_adds"]}
+    expected = {"round": settings["coat.round_edge"], "layers": settings["coat.layer_adds"]}
     means = [math.log(settings["coat.eom_share"] * _FABRIC_UM)]
-    means += [told.get(name, mean) for name, mean, _ in _SLOPES]
+    means += [expected.get(name, mean) for name, mean, _ in _SLOPES]
     others = len(meshes) + len(people) + 2
     sds = [0.4, *(sd for _, _, sd in _SLOPES)]
     sds += [_MESH_SD] * (len(meshes) + 1) + [_PERSON_SD] * (len(people) + 1)
     return learning.prior(means + [0.0] * others, sds, settings["coat.eom_scatter"])
 
 
-def _slopes(facts: CoatFacts) -> list[float]:
+def _slopes(facts: CoatConditions) -> list[float]:
     """The measured things, in the order of `_SLOPES`, as differences from an ordinary coat."""
     require_positive(facts.fabric_um, "The fabric, in µm,", "fabric_um")
     require_between(facts.solids, 0.05, 0.95, "Solids, as a fraction,", "solids")
@@ -154,7 +164,7 @@ def _slopes(facts: CoatFacts) -> list[float]:
     ]
 
 
-def _row(facts: CoatFacts, meshes: Sequence[str] = (), people: Sequence[str] = ()) -> list[float]:
+def _row(facts: CoatConditions, meshes: Sequence[str] = (), people: Sequence[str] = ()) -> list[float]:
     return [1.0, *_slopes(facts), *_one_of(facts.mesh, meshes), *_one_of(facts.person, people)]
 
 
@@ -163,7 +173,7 @@ def _one_of(name: str, names: Sequence[str]) -> list[float]:
     return [float(name == known) for known in names] + [float(name not in names)]
 
 
-def learn(measured: Iterable[tuple[CoatFacts, float]], settings: Settings) -> ThicknessModel:
+def learn(measured: Iterable[tuple[CoatConditions, float]], settings: Settings) -> ThicknessModel:
     """The prior after coats whose emulsion over mesh was measured, µm."""
     known = list(measured)
     meshes = tuple(sorted({facts.mesh for facts, _ in known} - {""}))
@@ -173,35 +183,34 @@ def learn(measured: Iterable[tuple[CoatFacts, float]], settings: Settings) -> Th
     return ThicknessModel(learning.learn(before, rows, np.log([eom for _, eom in known])), meshes, people)
 
 
-def predict(facts: CoatFacts, learned: ThicknessModel, settings: Settings) -> Conclusion:
+def predict(facts: CoatConditions, learned: ThicknessModel, settings: Settings) -> Conclusion:
     """Emulsion over mesh to expect, µm, with its 90 % interval, and how far to trust it.
 
     Raises:
         InvalidInput: the formula lays nothing on, or numbers that cannot be.
     """
-    told = learning.predict(learned.belief, _row(facts, learned.meshes, learned.people))
-    value, low, high = (math.exp(v) for v in (told.value, told.low, told.high))
-    rests = f"{learned.belief.records} coats measured here, {told.prior_share * 100:.0f} % common practice"
+    predicted = learning.predict(learned.belief, _row(facts, learned.meshes, learned.people))
+    value, low, high = predicted.exp()
+    rests = f"{learned.belief.records} coats measured here, {predicted.prior_share * 100:.0f} % common practice"
     return _judge(value, facts.fabric_um, 0.0, settings, low, high, rests)
 
 
-def what_moved(facts: CoatFacts, usual: Sequence[CoatFacts], learned: ThicknessModel) -> list[ChangedFactor]:
+def what_moved(facts: CoatConditions, usual: Sequence[CoatConditions], learned: ThicknessModel) -> list[ChangedFactor]:
     """What of a coat differs from the usual ones, the strongest first, by what the shop's coats taught of each.
 
     Args:
         usual: coats of the same kind to hold it against, at least one.
     """
-    of = lambda f: np.array(_row(f, learned.meshes, learned.people))  # noqa: E731
-    middle = np.mean([of(f) for f in usual], axis=0)
-    parts = learned.belief.mean * (of(facts) - middle)
+    here, *others = (np.array(_row(f, learned.meshes, learned.people)) for f in (facts, *usual))
+    parts = learned.belief.mean * (here - np.mean(others, axis=0))
     names = [name for name, _, _ in _SLOPES]
-    told = {name: math.exp(parts[1 + k]) for k, name in enumerate(names)}
+    factors = {name: math.exp(parts[1 + k]) for k, name in enumerate(names)}
     first = 1 + len(names)
-    told["mesh"] = math.exp(parts[first : first + len(learned.meshes) + 1].sum())
-    told["person"] = math.exp(parts[first + len(learned.meshes) + 1 :].sum())
+    factors["mesh"] = math.exp(parts[first : first + len(learned.meshes) + 1].sum())
+    factors["person"] = math.exp(parts[first + len(learned.meshes) + 1 :].sum())
     moved = [
         ChangedFactor(_said(name, facts, usual), factor)
-        for name, factor in told.items()
+        for name, factor in factors.items()
         if abs(factor - 1) >= _WORTH_SAYING
     ]
     return sorted(moved, key=lambda m: -abs(math.log(m.factor)))
@@ -210,18 +219,17 @@ def what_moved(facts: CoatFacts, usual: Sequence[CoatFacts], learned: ThicknessM
 _WORTH_SAYING = 0.05
 
 
-def _said(name: str, facts: CoatFacts, usual: Sequence[CoatFacts]) -> str:
+def _said(name: str, facts: CoatConditions, usual: Sequence[CoatConditions]) -> str:
     """How one difference is said, with the number now and the usual one."""
-    mean = lambda values: float(np.mean(list(values)))  # noqa: E731
-    fill, usual_fill = facts.fill or _FILL, mean(f.fill or _FILL for f in usual)
-    speed, usual_speed = facts.stroke_s or _STROKE_S, mean(f.stroke_s or _STROKE_S for f in usual)
+    fill, usual_fill = facts.fill or _FILL, fmean(f.fill or _FILL for f in usual)
+    speed, usual_speed = facts.stroke_s or _STROKE_S, fmean(f.stroke_s or _STROKE_S for f in usual)
     return {
         "fill": f"coater {fill * 100:.0f} % full against {usual_fill * 100:.0f} %",
         "speed": f"{speed:.0f} s a stroke against {usual_speed:.0f} s",
-        "age": f"batch at {facts.age * 100:.0f} % of its life against {mean(f.age for f in usual) * 100:.0f} %",
+        "age": f"batch at {facts.age * 100:.0f} % of its life against {fmean(f.age for f in usual) * 100:.0f} %",
         "round": "the round edge instead of the sharp one, or the other way",
-        "solids": f"solids {facts.solids * 100:.0f} % against {mean(f.solids for f in usual) * 100:.0f} %",
-        "fabric": f"mesh {facts.fabric_um:.0f} µm thick against {mean(f.fabric_um for f in usual):.0f} µm",
+        "solids": f"solids {facts.solids * 100:.0f} % against {fmean(f.solids for f in usual) * 100:.0f} %",
+        "fabric": f"mesh {facts.fabric_um:.0f} µm thick against {fmean(f.fabric_um for f in usual):.0f} µm",
         "strokes": "another number of strokes",
         "layers": "another number of layers",
         "scraping": "scraping strokes",
@@ -230,7 +238,7 @@ def _said(name: str, facts: CoatFacts, usual: Sequence[CoatFacts]) -> str:
     }[name]
 
 
-def steady(coats: Sequence[tuple[CoatFacts, float]], learned: ThicknessModel) -> list[float]:
+def steady(coats: Sequence[tuple[CoatConditions, float]], learned: ThicknessModel) -> list[float]:
     """Each coat's emulsion over mesh as a share of what its formula and mesh lead to expect, whoever laid it and however.
 
     That is what a control chart can hold side by side: hand, fill, speed and age are left in.
@@ -241,4 +249,4 @@ def steady(coats: Sequence[tuple[CoatFacts, float]], learned: ThicknessModel) ->
         row = _row(plain, learned.meshes, learned.people)
         row[-1] = 0.0
         expected.append(math.exp(float(np.dot(row, learned.belief.mean))))
-    return [eom / told for (_, eom), told in zip(coats, expected, strict=True)]
+    return [eom / usual for (_, eom), usual in zip(coats, expected, strict=True)]

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from frimble.core.coating.formula import CoatFormula, Layer
 from frimble.core.conclusions import Conclusion, Settings, require_between, require_positive
 from frimble.core.mesh.geometry import MeshGeometry
+from frimble.core.verdicts import Stock
 
 FILLS = {"quarter": 0.25, "half": 0.5, "two-thirds": 2 / 3, "full": 1.0}
 FILL_WORDS = {"quarter": "a quarter", "half": "half", "two-thirds": "two thirds", "full": "full"}
@@ -51,7 +52,7 @@ def coater_ml(length_mm: float, fill: str, settings: Settings) -> float:
     require_between(
         length_mm, settings["coater.least_mm"], settings["coater.most_mm"], "A coater's length, in mm,", "length_mm"
     )
-    return length_mm * settings["coater.trough_mm2"] * FILLS[fill] / 1000
+    return float(length_mm * settings["coater.trough_mm2"] * FILLS[fill] / 1000)
 
 
 def run_need(screens_ml: Sequence[float], length_mm: float, fill: str, settings: Settings) -> RunNeed:
@@ -66,17 +67,17 @@ def run_need(screens_ml: Sequence[float], length_mm: float, fill: str, settings:
     laid = sum(screens_ml)
     spread = settings["coat.need_spread"]
     held = coater_ml(length_mm, fill, settings)
-    told = Conclusion(
+    need = Conclusion(
         laid,
         "ml",
-        "enough for all",
+        Stock.ENOUGH_FOR_ALL,
         f"{_screens(len(screens_ml))} {laid:.0f} ml; the coater holds {held:.0f} ml filled {FILL_WORDS[fill]}.",
         "mesh volume and wet strokes, common practice",
         low=laid / spread,
         high=laid * spread,
         next_best_measurement="poured less returned, written down at the end of each run",
     )
-    return RunNeed(told, laid + held, held)
+    return RunNeed(need, laid + held, held)
 
 
 def _screens(number: int) -> str:

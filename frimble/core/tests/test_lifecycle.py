@@ -92,10 +92,13 @@ class GuardTests(CoreCase):
         return project(Line.PHOTO, LOOP[:upto])
 
     def test_a_wet_coat_is_not_exposed_and_the_reason_says_when(self):
-        found = verdict(self.life(2), "expose", minutes(50), self.house_settings)
-        self.assertFalse(found.allowed)
-        self.assertTrue(found.overridable)
-        self.assertEqual(found.reason, "Do not expose yet: coated 35 min ago, about 25 min more.")
+        result = verdict(self.life(2), "expose", minutes(50), self.house_settings)
+        self.assertFalse(result.allowed)
+        self.assertTrue(result.overridable)
+        self.assertEqual(
+            result.reason,
+            "Do not expose yet: coated 35 min ago, held as wet for 25 min more. A scale or a meter tells sooner.",
+        )
         self.assertTrue(verdict(self.life(2), "expose", minutes(76), self.house_settings).allowed)
 
     def test_wet_mesh_is_not_coated_but_a_hand_may_find_it_dry(self):
@@ -105,9 +108,9 @@ class GuardTests(CoreCase):
         self.assertTrue(verdict(dry, "coat", minutes(6), self.house_settings).allowed)
 
     def test_steps_out_of_order_name_the_state_and_what_comes_first(self):
-        found = verdict(self.life(0), "expose", T0, self.house_settings)
-        self.assertFalse(found.allowed or found.overridable)
-        self.assertEqual(found.reason, "It is clean, bare mesh: coat it and let it dry first.")
+        result = verdict(self.life(0), "expose", T0, self.house_settings)
+        self.assertFalse(result.allowed or result.overridable)
+        self.assertEqual(result.reason, "It is clean, bare mesh: coat it and let it dry first.")
 
     def test_a_step_test_does_not_go_to_press(self):
         events = [*LOOP[:2], Event("expose", minutes(90), {"is_test": True}), LOOP[3]]
@@ -118,9 +121,9 @@ class GuardTests(CoreCase):
 
     def test_an_old_coat_is_warned_of(self):
         # From memory: coated screens keep about four weeks in the dark.
-        found = verdict(self.life(2), "expose", T0 + timedelta(days=41), self.house_settings)
-        self.assertTrue(found.allowed)
-        self.assertIn("Coated 40 days ago", found.warning)
+        result = verdict(self.life(2), "expose", T0 + timedelta(days=41), self.house_settings)
+        self.assertTrue(result.allowed)
+        self.assertIn("Coated 40 days ago", result.warning)
 
     def test_a_failed_stencil_goes_to_the_reclaim(self):
         life = project(Line.PHOTO, [*LOOP[:4], Event("inspect", minutes(120), {"passed": False})])
@@ -128,17 +131,17 @@ class GuardTests(CoreCase):
         self.assertEqual(next_steps(life, minutes(121), self.house_settings)[0].step.kind, "reclaim")
 
     def test_time_does_not_run_backwards(self):
-        found = verdict(self.life(2), "expose", minutes(10), self.house_settings)
-        self.assertFalse(found.allowed)
-        self.assertIn("later than this time", found.reason)
+        result = verdict(self.life(2), "expose", minutes(10), self.house_settings)
+        self.assertFalse(result.allowed)
+        self.assertIn("later than this time", result.reason)
 
     def test_a_good_coat_is_not_first_offered_to_the_reclaim(self):
         first = next_steps(self.life(2), minutes(30), self.house_settings)[0]
         self.assertEqual(first.step.kind, "expose")
 
     def test_stations_follow_the_work(self):
-        found = [station_of(self.life(n), minutes(1000)) for n in range(10)]
-        at = [station.name if station else "" for station in found]
+        result = [station_of(self.life(n), minutes(1000)) for n in range(10)]
+        at = [station.name if station else "" for station in result]
         self.assertEqual(at, ["", "coat", "expose", "wash", "wash", "press", "press", "reclaim", "reclaim", ""])
         self.assertEqual(station_of(self.life(2), minutes(20)).name, "dry")
 

@@ -42,8 +42,8 @@ class ScenarioTests(TestCase):
         self.assertEqual(ghost.facts["outcome"], "ghost")
 
     def test_every_stored_state_is_what_the_records_say(self):
-        found = [line for screen in Screen.objects.for_lists() for line in differences(screen)]
-        self.assertEqual(found, [])
+        result = [line for screen in Screen.objects.for_lists() for line in differences(screen)]
+        self.assertEqual(result, [])
 
     def test_its_calibrated_times_come_from_its_own_tests(self):
         self.assertGreaterEqual(ChartEntry.objects.count(), 5)

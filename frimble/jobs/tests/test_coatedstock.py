@@ -17,11 +17,13 @@ class BalanceTests(SimpleTestCase):
             ScreenDemand("J-1", 2, "43-80", "P2 S2", 2),
             ScreenDemand("J-3", 4, "77-48", "P1", 1),
         ]
-        found = balance(wants, {("43-80", "P1 S1"): 1, ("77-48", "P1"): 2}, {"43-80": 3})
+        result = balance(wants, {("43-80", "P1 S1"): 1, ("77-48", "P1"): 2}, {"43-80": 3})
         # Source: arithmetic; two of the three bare ones go to the job in two days, one is left where two are short.
-        self.assertEqual([(b.first_job, b.short, b.bare) for b in found], [("J-1", 2, 3), ("J-2", 2, 1), ("J-3", 0, 0)])
-        self.assertIn("1 screen too few", found[1].words)
-        self.assertEqual(found[2].words, "enough coated")
+        self.assertEqual(
+            [(b.first_job, b.short, b.bare) for b in result], [("J-1", 2, 3), ("J-2", 2, 1), ("J-3", 0, 0)]
+        )
+        self.assertIn("1 screen too few", result[1].words)
+        self.assertEqual(result[2].words, "enough coated")
 
 
 @override_settings(AXES_ENABLED=False)

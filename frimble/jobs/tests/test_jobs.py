@@ -59,8 +59,8 @@ class PressTests(PageCase):
 
     def test_what_is_no_photograph_is_not_kept(self):
         for data in (b"words", b"\xff\xd8\xff cut short", b""):
-            told = self.photograph(data)
-            self.assertContains(told, "edges clean", status_code=422)
+            answer = self.photograph(data)
+            self.assertContains(answer, "edges clean", status_code=422)
         self.assertFalse(Photo.objects.exists())
 
     def test_the_slate_leads_to_screens_slots_meshes_and_jobs(self):

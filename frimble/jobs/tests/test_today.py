@@ -30,8 +30,8 @@ class TodayCase(PageCase):
         return today.next_thing(StationCounts.read(), house_settings.current(), [])
 
     def looks(self):
-        found = today.wants_a_look(StationCounts.read(), house_settings.current(), [])
-        return {row["who"]: row["words"] for row in found}
+        result = today.wants_a_look(StationCounts.read(), house_settings.current(), [])
+        return {row["who"]: row["words"] for row in result}
 
 
 class NextThingTests(TodayCase):
@@ -83,7 +83,7 @@ class RowTests(TodayCase):
     def test_drying_says_when_the_first_is_dry(self):
         self.put("Q-014", State.DEGREASED, wet_until=self.now + timedelta(minutes=25))
         self.put("Q-015", State.DEGREASED, wet_until=self.now + timedelta(minutes=90))
-        self.assertIn("First dry in about 2", self.rows()["dry"]["words"])
+        self.assertIn("First may be let go in 2", self.rows()["dry"]["words"])
 
 
 class LookTests(TodayCase):
@@ -133,4 +133,4 @@ class FrameTests(TodayCase):
 
     def test_nobody_signed_in_has_no_frame(self):
         request = RequestFactory().get("/")
-        self.assertEqual(context.line(request), {"light": "day"})
+        self.assertEqual(context.line(request), {"light": "day", "safelight": False, "dark_picture": 0})

@@ -28,10 +28,8 @@ class HiddenShopTests(CoreCase):
     def looked_at(self, rng, true_min):
         """Somebody looks now and then, first not before half the time is over."""
         step = float(rng.uniform(8, 25))
-        saved_searches = np.arange(true_min * rng.uniform(0.3, 0.9), true_min + step, step)
-        return float(max((t for t in saved_searches if t < true_min), default=0)), float(
-            min(t for t in saved_searches if t >= true_min)
-        )
+        looks = np.arange(true_min * rng.uniform(0.3, 0.9), true_min + step, step)
+        return float(max((t for t in looks if t < true_min), default=0)), float(min(t for t in looks if t >= true_min))
 
     def test_thirty_coats_teach_the_shop(self):
         rng = np.random.default_rng(31)
@@ -42,9 +40,9 @@ class HiddenShopTests(CoreCase):
         learned, naive = drying.learn(seen, self.house_settings), drying.prior(self.house_settings)
         inside, errors, before, later = 0, [], [], [self.coat(rng) for _ in range(200)]
         for facts, true in later:
-            told = drying.drying_minutes(facts, learned, self.house_settings)
-            inside += told.low <= true <= told.high
-            errors.append(abs(math.log(told.value / true)))
+            answer = drying.drying_minutes(facts, learned, self.house_settings)
+            inside += answer.low <= true <= answer.high
+            errors.append(abs(math.log(answer.value / true)))
             before.append(abs(math.log(drying.drying_minutes(facts, naive, self.house_settings).value / true)))
         # The interval claims 90 %: 85 to 97 of a hundred of the next 200 is what its own sampling allows.
         self.assertGreaterEqual(inside / 200, 0.85)
@@ -108,14 +106,33 @@ class AirTests(CoreCase):
         self.assertAlmostEqual(drying.remaining_min(30, 60, 90), 45)
         self.assertEqual(drying.remaining_min(-5, 60, 90), 0)
 
+    def expected(self):
+        facts = DryFacts(20, Air(35, 0.4))
+        return drying.drying_minutes(facts, drying.prior(self.house_settings), self.house_settings).interval
+
+    def drawn(self, expected):
+        # Source: scipy, log-normal times whose 90 % interval is the one told.
+        return stats.lognorm(math.log(expected.high / expected.value) / stats.norm.ppf(0.95), scale=expected.value)
+
+    def test_the_clock_lets_go_when_hardly_one_is_still_wet(self):
+        expected = self.expected()
+        hold = drying.hold_minutes(expected, self.house_settings)
+        self.assertAlmostEqual(self.drawn(expected).sf(hold), self.house_settings["dry.still_wet"], delta=1e-4)
+        # Half of such coats are still wet at the middle.
+        self.assertGreater(hold, 1.5 * expected.value)
+
     def test_still_damp_after_its_time(self):
-        told = drying.drying_minutes(DryFacts(20, Air(35, 0.4)), drying.prior(self.house_settings), self.house_settings)
-        # Source: scipy, the median of a log-normal time beyond what has passed.
-        sd = math.log(told.high / told.low) / (2 * 1.6448536)
-        drawn = stats.lognorm(sd, scale=told.value).rvs(400_000, random_state=3)
-        for elapsed in (told.value * 0.5, told.value, told.value * 1.4):
-            left = np.median(drawn[drawn > elapsed]) - elapsed
-            self.assertAlmostEqual(drying.still_damp(told, elapsed) / left, 1, delta=0.03)
+        expected = self.expected()
+        drawn = self.drawn(expected).rvs(400_000, random_state=3)
+        for elapsed in (expected.value * 0.5, expected.value, expected.value * 1.4):
+            still = drying.still_damp(expected, elapsed, self.house_settings)
+            later = drawn[drawn > elapsed] - elapsed
+            self.assertAlmostEqual(still.look_min / np.median(later), 1, delta=0.03)
+            self.assertAlmostEqual(still.hold_min / np.quantile(later, 0.99), 1, delta=0.05)
+
+    def test_the_inside_follows_the_surface(self):
+        # Source: arithmetic; dry to the touch after an hour, the inside by 78 min at 1.3 times.
+        self.assertAlmostEqual(drying.dry_to_touch(60, self.house_settings), 18)
 
     def test_the_fan_and_bad_settings(self):
         # Common practice, no source. A fan dries sooner.

@@ -48,10 +48,10 @@ class DryingTests(CoreCase):
 
     def test_the_reference_coat_takes_about_an_hour(self):
         # Common practice, no source. P1 S1 on 43/cm dries in about an hour at 35 °C and 40 % humidity.
-        found = self.minutes()
-        self.assertAlmostEqual(found.value, 60)
-        self.assertLess(found.low, 60)
-        self.assertGreater(found.high, 60)
+        result = self.minutes()
+        self.assertAlmostEqual(result.value, 60)
+        self.assertLess(result.low, 60)
+        self.assertGreater(result.high, 60)
 
     def test_damp_cool_and_coarse_dry_slower(self):
         # Common practice, no source. Thicker coats, coarser mesh, damp or cool air take longer.

@@ -7,7 +7,7 @@ from statsmodels.regression.linear_model import OLS
 
 from frimble.core.coating import thickness as coat_thickness
 from frimble.core.coating.formula import parse_formula
-from frimble.core.coating.thickness import CoatFacts
+from frimble.core.coating.thickness import CoatConditions
 from frimble.core.emulsion import mixing
 from frimble.core.testing.case import CoreCase
 
@@ -21,8 +21,8 @@ HIDDEN_HANDS = {"tamsin": -0.1, "bertrand": 0.2, "wim": 0.0}
 class MixingTests(CoreCase):
     def test_ten_to_one_and_topping_up(self):
         # Common practice, no source. 10 : 1 by volume; sensitiser is owed only for the new base, age is the oldest part's.
-        found = mixing.mix(1000, 10, self.house_settings)
-        self.assertEqual((found.sensitiser, found.total, found.age_days), (100, 1100, 0))
+        result = mixing.mix(1000, 10, self.house_settings)
+        self.assertEqual((result.sensitiser, result.total, result.age_days), (100, 1100, 0))
         topped = mixing.top_up(300, 500, 10, 12, self.house_settings)
         self.assertEqual((topped.sensitiser, topped.total, topped.age_days), (50, 850, 12))
         self.assertIn("12 days old", topped.words[1])
@@ -36,7 +36,7 @@ class MixingTests(CoreCase):
 
 class EomTests(CoreCase):
     def facts(self, formula="P1 S1", fabric=128.0, solids=0.4, **more):
-        return CoatFacts(parse_formula(formula, self.house_settings), fabric, solids, **more)
+        return CoatConditions(parse_formula(formula, self.house_settings), fabric, solids, **more)
 
     def predict(self, *given, measured=()):
         return coat_thickness.predict(
@@ -45,14 +45,14 @@ class EomTests(CoreCase):
 
     def test_the_prior_is_the_trade_s(self):
         # From memory: 10–20 % of the fabric for ordinary work; 43-80 is some 128 µm.
-        told = self.predict()
-        self.assertEqual(told.verdict, "ordinary")
-        self.assertAlmostEqual(told.value, 0.15 * 128, delta=0.1)
-        self.assertIn("100 % common practice", told.rests_on)
+        answer = self.predict()
+        self.assertEqual(answer.verdict, "ordinary")
+        self.assertAlmostEqual(answer.value, 0.15 * 128, delta=0.1)
+        self.assertIn("100 % common practice", answer.rests_on)
         # Common practice, no source. Round edge, more strokes and coats after drying build it up; scraping thins it.
         for more in ("P2 S2", "P1r S1r", "P1 S1 / P1r / P1r"):
-            self.assertGreater(self.predict(more).value, told.value, more)
-        self.assertLess(self.predict("P1 S1x").value, told.value)
+            self.assertGreater(self.predict(more).value, answer.value, more)
+        self.assertLess(self.predict("P1 S1x").value, answer.value)
         # Common practice, no source. 40–80 µm and more for thick white: built up with the round edge.
         self.assertGreater(self.predict("P2r S2r / P1r / P1r").value, 40)
 
@@ -62,9 +62,9 @@ class EomTests(CoreCase):
         learned, naive = coat_thickness.learn(seen, self.house_settings), coat_thickness.learn([], self.house_settings)
         inside, errors, before = 0, [], []
         for facts, true in later:
-            told = coat_thickness.predict(facts, learned, self.house_settings)
-            inside += told.low <= true <= told.high
-            errors.append(abs(math.log(told.value / true)))
+            answer = coat_thickness.predict(facts, learned, self.house_settings)
+            inside += answer.low <= true <= answer.high
+            errors.append(abs(math.log(answer.value / true)))
             before.append(abs(math.log(coat_thickness.predict(facts, naive, self.house_settings).value / true)))
         # The interval claims 90 %: 85 to 97 of a hundred of the next 200 is what its own sampling allows.
         self.assertGreaterEqual(inside / 200, 0.85)
@@ -129,10 +129,10 @@ class EomTests(CoreCase):
 
     def test_gauge_readings(self):
         # Source: arithmetic; mean 150 less 128 is 22 µm, 17 %.
-        found = coat_thickness.measure([148, 150, 152], 128, self.house_settings)
-        self.assertAlmostEqual(found.eom_um, 22)
-        self.assertAlmostEqual(found.share, 22 / 128)
-        self.assertEqual((found.verdict.verdict, found.spread_um), ("ordinary", 4))
+        result = coat_thickness.measure([148, 150, 152], 128, self.house_settings)
+        self.assertAlmostEqual(result.eom_um, 22)
+        self.assertAlmostEqual(result.share, 22 / 128)
+        self.assertEqual((result.verdict.verdict, result.spread_um), ("ordinary", 4))
         self.assertEqual(coat_thickness.measure([134], 128, self.house_settings).verdict.verdict, "thin")
         self.assertEqual(coat_thickness.measure([180], 128, self.house_settings).verdict.verdict, "thick")
         self.assertIn("uneven", coat_thickness.measure([140, 165], 128, self.house_settings).verdict.reason)

@@ -32,12 +32,12 @@ class WetCoatTests(CoreCase):
         self.assertGreater(self.need("P1 S1 / P1r / P1r"), self.need())
 
     def test_a_run_is_poured_with_what_the_coater_holds(self):
-        found = wet_coat.run_need([12.0] * 5, 450, "half", self.house_settings)
-        self.assertAlmostEqual(found.laid.value, 60)
+        result = wet_coat.run_need([12.0] * 5, 450, "half", self.house_settings)
+        self.assertAlmostEqual(result.laid.value, 60)
         # Source: arithmetic; 450 mm of a trough of 1400 mm², half full, are 315 ml.
-        self.assertAlmostEqual(found.back_ml, 315)
-        self.assertAlmostEqual(found.pour_ml, 375)
-        self.assertLess(found.laid.low, 60)
+        self.assertAlmostEqual(result.back_ml, 315)
+        self.assertAlmostEqual(result.pour_ml, 375)
+        self.assertLess(result.laid.low, 60)
         self.assertInvalidInput("length_mm", "coater's length", wet_coat.coater_ml, 5, "half", self.house_settings)
         self.assertInvalidInput("width_mm", "more than 0", self.need, width=0)
 
@@ -49,7 +49,7 @@ class CustomsTests(CoreCase):
         self.assertEqual({text: str(formula) for text, formula in parsed.items()}, {text: text for text in parsed})
         learned = coat_thickness.learn([], self.house_settings)
         thick = {
-            t: coat_thickness.predict(coat_thickness.CoatFacts(f, 128, 0.4), learned, self.house_settings).value
+            t: coat_thickness.predict(coat_thickness.CoatConditions(f, 128, 0.4), learned, self.house_settings).value
             for t, f in parsed.items()
         }
         self.assertEqual(max(thick, key=thick.get), "P1 S1 / P1r / P1r")
@@ -66,10 +66,10 @@ class CustomsTests(CoreCase):
     def test_a_thicker_coat_wants_more_light(self):
         # Common practice, no source. 25 to 30 % more for a coat some 20 µm thicker.
         mesh = geometry(43, 80, self.house_settings)
-        told = Conclusion(0.15 * mesh.fabric_thickness_um + 20, "µm", "", "", "", low=30, high=50)
-        self.assertAlmostEqual(coat_plan.exposure_factor(mesh, told, self.house_settings).value, 1.25, delta=0.05)
-        deposit = coat_plan.wet_deposit(mesh, told)
-        self.assertAlmostEqual(deposit.value, mesh.ink_volume_cm3_per_m2 + told.value)
+        answer = Conclusion(0.15 * mesh.fabric_thickness_um + 20, "µm", "", "", "", low=30, high=50)
+        self.assertAlmostEqual(coat_plan.exposure_factor(mesh, answer, self.house_settings).value, 1.25, delta=0.05)
+        deposit = coat_plan.wet_deposit(mesh, answer)
+        self.assertAlmostEqual(deposit.value, mesh.ink_volume_cm3_per_m2 + answer.value)
 
 
 class CoaterTests(CoreCase):
@@ -136,7 +136,7 @@ class ControlChartTests(CoreCase):
             53.6,
             52.1,
         ]
-        told = [
+        answer = [
             50.60,
             49.52,
             50.56,
@@ -158,8 +158,8 @@ class ControlChartTests(CoreCase):
             51.94,
             51.99,
         ]
-        found = control_chart.ewma(values, 50)
-        for mine, theirs in zip(found, told, strict=True):
+        result = control_chart.ewma(values, 50)
+        for mine, theirs in zip(result, answer, strict=True):
             self.assertAlmostEqual(mine, theirs, delta=0.006)
         self.assertAlmostEqual(50 + control_chart.drift_reach(2.0539), 52.5884, delta=0.001)
 
@@ -191,9 +191,9 @@ class MovedBatchTests(CoreCase):
         # From memory: life halves for each +10 °C.
         warm = batch_rules.life_used("dual", [StoragePeriod(7, 20), StoragePeriod(7, 30)], self.house_settings)
         self.assertAlmostEqual(warm, 3 * batch_rules.life_used("dual", [StoragePeriod(7, 20)], self.house_settings))
-        told = batch_rules.batch_life("dual", [StoragePeriod(10, 6), StoragePeriod(4, 20)], self.house_settings)
-        self.assertIn("6 and 20 °C", told.reason)
-        self.assertEqual(told.verdict, "fresh")
+        answer = batch_rules.batch_life("dual", [StoragePeriod(10, 6), StoragePeriod(4, 20)], self.house_settings)
+        self.assertIn("6 and 20 °C", answer.reason)
+        self.assertEqual(answer.verdict, "fresh")
         self.assertInvalidInput(
             "mixed_at",
             "future",
@@ -211,9 +211,9 @@ class MovedBatchTests(CoreCase):
 
     def test_how_long_stock_lasts(self):
         # Source: arithmetic; 2 l less 0.5 planned at 0.5 l a week are three weeks.
-        found = batch_rules.stock_lasts(2, 0.5, 0.5, 90)
-        self.assertAlmostEqual(found.value, 21)
-        self.assertIn("used up", found.reason)
+        result = batch_rules.stock_lasts(2, 0.5, 0.5, 90)
+        self.assertAlmostEqual(result.value, 21)
+        self.assertIn("used up", result.reason)
         self.assertIn("life ends first", batch_rules.stock_lasts(2, 0.1, 0, 20).reason)
         self.assertEqual(batch_rules.stock_lasts(0.4, 0.5, 1, 90).verdict, "short")
         self.assertInvalidInput("litres", "Litres left", batch_rules.stock_lasts, -1, 0.5, 1, 90)
