@@ -2,12 +2,20 @@
 
 import logging
 import tempfile
+from pathlib import Path
 
 from django.db import connections
 from django.test.runner import DiscoverRunner
 from django.test.utils import override_settings
 
 _QUICK_WRITES = "PRAGMA synchronous=OFF;"
+
+
+def _clear_logs(name) -> None:
+    """Away with what a run that was broken off left beside its databases: it would be laid over the new ones."""
+    if name:
+        for left in Path(name).parent.glob(f"{Path(name).stem}*-[ws][ah][lm]"):
+            left.unlink()
 
 
 class CountingRunner(DiscoverRunner):
@@ -41,6 +49,7 @@ class CountingRunner(DiscoverRunner):
         Written without a log beside it, so that the copies for parallel processes are whole; with one from then on.
         """
         for connection in connections.all():
+            _clear_logs(connection.settings_dict["TEST"].get("NAME"))
             options = connection.settings_dict["OPTIONS"]
             if "init_command" in options:
                 options["init_command"] = _QUICK_WRITES

@@ -61,7 +61,7 @@ class HiddenStencil:
     def closes_s(self, opening_um: float) -> float:
         """Time at which a skin stays in the middle of a long opening, s."""
         creeping = special.erfc(opening_um / 2 / (self.spread_um * math.sqrt(2)))
-        return self.gel_s * self.cure_ratio**self.holds / (creeping * (1 - self.leak) + self.leak)
+        return float(self.gel_s * self.cure_ratio**self.holds / (creeping * (1 - self.leak) + self.leak))
 
 
 @dataclass(frozen=True)
@@ -96,9 +96,14 @@ def spread_that_closes(opening_um: float, gel_times: float) -> float:
     return opening_um / 2 / (math.sqrt(2) * float(special.erfcinv(1 / gel_times)))
 
 
+# Codes of a phone's picture for as many shares of its white.
+_LIGHTS = 65535
+_SRGB = encode(np.arange(_LIGHTS + 1) / _LIGHTS, "srgb", 8)
+
+
 def stencil_light(
     film: np.ndarray, dpi: float, edges_mm: Sequence[float], times_s: Sequence[float], coat: HiddenStencil
-):
+) -> np.ndarray:
     """(rows, columns, 3) uint16 shares of the light that the rinsed test lets through, 65535 being open mesh.
 
     Args:
@@ -106,7 +111,7 @@ def stencil_light(
     """
     per_mm = dpi / MM_PER_INCH
     light = film.astype(np.float32) * ((1 - coat.leak) / 255) + coat.leak
-    light = cv2.GaussianBlur(light, (0, 0), coat.spread_um / 1000 * per_mm)
+    light = np.asarray(cv2.GaussianBlur(light, (0, 0), coat.spread_um / 1000 * per_mm))
     light *= _falloff(light.shape, coat.falloff)
     columns = np.searchsorted(np.asarray(edges_mm[1:-1]) * per_mm, np.arange(light.shape[1]), side="right")
     np.log(light, out=light)
@@ -129,7 +134,7 @@ def _behind_threads(plane: np.ndarray, threads_per_cm: float, per_mm: float) -> 
         0.8 + 0.2 * np.cos(np.arange(n, dtype=np.float32) * np.float32(0.2 * math.pi * threads_per_cm / per_mm))
         for n in plane.shape
     )
-    return (plane * across * down[:, None]).astype(np.uint16)
+    return np.asarray((plane * across * down[:, None]).astype(np.uint16))
 
 
 def _cured_steps(dose: np.ndarray, way: int, coat: HiddenStencil) -> np.ndarray:
@@ -139,7 +144,7 @@ def _cured_steps(dose: np.ndarray, way: int, coat: HiddenStencil) -> np.ndarray:
     return np.clip(cured * _LEVELS, 0, _LEVELS).astype(np.uint16)
 
 
-def _falloff(shape, lost: float) -> np.ndarray:
+def _falloff(shape: tuple[int, int], lost: float) -> np.ndarray:
     """(rows, columns) shares of the middle's light; the corners get 1 − `lost`."""
     y, x = (np.linspace(-1, 1, n, dtype=np.float32) for n in shape)
     return 1 - lost / 2 * (y[:, None] ** 2 + x[None, :] ** 2)
@@ -152,23 +157,27 @@ def photograph(light: np.ndarray, camera: PhoneCamera, seed: int) -> bytes:
     to_photo = _projection(light.shape, camera, height)
     # Shares of the lens's blur in film pixels, so that nothing finer than a pixel folds back.
     scale = math.sqrt(abs(np.linalg.det(to_photo[:2, :2])))
-    table = _unevenness(height, camera, rng)
+    table = _unevenness(height, camera, rng) * camera.level
+    places = _places(to_photo, camera, height)
     seen = np.empty((height, camera.width, 3), np.float32)
     for k in range(3):
         plane = cv2.GaussianBlur(light[:, :, k].astype(np.float32) / 65535, (0, 0), max(0.3, camera.blur_px / scale))
         around = float(np.quantile(plane[::50, ::50], 0.2))
-        seen[:, :, k] = _warp(plane, to_photo, camera, height, around) * table * camera.level
+        seen[:, :, k] = cv2.remap(plane, *places, cv2.INTER_LINEAR, borderValue=around)
+        seen[:, :, k] *= table
     for x, y, radius in camera.glare:
         seen += _glare(seen.shape, x, y, radius)[:, :, None]
-    seen += rng.standard_normal(seen.shape, np.float32) * camera.noise * np.sqrt(np.clip(seen, 0.02, 1))
-    codes = encode(np.clip(seen, 0, 1), "srgb", 8)
+    noise = rng.standard_normal(seen.shape, np.float32)
+    noise *= np.sqrt(np.clip(seen, 0.02, 1)) * camera.noise
+    seen += noise
+    codes = _SRGB[np.rint(np.clip(seen, 0, 1) * _LIGHTS).astype(np.uint16)]
     if camera.sharpen:
         soft = cv2.GaussianBlur(codes, (0, 0), 1.6)
         codes = cv2.addWeighted(codes, 1 + camera.sharpen, soft, -camera.sharpen, 0)
     return cv2.imencode(".jpg", codes[:, :, ::-1], [cv2.IMWRITE_JPEG_QUALITY, camera.quality])[1].tobytes()
 
 
-def _projection(shape, camera: PhoneCamera, height: int) -> np.ndarray:
+def _projection(shape: tuple[int, int, int], camera: PhoneCamera, height: int) -> np.ndarray:
     """(3, 3) from film pixels to picture pixels: a pinhole camera above the middle of the sheet."""
     rows, columns = shape[:2]
     focal = camera.width * 0.75
@@ -182,25 +191,26 @@ def _projection(shape, camera: PhoneCamera, height: int) -> np.ndarray:
     plane = np.column_stack([turned[:, 0] * flip, turned[:, 1], [0, 0, distance]])
     centre = np.array([[1, 0, -columns / 2], [0, 1, -rows / 2], [0, 0, 1]])
     lens = np.array([[focal, 0, camera.width / 2], [0, focal, height / 2], [0, 0, 1]])
-    found = lens @ plane @ centre
-    return found / found[2, 2]
+    projection = lens @ plane @ centre
+    return np.asarray(projection / projection[2, 2])
 
 
-def _warp(plane, to_photo, camera: PhoneCamera, height: int, around: float) -> np.ndarray:
-    if not camera.distortion:
-        return cv2.warpPerspective(plane, to_photo, (camera.width, height), flags=cv2.INTER_LINEAR, borderValue=around)
-    y, x = np.mgrid[0:height, 0 : camera.width].astype(np.float32)
+def _places(to_photo: np.ndarray, camera: PhoneCamera, height: int) -> tuple[np.ndarray, np.ndarray]:
+    """(x, y) on the film, in its pixels, of every pixel of the picture, through a lens that bends straight lines."""
     half = camera.width / 2
+    x, y = np.arange(camera.width, dtype=np.float32), np.arange(height, dtype=np.float32)[:, None]
     u, v = (x - half) / half, (y - height / 2) / half
     stretch = 1 + camera.distortion * (u * u + v * v)
-    straight = np.stack([u * stretch * half + half, v * stretch * half + height / 2], -1).reshape(-1, 1, 2)
-    at = cv2.perspectiveTransform(straight, np.linalg.inv(to_photo)).reshape(height, camera.width, 2)
-    return cv2.remap(
-        plane, at[..., 0].astype(np.float32), at[..., 1].astype(np.float32), cv2.INTER_LINEAR, borderValue=around
-    )
+    straight = (u * stretch * half + half, v * stretch * half + height / 2, np.float32(1))
+    across, down, away = (sum(k * part for k, part in zip(row, straight, strict=True)) for row in _inverse(to_photo))
+    return across / away, down / away
 
 
-def _unevenness(height: int, camera: PhoneCamera, rng) -> np.ndarray:
+def _inverse(projection: np.ndarray) -> np.ndarray:
+    return np.asarray(np.linalg.inv(projection), np.float32)
+
+
+def _unevenness(height: int, camera: PhoneCamera, rng: np.random.Generator) -> np.ndarray:
     """(height, width) factors within ± `uneven`: a slope and a hump."""
     y, x = (
         np.linspace(-1, 1, height, dtype=np.float32)[:, None],
@@ -211,10 +221,10 @@ def _unevenness(height: int, camera: PhoneCamera, rng) -> np.ndarray:
     hump = 1 - (x - rng.uniform(-0.4, 0.4)) ** 2 - (y - rng.uniform(-0.4, 0.4)) ** 2
     share = rng.uniform(0.3, 0.7)
     made = share * slope + (1 - share) * hump / 2
-    return 1 + camera.uneven * made / np.abs(made).max()
+    return np.asarray(1 + camera.uneven * made / np.abs(made).max())
 
 
-def _glare(shape, x, y, radius) -> np.ndarray:
+def _glare(shape: tuple[int, int, int], x: float, y: float, radius: float) -> np.ndarray:
     rows, columns = shape[:2]
     across, down = (
         np.arange(columns, dtype=np.float32) / columns - x,

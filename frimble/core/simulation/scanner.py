@@ -59,7 +59,7 @@ class SimulatedFilm:
     dmin: float = 0.06
     faults: list[Fault] = field(default_factory=list)
 
-    def __post_init__(self):
+    def __post_init__(self) -> None:
         shape = (round(self.height_mm * self._scale), round(self.width_mm * self._scale))
         self.ink = np.zeros(shape, np.float32)
         self.black = np.full(shape, self.dmax, np.float32)
@@ -70,7 +70,7 @@ class SimulatedFilm:
     def _scale(self) -> float:
         return self.dpi / MM_PER_INCH
 
-    def _note(self, kind, x, y, width, height, value) -> None:
+    def _note(self, kind: str, x: float, y: float, width: float, height: float, value: float) -> None:
         self.faults.append(Fault(kind, x, y, width, height, value))
 
     def solid(self, x: float, y: float, width: float, height: float) -> None:
@@ -92,7 +92,7 @@ class SimulatedFilm:
         """A polyline of the given width, mm."""
         self._blend(np.array(points, float), ink, width=width)
 
-    def fine_line(self, x0, y0, x1, y1, width) -> None:
+    def fine_line(self, x0: float, y0: float, x1: float, y1: float, width: float) -> None:
         """A line too thin to hold, mm."""
         self.line([(x0, y0), (x1, y1)], width)
         self._note("thin_line", *_bounds(x0, y0, x1, y1, width), width)
@@ -117,7 +117,7 @@ class SimulatedFilm:
         xs, ys = [p[0] for p in points], [p[1] for p in points]
         self._note("scratch", *_bounds(min(xs), min(ys), max(xs), max(ys), width), width)
 
-    def weak_area(self, x, y, width, height, density, soft: bool = False) -> None:
+    def weak_area(self, x: float, y: float, width: float, height: float, density: float, soft: bool = False) -> None:
         """A weak patch of the black, an ellipse in its box, mm; `soft` fades to its edge."""
         rows, columns = self._window(x, y, width, height)
         v, u = np.mgrid[rows, columns].astype(np.float32)
@@ -127,7 +127,9 @@ class SimulatedFilm:
         self.black[rows, columns] = np.minimum(part, self.dmax + (density - self.dmax) * share)
         self._note("weak_area", x, y, width, height, density)
 
-    def banding(self, x, y, width, height, period, depth, across: bool = False) -> None:
+    def banding(
+        self, x: float, y: float, width: float, height: float, period: float, depth: float, across: bool = False
+    ) -> None:
         """Bands of weaker black every `period` mm over a box, `depth` in density; `across` runs them down the sheet."""
         rows, columns = self._window(x, y, width, height)
         v, u = np.mgrid[rows, columns].astype(np.float32)
@@ -135,7 +137,9 @@ class SimulatedFilm:
         self.black[rows, columns] -= depth * (0.5 + 0.5 * np.cos(2 * np.pi * place / period)) ** 4
         self._note("banding", x, y, width, height, depth)
 
-    def halftone(self, x, y, width, height, lpi, angle_deg, coverage) -> None:
+    def halftone(
+        self, x: float, y: float, width: float, height: float, lpi: float, angle_deg: float, coverage: float
+    ) -> None:
         """A tint of round dots; above π/4 the holes are round."""
         rows, columns = self._window(x, y, width, height)
         fine = 4
@@ -159,25 +163,30 @@ class SimulatedFilm:
             rows, columns = self._window(x + k * patch, y, patch, patch)
             self._patches.append((rows, columns, value))
 
-    def _window(self, x, y, width, height):
+    def _window(self, x: float, y: float, width: float, height: float) -> tuple[slice, slice]:
         s = self._scale
         rows = slice(max(0, round(y * s)), min(self.ink.shape[0], round((y + height) * s)))
         return rows, slice(max(0, round(x * s)), min(self.ink.shape[1], round((x + width) * s)))
 
-    def _disc(self, x, y, diameter, ink) -> None:
-        """Area-true disc: coverage of each pixel by 8 × 8 samples."""
-        s, fine = self._scale, 8
+    def _disc(self, x: float, y: float, diameter: float, ink: float) -> None:
+        """Area-true disc: coverage of each pixel on its rim by 8 × 8 samples."""
+        scale, radius = self._scale, diameter / 2 * self._scale
+        margin = 2 / scale
         rows, columns = self._window(
-            x - diameter / 2 - 2 / s, y - diameter / 2 - 2 / s, diameter + 4 / s, diameter + 4 / s
+            x - diameter / 2 - margin, y - diameter / 2 - margin, diameter + 2 * margin, diameter + 2 * margin
         )
-        v, u = np.mgrid[rows.start : rows.stop : 1 / fine, columns.start : columns.stop : 1 / fine] + 0.5 / fine
-        inside = np.hypot(u / s - x, v / s - y) <= diameter / 2
-        shape = (rows.stop - rows.start, columns.stop - columns.start)
-        share = inside.reshape(shape[0], fine, shape[1], fine).mean(axis=(1, 3))
+        v, u = np.mgrid[rows, columns] + 0.5
+        off_x, off_y = u - x * scale, v - y * scale
+        away = np.hypot(off_x, off_y)
+        share = (away <= radius).astype(float)
+        rim = np.abs(away - radius) <= 1
+        part_of = (np.arange(8) + 0.5) / 8 - 0.5
+        samples = np.hypot(off_x[rim][:, None, None] + part_of, off_y[rim][:, None, None] + part_of[:, None])
+        share[rim] = (samples <= radius).mean(axis=(1, 2))
         part = self.ink[rows, columns]
         self.ink[rows, columns] = part + (ink - part) * share
 
-    def _blend(self, outline, ink, width: float | None = None) -> None:
+    def _blend(self, outline: np.ndarray, ink: float, width: float | None = None) -> None:
         """A filled outline or a stroked polyline drawn at four times the resolution and averaged down."""
         s, fine = self._scale, 4
         margin = (width or 0) / 2 + 2 / s
@@ -193,7 +202,7 @@ class SimulatedFilm:
         part = self.ink[rows, columns]
         self.ink[rows, columns] = part + (ink - part) * share
 
-    def _paste(self, coverage, column, row, ink) -> None:
+    def _paste(self, coverage: np.ndarray, column: int, row: int, ink: float) -> None:
         rows = slice(max(row, 0), min(row + coverage.shape[0], self.ink.shape[0]))
         columns = slice(max(column, 0), min(column + coverage.shape[1], self.ink.shape[1]))
         share = coverage[rows.start - row : rows.stop - row, columns.start - column : columns.stop - column]
@@ -220,7 +229,7 @@ class SimulatedFilm:
 
 def scan(film: SimulatedFilm, optics: ScannerOptics, seed: int) -> tuple[np.ndarray, list[Fault]]:
     """(codes as the scanner writes them, uint8 or uint16; every fault where it lies on the scan)."""
-    light = _turn(film.transmittance(), optics.skew_deg, np.float32(10**-film.dmin))
+    light = _turn(film.transmittance(), optics.skew_deg, 10**-film.dmin)
     light = cv2.GaussianBlur(light, (0, 0), max(optics.blur_mm * film.dpi / MM_PER_INCH, 0.3))
     light = light * (1 - optics.flare) + optics.flare * float(light.mean())
     if optics.vignetting:
@@ -233,7 +242,7 @@ def scan(film: SimulatedFilm, optics: ScannerOptics, seed: int) -> tuple[np.ndar
     return codes, [film.turned(f, optics.skew_deg) for f in film.faults]
 
 
-def _turn(light, skew_deg, clear):
+def _turn(light: np.ndarray, skew_deg: float, clear: float) -> np.ndarray:
     if not skew_deg:
         return light
     height, width = light.shape
@@ -242,22 +251,22 @@ def _turn(light, skew_deg, clear):
     return cv2.warpAffine(light, matrix, (width, height), flags=cv2.INTER_LINEAR, borderValue=float(clear))
 
 
-def _vignette(shape, loss):
+def _vignette(shape: tuple[int, int], loss: float) -> np.ndarray:
     v = np.linspace(-1, 1, shape[0], dtype=np.float32)[:, None] ** 2
     u = np.linspace(-1, 1, shape[1], dtype=np.float32)[None, :] ** 2
     return 1 - np.float32(loss) * (u + v) / 2
 
 
-def _box(x, y, width, height):
+def _box(x: float, y: float, width: float, height: float) -> np.ndarray:
     return np.array([(x, y), (x + width, y), (x + width, y + height), (x, y + height)], float)
 
 
-def _bounds(x0, y0, x1, y1, width):
+def _bounds(x0: float, y0: float, x1: float, y1: float, width: float) -> tuple[float, float, float, float]:
     left, top = min(x0, x1) - width / 2, min(y0, y1) - width / 2
     return left, top, abs(x1 - x0) + width, abs(y1 - y0) + width
 
 
-def _stroke(p, q, width):
+def _stroke(p: np.ndarray, q: np.ndarray, width: float) -> np.ndarray:
     """The four corners of a straight stroke from p to q."""
     along = (q - p) / max(np.hypot(*(q - p)), 1e-9)
     side = np.array([-along[1], along[0]]) * width / 2

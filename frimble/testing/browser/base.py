@@ -2,6 +2,8 @@
 
 import shutil
 import tempfile
+from functools import cache
+from multiprocessing.util import Finalize
 from pathlib import Path
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
@@ -31,8 +33,9 @@ AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text()
 WIDE, NARROW = (1280, 800), (390, 844)
 
 
-def start_browser():
-    """(driver, profile folder to remove)."""
+@cache
+def shared_browser():
+    """The one browser of this process, closed when the process ends."""
     profile = tempfile.mkdtemp(prefix="frimble-browser-")
     options = webdriver.ChromeOptions()
     options.binary_location = shutil.which("chromium") or "/usr/bin/chromium"
@@ -41,7 +44,14 @@ def start_browser():
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     driver = webdriver.Chrome(options=options, service=Service(shutil.which("chromedriver") or "/usr/bin/chromedriver"))
     driver.set_page_load_timeout(60)
-    return driver, profile
+    # A worker of a parallel run leaves without asking `atexit`.
+    Finalize(None, _close, (driver, profile), exitpriority=10)
+    return driver
+
+
+def _close(driver, profile):
+    driver.quit()
+    shutil.rmtree(profile, ignore_errors=True)
 
 
 class Hands:
@@ -49,6 +59,24 @@ class Hands:
 
     driver = None
     base = ""
+
+    def take_browser(self):
+        """The process's browser as if it were new: an empty page of the usual size, online, no cookies, nothing logged."""
+        self.driver = shared_browser()
+        # No page of the test before goes on sending.
+        self.driver.get("about:blank")
+        self.driver.get_log("browser")
+        self.network(True)
+        self.driver.execute_cdp_cmd("Network.clearBrowserCookies", {})
+        self.resize(WIDE)
+
+    def network(self, up):
+        """The browser with or without a network."""
+        self.driver.execute_cdp_cmd("Network.enable", {})
+        self.driver.execute_cdp_cmd(
+            "Network.emulateNetworkConditions",
+            {"offline": not up, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1},
+        )
 
     def go(self, path):
         self.driver.get(self.base + path)
@@ -84,12 +112,12 @@ class Hands:
         return self.wait(lambda: self._labelled(label), message=f"No field is labelled “{label}”.")
 
     def _labelled(self, label):
-        for found in self.driver.find_elements(By.XPATH, f"//label[contains(normalize-space(.), {_quoted(label)})]"):
-            if found.is_displayed():
-                target = found.get_attribute("for")
+        for result in self.driver.find_elements(By.XPATH, f"//label[contains(normalize-space(.), {_quoted(label)})]"):
+            if result.is_displayed():
+                target = result.get_attribute("for")
                 if target:
                     return self.driver.find_element(By.ID, target)
-                return found.find_element(By.TAG_NAME, "input")
+                return result.find_element(By.TAG_NAME, "input")
         return None
 
     def fill(self, label, value):
@@ -112,11 +140,11 @@ class Hands:
         xpath = f"//main//*[self::button or self::a or self::summary][contains(normalize-space(.), {_quoted(words)})]"
 
         def try_it():
-            found = next((e for e in self.driver.find_elements(By.XPATH, xpath) if e.is_displayed()), None)
-            if found is None:
+            result = next((e for e in self.driver.find_elements(By.XPATH, xpath) if e.is_displayed()), None)
+            if result is None:
                 return False
-            self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", found)
-            found.click()
+            self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", result)
+            result.click()
             return True
 
         self.wait(try_it, message=f"No button says “{words}”.")
@@ -155,12 +183,17 @@ class Hands:
             if entry["level"] == "SEVERE" and "status of 422" not in entry["message"]
         ]
 
-    def axe_violations(self):
+    def axe_violations(self, *rules):
+        """What axe finds on the page: by all its rules, or by the named ones alone."""
+        # There are no frames, and no rule about turned devices wants the style sheets again.
+        options = {"resultTypes": ["violations"], "iframes": False, "preload": False}
+        if rules:
+            options["runOnly"] = list(rules)
         self.driver.execute_script(AXE)
-        found = self.driver.execute_async_script(
-            "const done = arguments[0]; axe.run({resultTypes: ['violations']}).then(r => done(r.violations))"
+        result = self.driver.execute_async_script(
+            "const [options, done] = arguments; axe.run(options).then(r => done(r.violations))", options
         )
-        return [f"{v['id']}: {v['nodes'][0]['html'][:200]}" for v in found]
+        return [f"{v['id']}: {v['nodes'][0]['html'][:200]}" for v in result]
 
 
 def _quoted(words):
@@ -169,25 +202,10 @@ def _quoted(words):
 
 @override_settings(AXES_ENABLED=False, ALLOWED_HOSTS=["*"])
 class BrowserCase(Hands, StaticLiveServerTestCase):
-    """A live server, one browser for the class, and a fresh cookie jar for each test."""
+    """A live server, the process's browser, and a fresh cookie jar for each test."""
 
     host = "127.0.0.1"
 
-    @classmethod
-    def setUpClass(cls):
-        super().setUpClass()
-        cls.driver, cls.profile = start_browser()
-
-    @classmethod
-    def tearDownClass(cls):
-        cls.driver.quit()
-        shutil.rmtree(cls.profile, ignore_errors=True)
-        super().tearDownClass()
-
     def setUp(self):
+        self.take_browser()
         self.base = self.live_server_url
-        # No page of the test before goes on sending.
-        self.driver.get("about:blank")
-        self.driver.get_log("browser")
-        self.resize(WIDE)
-        self.driver.delete_all_cookies()

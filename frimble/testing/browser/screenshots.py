@@ -34,10 +34,10 @@ class Screenshots(BrowserCase):
 
     def _photo(self):
         test, person = StepTest.objects.get(mesh__count_per_cm=77), Person.objects.get(username="tamsin")
-        found = photo_services.read(
+        result = photo_services.read(
             test, person, photo=photo_services.simulated(test, 600), dpi=600, scale_bar_mm=200, wanted_um=150
         )
-        self.shot("step-test-photo", reverse("exposures:photo", args=[found.pk]))
+        self.shot("step-test-photo", reverse("exposures:photo", args=[result.pk]))
 
     def test_draw_them(self):
         FOLDER.mkdir(parents=True, exist_ok=True)

@@ -76,7 +76,7 @@ class CoatingTests(BrowserCase):
         self.go("/coat/Q-014/")
         self.field("Coat formula").send_keys("P1 S1")
         Select(self.field("Emulsion batch")).select_by_visible_text("SD-08 Saltern Dual")
-        self.sees("This layer is dry in about")
+        self.sees("This layer is held for")
         said = lambda: self.driver.find_element(By.CSS_SELECTOR, "p[x-text=dry]").text  # noqa: E731
         before = said()
         # Common practice, no source. Warmer and drier air dries sooner: what the cabinet shows moves the time at once.
@@ -85,7 +85,7 @@ class CoatingTests(BrowserCase):
         self.press("Record coat")
         self.sees("Coated P1 S1, SD-08")
         self.go("/coat/drying/")
-        self.sees("Q-014 dry in about")
+        self.sees("Q-014 is held for")
         self.press("Record the air")
         self.press("Read the hygrometer")
         self.wait(lambda: self.driver.find_element(By.NAME, "simulated").get_attribute("value") == "True")

@@ -61,9 +61,9 @@ class FilmTests(BrowserCase):
         self.wait(lambda: chosen() == "finding-0")
         loupe = self.driver.find_element(By.CSS_SELECTOR, "img.loupe")
         self.wait(lambda: self.driver.execute_script("return arguments[0].naturalWidth", loupe) == 400)
-        found = ScanCheck.objects.get().result["findings"][0]
+        result = ScanCheck.objects.get().result["findings"][0]
         # Source: geometry; the loupe looks at the middle of the finding's box.
-        middle = f"x={found['x_mm'] + found['width_mm'] / 2:.2f}&y={found['y_mm'] + found['height_mm'] / 2:.2f}"
+        middle = f"x={result['x_mm'] + result['width_mm'] / 2:.2f}&y={result['y_mm'] + result['height_mm'] / 2:.2f}"
         self.assertIn(middle, loupe.get_attribute("src"))
 
     def read_under_the_pointer(self):

@@ -14,7 +14,7 @@ from pathlib import Path
 from django.conf import settings
 from django.test import SimpleTestCase
 
-from frimble.testing.browser.base import WIDE, Hands, start_browser
+from frimble.testing.browser.base import Hands
 
 
 class KilledServerTests(Hands, SimpleTestCase):
@@ -31,10 +31,7 @@ class KilledServerTests(Hands, SimpleTestCase):
         self.base = f"http://127.0.0.1:{self.port}"
         self.server = self.serve()
         self.addCleanup(lambda: self.server.kill())
-        self.driver, profile = start_browser()
-        self.addCleanup(shutil.rmtree, profile, True)
-        self.addCleanup(self.driver.quit)
-        self.resize(WIDE)
+        self.take_browser()
 
     def manage(self, *arguments):
         return subprocess.run(

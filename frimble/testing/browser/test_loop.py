@@ -70,7 +70,7 @@ class LoopTests(BrowserCase):
         self.sees("fresh. 6 days old")
         self.fill("Coat formula", formula)
         self.fill("Emulsion batch", "SD-08")
-        self.sees("This layer is dry in about")
+        self.sees("This layer is held for")
         self.sees("1 stroke on the squeegee side, sharp edge.")
         self.press("Record coat")
         self.sees("Do not expose yet")

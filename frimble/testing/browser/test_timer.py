@@ -98,13 +98,6 @@ class TimerTests(BrowserCase):
         self.assertGreater(stop.received_at - stop.at, timedelta(seconds=1))
         self.assertEqual(Screen.objects.get(frame__code="Q-014").state, "exposed")
 
-    def network(self, up):
-        self.driver.execute_cdp_cmd("Network.enable", {})
-        self.driver.execute_cdp_cmd(
-            "Network.emulateNetworkConditions",
-            {"offline": not up, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1},
-        )
-
     def test_a_run_without_light_can_be_given_up_and_one_with_light_cannot(self):
         self.press("Give up this run")
         self.sees("no light was recorded")

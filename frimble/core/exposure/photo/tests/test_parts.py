@@ -6,7 +6,7 @@ from functools import cache
 
 import cv2
 import numpy as np
-from scipy import integrate, stats
+from scipy import integrate, special
 
 from frimble.core.conclusions import RuleViolation
 from frimble.core.exposure.photo import closing, concluding, curing, finding, measuring, sizes
@@ -44,10 +44,10 @@ def openness(width, time, spread, dense=0.7):
 
     def light_through(x):
         dark = sum(
-            stats.norm.cdf((x - n * pitch + width / 2) / spread) - stats.norm.cdf((x - n * pitch - width / 2) / spread)
+            special.ndtr((x - n * pitch + width / 2) / spread) - special.ndtr((x - n * pitch - width / 2) / spread)
             for n in (-2, -1, 0, 1, 2)
         )
-        cured = np.clip(math.log(max(1 - dark, 1e-9) * time / gel) / math.log(RATIO), 0, 1)
+        cured = min(max(math.log(max(1 - dark, 1e-9) * time / gel) / math.log(RATIO), 0), 1)
         return 10 ** (-dense * cured)
 
     mean = integrate.quad(light_through, 0, pitch / 2, limit=200)[0] / (pitch / 2)
@@ -89,9 +89,9 @@ class MeasuringTests(CoreCase):
 
     def test_density_rises_with_ln_time_and_stops_at_full_cure(self):
         # Source: Jacobs (1992), working curve, worked out here step by step.
-        found, stencil = self.measured()
+        result, stencil = self.measured()
         of_full = np.clip(np.log(np.array(TIMES) / stencil.gel_s) / math.log(RATIO), 0, 1)
-        self.assertLess(np.abs(found.density / stencil.colour[found.channel] - of_full).max(), 0.04)
+        self.assertLess(np.abs(result.density / stencil.colour[result.channel] - of_full).max(), 0.04)
 
     def test_the_tables_unevenness_does_not_reach_the_densities(self):
         even, _ = self.measured(uneven=0.0)
@@ -101,11 +101,11 @@ class MeasuringTests(CoreCase):
         self.assertEqual(uneven.glare, ())
 
     def test_openings_close_from_the_finest(self):
-        found, _ = self.measured()
-        longest = found.open_share[-1]
+        result, _ = self.measured()
+        longest = result.open_share[-1]
         self.assertTrue(np.all(np.diff(longest) > 0))
-        self.assertTrue(np.all(found.open_share[-1] < found.open_share[4]))
-        self.assertTrue(np.all(found.lines[-1] > found.lines[4]))
+        self.assertTrue(np.all(result.open_share[-1] < result.open_share[4]))
+        self.assertTrue(np.all(result.lines[-1] > result.lines[4]))
 
     def test_dots_are_as_open_as_drawn_just_past_full_cure(self):
         # By hand: with little creeping a field of dots is as open as it was drawn.
@@ -114,17 +114,17 @@ class MeasuringTests(CoreCase):
         lit = stencil_light(drawn, DPI, edges_mm(target), TIMES, stencil)
         data = photograph(lit, PhoneCamera(width=2800, uneven=0.0), 5)
         picture = np.ascontiguousarray(cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_COLOR)[:, :, ::-1])
-        found = measuring.measure(measuring.straighten(finding.find(picture, target), target), target)
+        result = measuring.measure(measuring.straighten(finding.find(picture, target), target), target)
         tints = sorted({p.tint for p in target.patches_of_kind("dots")})
-        self.assertLess(np.abs(found.dots[3] - tints).max(), 0.025)
-        self.assertTrue(np.all(np.diff(found.dots[3:, 0]) < 0))
+        self.assertLess(np.abs(result.dots[3] - tints).max(), 0.025)
+        self.assertTrue(np.all(np.diff(result.dots[3:, 0]) < 0))
 
     def test_openings_are_as_open_as_the_integral_of_their_light(self):
         # Source: scipy's adaptive quadrature of the same light and the same working curve.
-        found, stencil = self.measured()
+        result, stencil = self.measured()
         for step in (4, 5, 6):
-            for width, share in zip(found.widths_um[1:], found.open_share[step, 1:], strict=True):
-                expected = openness(width, TIMES[step], stencil.spread_um, stencil.colour[found.channel])
+            for width, share in zip(result.widths_um[1:], result.open_share[step, 1:], strict=True):
+                expected = openness(width, TIMES[step], stencil.spread_um, stencil.colour[result.channel])
                 self.assertAlmostEqual(share, expected, delta=0.06)
 
     def test_sizes_are_shares_of_what_was_drawn_each_at_its_place(self):
@@ -160,7 +160,7 @@ class MeasuringTests(CoreCase):
     def test_a_blurred_edge_is_measured_by_its_steepest_place(self):
         # Source: scipy's normal distribution: a step blurred by sigma is its cumulative.
         for sigma in (1.5, 3.0, 5.0):
-            run = 0.2 + 0.5 * stats.norm.cdf(np.arange(-20, 21), scale=sigma)
+            run = 0.2 + 0.5 * special.ndtr(np.arange(-20, 21) / sigma)
             self.assertAlmostEqual(measuring._edge_sigma(run, 0.5), sigma, delta=0.08 * sigma)
 
 
@@ -174,14 +174,14 @@ class CuringTests(CoreCase):
 
     def test_the_knee_is_found_wherever_it_lies_between_steps(self):
         for full in (28, 33, 40, 46):
-            found = self.cure(self.densities(full))
-            self.assertAlmostEqual(found.full_s / full, 1, delta=0.04)
-            self.assertTrue(found.range_s()[0] < full < found.range_s()[1])
+            result = self.cure(self.densities(full))
+            self.assertAlmostEqual(result.full_s / full, 1, delta=0.04)
+            self.assertTrue(result.range_s()[0] < full < result.range_s()[1])
 
     def test_noise_widens_and_does_not_shift(self):
-        found = [self.cure(self.densities(40, noise=0.02, seed=k)) for k in range(30)]
-        self.assertAlmostEqual(float(np.mean([f.ln_full for f in found])), math.log(40), delta=0.03)
-        held = [f.range_s()[0] < 40 < f.range_s()[1] for f in found]
+        result = [self.cure(self.densities(40, noise=0.02, seed=k)) for k in range(30)]
+        self.assertAlmostEqual(float(np.mean([f.ln_full for f in result])), math.log(40), delta=0.03)
+        held = [f.range_s()[0] < 40 < f.range_s()[1] for f in result]
         self.assertGreaterEqual(sum(held), 25)
 
     def test_no_knee_in_sight_is_told_as_such(self):
@@ -202,19 +202,19 @@ class ClosingTests(CoreCase):
         # Source: scipy's adaptive quadrature of the same light and the same working curve.
         for width, time, spread in ((127, 60, 40), (169, 90, 30), (254, 140, 55), (508, 60, 45)):
             one = np.array([float(spread)]), np.array([0.0])
-            found = closing._expected(np.array([float(time)]), width, *one, 0.0, self.cure)[0, 0]
-            self.assertAlmostEqual(found, openness(width, time, spread), delta=0.02)
+            result = closing._expected(np.array([float(time)]), width, *one, 0.0, self.cure)[0, 0]
+            self.assertAlmostEqual(result, openness(width, time, spread), delta=0.02)
 
     def test_the_creeping_is_found_again_from_what_it_did(self):
         widths = (84.67, 127.0, 169.33, 211.67, 338.67)
         times = [t for t in TIMES if t >= FULL]
         for spread in (28, 40, 55):
             shares = np.array([[openness(w, t, spread) for w in widths] for t in times])
-            found = closing.find_creep(times, shares, widths, np.zeros(len(times)), self.cure)
-            self.assertAlmostEqual(found.spread_um / spread, 1, delta=0.06)
+            result = closing.find_creep(times, shares, widths, np.zeros(len(times)), self.cure)
+            self.assertAlmostEqual(result.spread_um / spread, 1, delta=0.06)
             true = HiddenStencil(FULL / RATIO, RATIO, spread, 9.0, 0, 0.0).closes_s(150)
-            self.assertAlmostEqual(found.closes(150)[0], math.log(true), delta=0.12)
-            self.assertLess(found.misfit, 0.03)
+            self.assertAlmostEqual(result.closes(150)[0], math.log(true), delta=0.12)
+            self.assertLess(result.misfit, 0.03)
 
     def test_wider_openings_close_later_and_a_leak_closes_all(self):
         creep = closing.Creep(np.array([40.0]), np.array([0.0]), np.array([1.0]), 0.0, 0.0, 8.0)

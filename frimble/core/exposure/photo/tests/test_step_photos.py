@@ -40,11 +40,11 @@ class ReadTests(PhotoCase):
         off, inside = [], 0
         for seed in range(UNTOUCHED, UNTOUCHED + 4):
             shot = shoot_whole(seed, coat={"spread_um": 40.0})
-            found = self.read(shot)
+            result = self.read(shot)
             low, high = shot.window_s
-            self.assertFalse(found.refused, (seed, found.refused))
-            inside += low <= found.recommended_s <= high
-            off.append(abs(found.low_s / low - 1))
+            self.assertFalse(result.refused, (seed, result.refused))
+            inside += low <= result.recommended_s <= high
+            off.append(abs(result.low_s / low - 1))
         self.assertEqual(inside, 4)
         self.assertLess(statistics.median(off), 0.1)
 
@@ -73,15 +73,15 @@ class ReadTests(PhotoCase):
 
     def test_a_weak_film_still_shows_its_markers(self):
         shot = shoot(5, {"film_density": 1.1, "spread_um": 35.0}, {"blur_px": 1.0})
-        found = self.read(shot)
-        self.assertAlmostEqual(found.low_s / shot.window_s[0], 1, delta=0.1)
+        result = self.read(shot)
+        self.assertAlmostEqual(result.low_s / shot.window_s[0], 1, delta=0.1)
 
     def test_grades_follow_the_dose(self):
         shot = shoot(6, coat={"spread_um": 45.0}, ratio=1.3)
-        found = self.read(shot)
+        result = self.read(shot)
         cure, closes = shot.coat.full_cure_s, shot.coat.closes_s(150)
-        short = [s.verdict for s in found.steps if s.time_s < 0.93 * cure]
-        good = [s.verdict for s in found.steps if 1.07 * cure < s.time_s < 0.7 * closes]
+        short = [s.verdict for s in result.steps if s.time_s < 0.93 * cure]
+        good = [s.verdict for s in result.steps if 1.07 * cure < s.time_s < 0.7 * closes]
         self.assertTrue(short and good)
         self.assertLessEqual(set(short), {"under", "short"})
         self.assertEqual(set(good), {"good"})
@@ -103,15 +103,15 @@ class ReadTests(PhotoCase):
         shot = shoot(10, coat={"spread_um": 58.0, "cure_ratio": 5.0, "holds": 0.0, "film_density": 3.0})
         low, high = shot.window_s
         self.assertLess(high / low, 1.1)
-        found = self.read(shot)
-        self.assertIsNone(found.recommended_s)
-        self.assertIn("What would open it", found.refused)
-        self.assertEqual(found.confidence, 0)
+        result = self.read(shot)
+        self.assertIsNone(result.recommended_s)
+        self.assertIn("What would open it", result.refused)
+        self.assertEqual(result.confidence, 0)
 
     def test_no_photo_is_wholly_sure(self):
-        found = self.read(shoot(3, coat={"spread_um": 32.0}))
-        self.assertTrue(0.8 < found.confidence <= 0.99)
-        self.assertTrue(found.sure)
+        result = self.read(shoot(3, coat={"spread_um": 32.0}))
+        self.assertTrue(0.8 < result.confidence <= 0.99)
+        self.assertTrue(result.sure)
 
 
 class RefusedTests(PhotoCase):
@@ -133,10 +133,10 @@ class RefusedTests(PhotoCase):
     def test_another_film(self):
         shot = shoot(16)
         other, _ = film(10)
-        found = reading.read_photo(
+        result = reading.read_photo(
             shot.data, other, [*shot.times_s, shot.times_s[-1] * 1.3], 150, self.house_settings
         ).reading
-        self.assertRefused(found, "another step-test film")
+        self.assertRefused(result, "another step-test film")
 
     def test_a_photo_of_something_else(self):
         noise = np.random.default_rng(1).integers(0, 255, (1500, 2000, 3), np.uint8)
@@ -150,8 +150,8 @@ class RefusedTests(PhotoCase):
         picture = cv2.imdecode(np.frombuffer(shot.data, np.uint8), cv2.IMREAD_COLOR)
         picture[:, : round(picture.shape[1] * 0.58)] = 90
         data = cv2.imencode(".jpg", picture)[1].tobytes()
-        found = reading.read_photo(data, shot.target, shot.times_s, 150, self.house_settings).reading
-        self.assertRefused(found, "all lie on one part")
+        result = reading.read_photo(data, shot.target, shot.times_s, 150, self.house_settings).reading
+        self.assertRefused(result, "all lie on one part")
 
 
 class BadInputTests(PhotoCase):
@@ -183,8 +183,8 @@ class BadInputTests(PhotoCase):
         self.refuses("scale_bar_mm", "scaled it by -3.0 %", scale_bar_mm=194)
 
     def test_a_stored_reading_comes_back(self):
-        found = concluding.unread(self.times, 150, "blurred")
-        self.assertEqual(concluding.from_plain(concluding.to_plain(found)), found)
+        result = concluding.unread(self.times, 150, "blurred")
+        self.assertEqual(concluding.from_plain(concluding.to_plain(result)), result)
 
 
 def _png(width: int, height: int) -> bytes:
