@@ -91,7 +91,8 @@ def _exposures(lamps, films, person):
 
     events = ScreenEvent.objects.filter(kind="expose").order_by("-pk")[:EXPOSURES]
     return Exposure.objects.bulk_create(
-        Exposure(event=e, lamp=lamps[k % 3], film=films[k % 4], planned_s=20, given_s=20) for k, e in enumerate(events)
+        Exposure(event=e, lamp=lamps[k % 3], film_process=films[k % 4], planned_s=20, given_s=20)
+        for k, e in enumerate(events)
     )
 
 
@@ -117,7 +118,7 @@ def _tests(coats, batches, lamps, films, person, now) -> None:
     plan = plan_moving_card(30, 9, "cbrt2", HouseSettings())
     grades = ["over", "over", "closing", "closing", "good", "good", "short", "short", "under"]
     for mesh, batch, lamp, film in itertools.product(MeshType.objects.all(), batches, lamps, films):
-        setup = {"mesh": mesh, "formula": "P1 S1", "emulsion": batch.emulsion, "lamp": lamp, "film": film}
+        setup = {"mesh": mesh, "formula": "P1 S1", "emulsion": batch.emulsion, "lamp": lamp, "film_process": film}
         test = StepTest.objects.create(
             **setup,
             screen=coats[0],
