@@ -176,6 +176,8 @@ _ALL: tuple[Setting, ...] = (
             "Unlike screens stretch unlike: register drifts.", 0.5, 10),
     _number("tension.spread_within", "Warp and weft of one screen within", 3, "N/cm", "M",
             "A larger difference turns or skews the image.", 0.5, 15),
+    _number("tension.place_within", "A place is slack when it is below the mean by more than", 0.2, "of 1", "M",
+            "There the print sinks in and the image walks, whatever the mean.", 0.02, 0.9),
     _number("tension.highest", "Highest believable reading", 60, "N/cm", "M",
             "No screen-room mesh holds more; 240 is 24.0 with the point lost.", 30, 120),
     _number("tension.readings_at_least", "Readings wanted at each place", 2, "readings", "C",

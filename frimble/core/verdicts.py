@@ -199,13 +199,15 @@ class OffContact(Verdict):
 
 
 class TensionBand(Verdict):
-    """The band a mean tension falls in."""
+    """The band a mean tension falls in, or what outweighs any mean."""
 
     POOR = "poor", True
     WILL_DO = "will do"
     GOOD = "good"
     BEST = "best"
     HIGH = "high", True
+    SLACK_PLACE = "slack in one place", True
+    UNEVEN = "uneven", True
 
 
 class LossVerdict(Verdict):

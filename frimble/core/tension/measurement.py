@@ -1,5 +1,6 @@
 """Screen tension: what a set of gauge readings says."""
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
@@ -79,6 +80,11 @@ def summarise(readings: Sequence[TensionReading], settings: Settings) -> Tension
         for place in dict.fromkeys(r.place for r in readings)
     }
     warp, weft = _mean(by_direction["warp"]), _mean(by_direction["weft"])
+    verdict, remarks = judge(mean, min(values), max(values), settings), _remarks(len(places), len(values), settings)
+    if uneven := _outweighs(places, warp, weft, settings):
+        # A mesh slack all over is that first.
+        slack = verdict.verdict == TensionBand.POOR
+        verdict, remarks = (verdict, (uneven.reason, *remarks)) if slack else (uneven, remarks)
     return TensionSummary(
         mean,
         min(values),
@@ -87,8 +93,8 @@ def summarise(readings: Sequence[TensionReading], settings: Settings) -> Tension
         weft,
         places,
         len(values),
-        judge(mean, min(values), max(values), settings),
-        _remarks(warp, weft, len(places), len(values), settings),
+        verdict,
+        remarks,
     )
 
 
@@ -96,24 +102,43 @@ def judge(mean: float, lowest: float, highest: float, settings: Settings) -> Con
     """The band a mean tension falls in, with the reason. N/cm."""
     poor, good = settings["tension.poor_below"], settings["tension.good_from"]
     best, top = settings["tension.best_from"], settings["tension.best_to"]
-    if mean < poor:
-        verdict = TensionBand.POOR
-        why = f"below {poor:g} the print sinks into the goods: extra flash and pass on opaque work"
-    elif mean < good:
-        verdict, why = (
+    bands = (
+        (poor, TensionBand.POOR, f"below {poor:g} the print sinks into the goods: extra flash and pass on opaque work"),
+        (
+            good,
             TensionBand.WILL_DO,
             f"between {poor:g} and {good:g}: re-tension or keep it for less critical work soon",
-        )
-    elif mean < best:
-        verdict, why = TensionBand.GOOD, f"between {good:g} and {best:g}"
-    elif mean <= top:
-        verdict, why = TensionBand.BEST, f"between {best:g} and {top:g}"
-    else:
-        verdict, why = (
+        ),
+        (best, TensionBand.GOOD, f"between {good:g} and {best:g}"),
+        (math.nextafter(top, math.inf), TensionBand.BEST, f"between {best:g} and {top:g}"),
+        (
+            math.inf,
             TensionBand.HIGH,
-            f"above {top:g}: over-tightened mesh tears at an edge or a knock; check the mesh's limit",
-        )
+            f"above {top:g}: over-tightened mesh tears at an edge or a knock; check its limit",
+        ),
+    )
+    verdict, why = next((verdict, why) for below, verdict, why in bands if mean < below)
     return Conclusion(mean, "N/cm", verdict, f"Mean {mean:.1f} N/cm, {why}.", "measured here", low=lowest, high=highest)
+
+
+def _outweighs(places: Mapping[str, float], warp: float, weft: float, settings: Settings) -> Conclusion | None:
+    """What makes a screen unfit whatever its mean: one slack place, or warp and weft far apart; None without either."""
+    mean, slackest = (warp + weft) / 2, min(places, key=lambda place: places[place])
+    lowest, highest = places[slackest], max(places.values())
+    rest = [v for place, v in places.items() if place != slackest]
+    if rest and lowest < (1 - settings["tension.place_within"]) * _mean(rest):
+        reason = (
+            f"{slackest.capitalize()} stands at {lowest:.1f} N/cm, the rest at {_mean(rest):.1f}: there the print sinks in "
+            f"and the image walks. Look at the frame, the glue or the clamp there. Mean {mean:.1f} N/cm."
+        )
+        return Conclusion(mean, "N/cm", TensionBand.SLACK_PLACE, reason, "measured here", low=lowest, high=highest)
+    if abs(warp - weft) > settings["tension.spread_within"]:
+        reason = (
+            f"Warp {warp:.1f} and weft {weft:.1f} differ by {abs(warp - weft):.1f} N/cm: the image will stretch unevenly. "
+            f"Mean {mean:.1f} N/cm."
+        )
+        return Conclusion(mean, "N/cm", TensionBand.UNEVEN, reason, "measured here", low=lowest, high=highest)
+    return None
 
 
 def match_within_job(means: Mapping[str, float], settings: Settings) -> Conclusion:
@@ -142,14 +167,12 @@ def far_from_last(mean: float, last: float | None, settings: Settings) -> str:
     )
 
 
-def _remarks(warp: float, weft: float, places: int, count: int, settings: Settings) -> tuple[str, ...]:
+def _remarks(places: int, count: int, settings: Settings) -> tuple[str, ...]:
     remarks = []
-    if abs(warp - weft) > settings["tension.spread_within"]:
-        remarks.append(
-            f"Warp {warp:.1f} and weft {weft:.1f} differ by {abs(warp - weft):.1f} N/cm: the image will stretch unevenly."
-        )
     if places < len(FIVE_PLACES):
-        remarks.append(f"Measured at {places} of {len(FIVE_PLACES)} places: a slack corner could be missed.")
+        remarks.append(
+            f"Measured at {places} of {len(FIVE_PLACES)} places, so less sure: a slack corner could be missed."
+        )
     if count < places * len(DIRECTIONS) * settings["tension.readings_at_least"]:
         remarks.append("One reading a place: a second shows a slip of the gauge.")
     return tuple(remarks)

@@ -9,7 +9,7 @@ from frimble.ui.forms.fields import NumberField
 
 
 class TensionForm(StepForm):
-    """Two presses in warp and weft at each of five places or nine; the second press may be left out."""
+    """Two presses in warp and weft at each of five places or nine; the second press, and whole places, may be left out."""
 
     PRESSES = (1, 2)
     simulated = forms.BooleanField(required=False, widget=forms.HiddenInput)
@@ -27,7 +27,7 @@ class TensionForm(StepForm):
                 for press in self.PRESSES:
                     label = f"{place}, {direction}, {'first' if press == 1 else 'second'} reading"
                     self.fields[self.name(place, direction, press)] = NumberField(
-                        label=label, unit="N/cm", required=press == 1
+                        label=label, unit="N/cm", required=False
                     )
 
     @property
@@ -46,7 +46,21 @@ class TensionForm(StepForm):
                     check_reading(cleaned[name], self.house_settings)
                 except InvalidInput as error:
                     self.add_error(name, str(error))
+        self._complete(cleaned)
         return cleaned
+
+    def _complete(self, cleaned):
+        """At least one place, each measured in both directions."""
+        measured = [
+            [d for d in DIRECTIONS if any(cleaned.get(self.name(place, d, p)) is not None for p in self.PRESSES)]
+            for place in self._places
+        ]
+        if not any(measured) and not self.errors:
+            self.add_error(self.name(self._places[0], DIRECTIONS[0], 1), "Measure one place at least.")
+        for place, directions in zip(self._places, measured, strict=True):
+            for missing in set(DIRECTIONS) - set(directions) if directions else ():
+                if self.name(place, missing, 1) not in self.errors:
+                    self.add_error(self.name(place, missing, 1), f"Measure {missing} here too, or leave the place out.")
 
     def places(self):
         """(place, [(direction, [bound fields])]) for the page, in the order of the plate."""

@@ -43,11 +43,19 @@ class TensionPageTests(PageCase):
             ("-3", "more than 0"),
             ("0", "more than 0"),
             ("tight", "“tight” is not a number"),
-            ("", "Type a number"),
+            ("", "Measure warp here too, or leave the place out"),
             ("nan", "not a number"),
         ):
             with self.subTest(value):
-                self.refused(self.post(centre_warp_1=value), words)
+                self.refused(self.post(centre_warp_1=value, centre_warp_2=""), words)
+
+    def test_a_place_may_be_left_out_and_none_is_too_few(self):
+        nothing = dict.fromkeys(self.readings(), "")
+        revision = {"revision": self.readings()["revision"]}
+        self.refused(self.client.post("/screens/Q-014/tension/", nothing | revision), "Measure one place at least")
+        one = {"centre_warp_1": "24", "centre_weft_1": "24.5"}
+        self.assertRedirects(self.client.post("/screens/Q-014/tension/", nothing | revision | one), "/screens/Q-014/")
+        self.assertContains(self.client.get("/screens/Q-014/"), "1 of 5 places, so less sure")
 
     def test_a_comma_is_a_point(self):
         self.assertRedirects(self.post(centre_warp_1="24,4"), "/screens/Q-014/")

@@ -54,10 +54,31 @@ class TensionTests(CoreCase):
             "weft", "Measure weft too", tension_measurement.summarise, readings, self.house_settings
         )
 
-    def test_unlike_directions_and_single_readings_are_remarked(self):
-        remarks = " ".join(self.summary([27] * 5, [22] * 5).remarks)
-        self.assertIn("differ by 5.0", remarks)
-        self.assertIn("a second shows a slip", remarks)
+    def test_one_slack_corner_leads_whatever_the_mean(self):
+        # Common practice, no source. A corner at half the tension prints out of register; its mean of 22 says "good".
+        found = self.summary([24, 25, 24, 25, 12], [24, 25, 24, 25, 12])
+        self.assertEqual(found.verdict.verdict, "slack in one place")
+        self.assertTrue(found.verdict.verdict.due)
+        self.assertIn("Lower left stands at 12.0", found.verdict.reason)
+        self.assertIn("Mean 22.0", found.verdict.reason)
+        self.assertEqual(self.summary([24, 25, 24, 25, 21], [24, 25, 24, 25, 21]).verdict.verdict, "good")
+
+    def test_a_gap_between_warp_and_weft_leads_too(self):
+        found = self.summary([27] * 5, [22] * 5)
+        self.assertEqual(found.verdict.verdict, "uneven")
+        self.assertIn("differ by 5.0", found.verdict.reason)
+        self.assertIn("a second shows a slip", " ".join(found.remarks))
+
+    def test_a_mesh_slack_all_over_is_that_first(self):
+        found = self.summary([16, 16, 16, 16, 9], [16, 16, 16, 16, 9])
+        self.assertEqual(found.verdict.verdict, "poor")
+        self.assertIn("Lower left stands at 9.0", found.remarks[0])
+
+    def test_one_place_is_enough_and_said_as_less_sure(self):
+        readings = [tension_measurement.TensionReading("centre", d, 24) for d in tension_measurement.DIRECTIONS]
+        found = tension_measurement.summarise(readings, self.house_settings)
+        self.assertEqual(found.verdict.verdict, "good")
+        self.assertIn("1 of 5 places, so less sure", found.remarks[0])
 
     def test_screens_of_one_job_match_within_two(self):
         # From memory: screens of one job within ±2 N/cm.
