@@ -40,8 +40,13 @@ def standing(settings) -> list[CoaterCondition]:
     return [_standing(coater, settings, timezone.now()) for coater in coaters]
 
 
+def condition_of(coater: Coater, settings) -> CoaterCondition:
+    """One coater's condition."""
+    return _standing(coater, settings, timezone.now())
+
+
 def _standing(coater, settings, now) -> CoaterCondition:
-    check = next(iter(coater.checks.all()), None)
+    check = max(coater.checks.all(), key=lambda c: (c.at, c.pk), default=None)
     if check is None:
         return CoaterCondition(coater, None, True, "Nobody has looked along its edge yet.", True)
     words, does, remedy, usable = rules.CONDITIONS[check.finding]

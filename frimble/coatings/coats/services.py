@@ -4,12 +4,13 @@ from django.db import transaction
 from django.utils import timezone
 
 from frimble.coatings.coats.queries import current_coat, next_layer
+from frimble.coatings.coats.stops import refuse_stopped
 from frimble.coatings.drying import learning as drying_learning
 from frimble.coatings.models import Coat, CoatDefect
 from frimble.core.coating.defects import DEFECTS
 from frimble.core.coating.drying import Air, hold_minutes
 from frimble.core.coating.formula import parse_formula
-from frimble.core.conclusions import InvalidInput, RuleViolation
+from frimble.core.conclusions import InvalidInput, RuleViolation, require_between
 from frimble.core.lifecycle import State
 from frimble.core.units import show_minutes
 from frimble.core.verdicts import BatchAge
@@ -39,7 +40,8 @@ def coat(
 
     Raises:
         InvalidInput: the formula does not parse, or differs from the one begun.
-        RuleViolation: the mesh is wet, the batch is past its life, or the air takes up no water.
+        RuleViolation: the mesh is wet, the batch is past its life, the air takes up no water, or what was recorded of
+            the screen or the coater speaks against it.
     """
     settings, now = house_settings.current(), timezone.now()
     screen = ledger.lock(code, revision)
@@ -48,6 +50,16 @@ def coat(
     _same_as_begun(screen, parsed)
     _batch_usable(batch, now, settings, person, override_reason)
     _round_edge_there(parsed.layers[layer - 1], coater)
+    if stroke_s is not None:
+        require_between(
+            stroke_s,
+            settings["coat.shortest_stroke_s"],
+            settings["coat.longest_stroke_s"],
+            "A stroke, in s,",
+            "stroke_s",
+        )
+    if layer == 1:
+        refuse_stopped(screen, coater, settings, person, override_reason)
     drying = drying_learning.expected(screen.mesh, parsed, layer, batch.emulsion, air, settings)
     if drying.refused:
         raise RuleViolation(drying.reason, field="humidity")
