@@ -69,11 +69,16 @@ class Cost:
 
 @dataclass(frozen=True)
 class Choice:
-    """One mesh judged: whether it serves, why or why not, where it departs from custom, and what it costs and holds."""
+    """One mesh judged: whether it serves, why or why not, where it departs from custom, and what it costs and holds.
+
+    Attributes:
+        short_by: how many times more than it has is asked of it where it falls shortest; 1 when it serves.
+    """
 
     name: str
     geometry: MeshGeometry
     serves: bool
+    short_by: float
     reasons: tuple[str, ...]
     departs: tuple[str, ...]
     floor_um: float
@@ -117,7 +122,7 @@ def choose(meshes: Iterable[tuple[str, MeshGeometry]], wanted: MeshRequest, sett
         judged,
         key=lambda c: (
             not c.serves,
-            len(c.reasons) if not c.serves else 0,
+            round(c.short_by, 6),
             len(c.departs),
             coarse_first * c.geometry.ink_volume_cm3_per_m2,
         ),
@@ -145,7 +150,7 @@ def _judge(name: str, geometry: MeshGeometry, wanted: MeshRequest, settings: Set
     floor = halftone.dot_floor_um(geometry.opening_um, geometry.thread_um)
     against: list[str] = []
     speaks_for: list[str] = []
-    dots = None
+    dots, asked = None, _asked(geometry, floor, wanted, settings)
     if wanted.ruling_lpi is not None:
         dots = halftone.dot_range(geometry.opening_um, geometry.thread_um, wanted.ruling_lpi, settings)
         _judge_ruling(geometry, wanted.ruling_lpi, dots, settings, against, speaks_for)
@@ -169,6 +174,7 @@ def _judge(name: str, geometry: MeshGeometry, wanted: MeshRequest, settings: Set
         name,
         geometry,
         not against,
+        1.0 if not against else max(asked),
         tuple(against or speaks_for + agrees),
         tuple(departs),
         floor,
@@ -176,6 +182,21 @@ def _judge(name: str, geometry: MeshGeometry, wanted: MeshRequest, settings: Set
         use_of(geometry.count_per_cm),
         cost_of(geometry, settings),
     )
+
+
+def _asked(geometry: MeshGeometry, floor_um: float, wanted: MeshRequest, settings: Settings) -> list[float]:
+    """What is asked of a mesh over what it has, thing by thing."""
+    asked = [1.0]
+    if wanted.ruling_lpi is not None:
+        least = halftone.least_count_per_cm(wanted.ruling_lpi, settings["halftone.mesh_over_ruling"], settings)
+        asked.append(least / geometry.count_per_cm)
+    if wanted.finest_um is not None:
+        asked.append(floor_um / wanted.finest_um)
+    if wanted.particle_um is not None:
+        asked.append(settings["mesh.particle_factor"] * wanted.particle_um / geometry.opening_um)
+    if wanted.deposit_cm3_per_m2 is not None:
+        asked.append(wanted.deposit_cm3_per_m2 / geometry.ink_volume_cm3_per_m2)
+    return asked
 
 
 def _judge_ruling(

@@ -21,7 +21,7 @@ _POINTS_PER_MM = 72 / 25.4
 _SIDE = r"\d+(?:[.,]\d+)?\s*(?:mm|cm|in|\")?"
 _ART = re.compile(
     rf"^\s*(?P<name>.*?)[\s:,]+(?P<width>{_SIDE})\s*[x×]\s*(?P<height>{_SIDE})"
-    r"(?:\s+(?P<time>\d+(?:[.,]\d+)?)\s*s)?\s*(?P<tape>tape)?\s*$",
+    r"(?:[\s,;]+(?P<time>\d+(?:[.,]\d+)?)\s*s)?[\s,;]*(?P<tape>tape)?\s*$",
     re.I,
 )
 
@@ -87,11 +87,17 @@ def _art(text: str) -> Art:
             f"“{text.strip()}” is not an image. Write its name and size, such as Pennant 250 x 180.", "arts"
         )
     try:
-        width, height = (read_quantity(match[k], "mm") for k in ("width", "height"))
+        width, height = (read_quantity(side, "mm") for side in _with_units(match["width"], match["height"]))
     except InvalidInput as error:
         raise InvalidInput(str(error), "arts") from None
     time_s = float(match["time"].replace(",", ".")) if match["time"] else None
     return Art(match["name"][:60], width, height, used=not match["tape"], time_s=time_s)
+
+
+def _with_units(width: str, height: str) -> tuple[str, str]:
+    """A unit said once, after the height, is meant for both: 10 x 12 in."""
+    unit = height.lstrip("0123456789.,").strip()
+    return (width if not unit or width.lstrip("0123456789.,").strip() else f"{width.strip()} {unit}"), height
 
 
 def _pdf(plan) -> bytes:

@@ -26,6 +26,21 @@ class PlacementFileTests(PageCase):
         wide = self.client.get("/film/placement/?frame_width=580&frame_height=790&arts=Pennant+600+x+180")
         self.assertContains(wide, "into the side margin")
 
+    def test_an_image_is_read_as_people_write_it(self):
+        # Source: 25.4 mm an inch. A unit said once is meant for both sides; what follows may be set off by commas.
+        for typed, size in (
+            ("Pennant 10 x 12 in", "254 × 305 mm"),
+            ("Pennant 4.5 x 4.5 in", "114 × 114 mm"),
+            ('Pennant 4 x 5"', "102 × 127 mm"),
+            ("Pennant 10 cm x 12 in", "100 × 305 mm"),
+            ("Pennant 250 x 180, 95 s, tape", "250 × 180 mm"),
+        ):
+            with self.subTest(typed):
+                page = self.client.get(
+                    "/film/placement/", {"frame_width": "580", "frame_height": "790", "arts": f"Star 90 x 90\n{typed}"}
+                )
+                self.assertContains(page, f"Pennant, {size}")
+
     def test_what_cannot_be_read_is_told_and_kept(self):
         page = self.client.get("/film/placement/?frame_width=580&frame_height=790&arts=Pennant+big")
         self.assertContains(page, "is not an image", status_code=422)

@@ -137,6 +137,15 @@ class ChoiceTests(CoreCase):
         self.assertTrue(lenient[0].serves)
         self.assertLess(lenient[0].geometry.count_per_cm, first.geometry.count_per_cm)
 
+    def test_the_nearest_to_what_none_serves_is_the_one_that_lacks_least(self):
+        # By hand: 85 lines × 5 is 425 threads an inch; 420 is 4.9 times the ruling, 123 not even twice.
+        for school in ("opacity", "soft"):
+            with self.subTest(school):
+                first = self.choose(school, ruling_lpi=85)[0]
+                self.assertFalse(first.serves)
+                self.assertTrue(first.name.startswith("420-"), first.name)
+                self.assertAlmostEqual(first.short_by, 425 / 420, delta=0.02)
+
     def test_opacity_takes_the_most_ink_and_softness_the_least(self):
         # Common practice, no source. Coarse for opacity in one pass, finer for a softer hand.
         heavy, soft = self.choose("opacity", finest_um=300), self.choose("soft", finest_um=300)
