@@ -72,6 +72,7 @@ class TimeRests(Verdict):
     ESTIMATE = "estimate until tested", True
     TOO_FAR = "too far from what was tested", True
     NOT_CALIBRATED = "no calibrated time", True
+    NOT_KNOWN = "not known", True
 
 
 class TestOutcome(Verdict):

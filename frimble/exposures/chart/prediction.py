@@ -78,7 +78,9 @@ def learned(settings) -> exposure_learning.ExposureModel:
 
 
 def _learned(settings) -> exposure_learning.ExposureModel:
-    entries = ChartEntry.objects.exclude(facts=None).order_by("-accepted_at")[:_LEARNED_FROM]
+    # One that was superseded, or never bracketed, teaches nothing.
+    entries = ChartEntry.objects.in_force().filter(bracketed=True).exclude(facts=None)
+    entries = entries.order_by("-accepted_at")[:_LEARNED_FROM]
     return exposure_learning.learn([_tested(e) for e in entries], settings)
 
 
@@ -89,6 +91,14 @@ def _tested(entry: ChartEntry) -> exposure_learning.CalibratedTest:
     return exposure_learning.CalibratedTest(entry.cell_facts, cured, closes)
 
 
+def far_off(test, time_s: float, settings) -> str:
+    """Why this test's time should be looked at once more before the chart learns from it; empty when it need not."""
+    age = test.batch.age(test.planned_at, settings).value
+    room = LightRoom(settings)
+    facts = facts_of(test.mesh, test.formula, test.emulsion, test.lamp, test.film_process, room, age=age)
+    return exposure_learning.far_off(time_s, facts, learned(settings), settings)
+
+
 def for_screen(screen, lamp, film_process, settings, known=None):
     """(conclusion, prediction) for exposing this screen's coat; (None, None) without a coat."""
     coat = current_coat(screen)
@@ -97,7 +107,7 @@ def for_screen(screen, lamp, film_process, settings, known=None):
     age = coat.batch.age(timezone.now(), settings).value
     facts = facts_of(screen.mesh, coat.formula, coat.batch.emulsion, lamp, film_process, LightRoom(settings), age=age)
     known = known or learned(settings)
-    return exposure_learning.predict(facts, known), known.prediction(facts)
+    return exposure_learning.told(facts, known, settings), known.prediction(facts)
 
 
 def suggest_test(screen, lamp, film_process, settings) -> steptest.Suggestion | None:
@@ -144,7 +154,9 @@ def _untested(room: LightRoom, entries):
             continue
         facts = facts_of(mesh, formula, emulsion, lamp, film_process, room)
         combinations.append(
-            UntestedCombination(conditions, facts, exposure_learning.predict(facts, known), known.prediction(facts))
+            UntestedCombination(
+                conditions, facts, exposure_learning.told(facts, known, room.settings), known.prediction(facts)
+            )
         )
         if len(combinations) == _MOST_UNTESTED:
             break

@@ -17,7 +17,7 @@ from frimble.core.exposure.steptest.reading import StepGrade, StepTestResult, re
 from frimble.core.film import densities
 from frimble.core.statistics.normal import Z_90
 from frimble.core.units import show_seconds
-from frimble.core.verdicts import BatchAge
+from frimble.core.verdicts import BatchAge, TestOutcome
 from frimble.exposures.chart import staleness
 from frimble.exposures.models import ChartEntry, TestReading
 from frimble.exposures.room import LightRoom
@@ -131,7 +131,7 @@ def film_before_shorter(film_process, found: StepTestResult, old_s: float | None
     Args:
         old_s: the time in force for the same conditions, or None.
     """
-    closed = found.outcome in ("all over", "no good step")
+    closed = found.outcome in (TestOutcome.ALL_OVER, TestOutcome.NO_GOOD_STEP)
     shorter = found.usable and old_s is not None and found.recommended.value < old_s * _SHORTER
     if not (closed or shorter):
         return ""

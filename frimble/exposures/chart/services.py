@@ -12,12 +12,15 @@ from frimble.people import settings as house_settings
 
 
 @transaction.atomic
-def accept(reading: TestReading, person) -> ChartEntry:
+def accept(reading: TestReading, person, sure: bool = False) -> ChartEntry:
     """Put a reading's time into the chart, with its window's ends, their intervals and what it rested on.
+
+    Args:
+        sure: the reading was looked at once more, though its time lies far from what was predicted.
 
     Raises:
         RuleViolation: the test gives no time, it is in the chart already, a newer reading stands, or its window is not
-            bracketed and a technician asks.
+            bracketed and a technician asks, or its time lies far from what was predicted and nobody is sure.
     """
     if ChartEntry.objects.filter(reading=reading).exists():
         raise RuleViolation("This reading is in the chart already.")
@@ -30,6 +33,9 @@ def accept(reading: TestReading, person) -> ChartEntry:
     bracketed = result.outcome == TestOutcome.WINDOW
     if not bracketed and not person.is_lead:
         raise RuleViolation(f"Only the lead may accept a time that is not bracketed. {result.next_test}")
+    far_off = prediction.far_off(test, result.recommended.known, house_settings.current())
+    if far_off and not sure:
+        raise RuleViolation(f"{far_off} Read it again; if it is right, say that you are sure.", field="sure")
     time, cured, closes = result.recommended, result.window.cured, result.window.closes
     run = getattr(test, "run", None)
     prediction.invalidate()

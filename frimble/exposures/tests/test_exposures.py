@@ -1,6 +1,7 @@
 import json
 import uuid
 from datetime import timedelta
+from unittest.mock import patch
 
 from django.test import override_settings
 from django.utils import timezone
@@ -12,6 +13,7 @@ from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.exposure.steptest.plan import plan_moving_card
 from frimble.core.exposure.steptest.reading import StepGrade
 from frimble.core.settings import HouseSettings
+from frimble.exposures.chart import prediction
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.chart import services as chart_services
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, Run, StepTest, Tap
@@ -20,6 +22,7 @@ from frimble.exposures.steptests.plan import services as plan_services
 from frimble.exposures.steptests.reading import services as reading_services
 from frimble.exposures.timer import services as timer_services
 from frimble.films.models import Film, FilmProcess
+from frimble.people import settings as house_settings
 from frimble.screens.models import Screen, ScreenEvent
 from frimble.screens.steps.services import degrease, record_mesh_dry
 from frimble.stencils import services as stencil_services
@@ -141,6 +144,31 @@ class RunTests(LampCase):
 
 
 class CalibrationTests(LampCase):
+    def test_a_time_far_from_what_is_predicted_is_accepted_only_when_somebody_is_sure(self):
+        reading = self.a_read_test()
+        with patch("frimble.exposures.chart.prediction.far_off", return_value="21 s lies far from 80 s.") as far_off:
+            self.client.force_login(self.tamsin, backend="django.contrib.auth.backends.ModelBackend")
+            page = self.client.get(f"/expose/tests/{reading.step_test_id}/")
+            self.assertContains(page, "21 s lies far from 80 s.")
+            self.assertContains(page, "It is right: I looked again")
+            self.client.post(f"/expose/readings/{reading.pk}/accept/")
+            self.assertFalse(ChartEntry.objects.exists())
+            self.client.post(f"/expose/readings/{reading.pk}/accept/", {"sure": "on"})
+        self.assertTrue(far_off.called)
+        self.assertTrue(ChartEntry.objects.exists())
+
+    def test_the_chart_learns_from_what_is_in_force_and_bracketed_alone(self):
+        reading = self.a_read_test()
+        chart_services.accept(reading, self.tamsin)
+        steps = [s.as_core() for s in reading.steps.all()]
+        again = reading_services.read_test(reading.step_test, steps, "cure", 150, self.tamsin)
+        chart_services.accept(again, self.tamsin)
+        self.assertEqual(ChartEntry.objects.count(), 2)
+        self.assertEqual(prediction.learned(house_settings.current()).tests, 1)
+        ChartEntry._base_manager.update(bracketed=False)
+        prediction.invalidate()
+        self.assertEqual(prediction.learned(house_settings.current()).tests, 0)
+
     def test_an_accepted_time_serves_the_next_screen_and_no_other_conditions(self):
         self.coated("Q-015")
         before, _ = chart_queries.time_for(self.screen("Q-015"), self.lamp, self.film)

@@ -87,6 +87,15 @@ class KindTests(LampCase):
         self.assertAlmostEqual(entry.low_s, 40 / math.sqrt(math.sqrt(2)), delta=0.4)
         self.assertIsNone(entry.cured_low_s)
 
+    def test_a_grey_scale_read_at_its_end_never_reaches_the_chart(self):
+        self.one_exposure("grey", grey_scale.factors())
+        stencil_services.wash("Q-014", self.tamsin, soak_s=40, rinse_s=90)
+        reading = reading_services.read_grey_scale(StepTest.objects.get(), 21, "middle", self.tamsin)
+        with self.assertRaises(RuleViolation) as refused:
+            chart_services.accept(reading, self.odile)
+        self.assertIn("it tells no time", refused.exception.reason)
+        self.assertFalse(ChartEntry.objects.exists())
+
     def test_screens_each_get_a_time_of_their_own(self):
         for code in ("Q-015", "Q-016"):
             self.coated(code)
@@ -367,7 +376,7 @@ class MovedTests(LampCase):
         known = prediction.learned(STANDARDS)
         self.assertEqual(known.tests, 1)
         said, outcome = prediction.for_screen(self.screen("Q-015"), self.lamp, self.film, STANDARDS)
-        self.assertAlmostEqual(said.value / self.entry.time_s, 1, delta=0.3)
+        self.assertAlmostEqual(said.known / self.entry.time_s, 1, delta=0.3)
         self.assertLess(outcome.cure.prior_share, 0.9)
         suggestion = prediction.suggest_test(self.screen("Q-015"), self.lamp, self.film, STANDARDS)
         self.assertTrue(self.entry.low_s / 2 < suggestion.guess_s < self.entry.high_s * 2)

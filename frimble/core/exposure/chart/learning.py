@@ -197,6 +197,41 @@ def predict(facts: CellFacts, learned: ExposureModel) -> Conclusion:
     return Conclusion(value, "s", TimeRests.ESTIMATE, reason, rests, low, high, "a step test of this combination")
 
 
+def told(facts: CellFacts, learned: ExposureModel, settings: Settings) -> Conclusion:
+    """The estimate as a page may show it. Under a lamp that was never tested, and where it is too wide to expose by, it is
+    not known: the reason says where to begin a test."""
+    estimate = predict(facts, learned)
+    _, low, high = estimate.interval
+    if facts.lamp not in learned.lamps:
+        why = f"Nothing was ever tested under {facts.lamp}."
+    elif high > settings["exposure.widest_told"] * low:
+        why = f"As far as is known it may be anything from {show_seconds(low)} to {show_seconds(high)}."
+    else:
+        return estimate
+    begin = f"Test, beginning around {show_seconds(estimate.known)}."
+    return Conclusion(
+        None,
+        "s",
+        TimeRests.NOT_KNOWN,
+        f"Not known. {begin} {why}",
+        estimate.rests_on,
+        next_best_measurement="a step test of this combination",
+    )
+
+
+def far_off(time_s: float, facts: CellFacts, learned: ExposureModel, settings: Settings) -> str:
+    """Why a tested time should be looked at once more before it is accepted; empty while it lies where it may."""
+    value, low, high = predict(facts, learned).interval
+    far = settings["exposure.far_off"]
+    if low / far <= time_s <= high * far:
+        return ""
+    return (
+        f"{show_seconds(time_s)} lies far from what the shop's other tests lead to expect: {show_seconds(value)}, "
+        f"{show_seconds(low)} to {show_seconds(high)} nine times in ten. A slip in the reading, the lamp or the film would "
+        "teach the whole chart."
+    )
+
+
 def teaches_most(cells: Sequence[CellFacts], learned: ExposureModel) -> int | None:
     """Which of these untested cells, if tested, would narrow all their predictions most; None without any."""
     if not cells:

@@ -42,6 +42,27 @@ class PredictionTests(CoreCase):
         # Common practice, no source. Times from 10 s to 12 min are all right somewhere.
         self.assertTrue(answer.low < 15 and answer.high > 200)
 
+    def test_no_interval_wider_than_fourfold_is_shown_as_a_time(self):
+        answer = exposure_learning.told(ORDINARY, self.none, self.house_settings)
+        self.assertTrue(answer.refused)
+        self.assertIn("Not known. Test, beginning around", answer.reason)
+
+    def test_a_lamp_that_was_never_tested_has_no_number(self):
+        tests = [CalibratedTest(replace(ORDINARY, stencil_um=um), (28, 40), (60, 85)) for um in (140, 147, 155) * 4]
+        known = exposure_learning.learn(tests, self.house_settings)
+        self.assertFalse(exposure_learning.told(ORDINARY, known, self.house_settings).refused)
+        answer = exposure_learning.told(replace(ORDINARY, lamp="Yard lamp"), known, self.house_settings)
+        self.assertTrue(answer.refused)
+        self.assertIn("Nothing was ever tested under Yard lamp", answer.reason)
+
+    def test_a_time_far_from_what_was_predicted_is_asked_with_both_numbers(self):
+        known = exposure_learning.learn([CalibratedTest(ORDINARY, (28, 40), (60, 85))] * 6, self.house_settings)
+        self.assertEqual(exposure_learning.far_off(45, ORDINARY, known, self.house_settings), "")
+        for time in (0.1, 5220):
+            words = exposure_learning.far_off(time, ORDINARY, known, self.house_settings)
+            self.assertIn("nine times in ten", words)
+            self.assertIn("would teach the whole chart", words)
+
     def test_a_test_of_one_cell_tells_of_its_neighbours(self):
         known = exposure_learning.learn([CalibratedTest(ORDINARY, (28, 40), (60, 85))], self.house_settings)
         near = exposure_learning.predict(replace(ORDINARY, stencil_um=157), known)
@@ -102,9 +123,15 @@ class GreyScaleTests(CoreCase):
         self.assertAlmostEqual(grey_scale.best_time(40, 8, self.house_settings).value, 40 / math.sqrt(2), delta=0.1)
         self.assertEqual(grey_scale.best_time(40, 7, self.house_settings).verdict, "right")
 
-    def test_the_ends_are_not_bracketed(self):
-        self.assertEqual(grey_scale.best_time(40, 21, self.house_settings).verdict, "not bracketed")
-        self.assertEqual(grey_scale.as_reading(40, 1, self.house_settings).outcome, "not bracketed")
+    def test_at_and_beside_its_ends_it_tells_no_time(self):
+        # By hand: read 21 where 7 is wanted would be 1/128 of the time, and so would anything beyond the scale.
+        for step, guess in ((1, 160), (2, 160), (20, 10), (20.5, 10), (21, 10)):
+            with self.subTest(step):
+                found = grey_scale.as_reading(40, step, self.house_settings)
+                self.assertFalse(found.usable)
+                self.assertEqual((found.outcome, found.next_guess_s), ("not bracketed", guess))
+                self.assertIn("scale's end", found.recommended.reason)
+        self.assertTrue(grey_scale.as_reading(40, 3, self.house_settings).usable)
         self.assertInvalidInput("solid_step", "between 1 and 21", grey_scale.best_time, 40, 22, self.house_settings)
 
 

@@ -11,6 +11,7 @@ from frimble.core.conclusions import RuleViolation
 from frimble.core.exposure.steptest.reading import GRADE_MEANING, SCHOOLS
 from frimble.core.units import show_seconds
 from frimble.core.verdicts import TestOutcome
+from frimble.exposures.chart import prediction
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.chart import services as chart_services
 from frimble.exposures.models import ChartEntry, StepTest, TestComparison, TestReading
@@ -114,6 +115,7 @@ def _told(test, last: TestReading, settings, person) -> dict:
         "film_first": chart_queries.film_before_shorter(test.film_process, result, old and old.time_s),
         "refine": result.next_test if calibrated else "",
         "may_accept": calibrated or (result.usable and person.is_lead),
+        "far_off": prediction.far_off(test, result.recommended.known, settings) if result.usable else "",
     }
 
 
@@ -146,7 +148,7 @@ def accept(request, pk):
     """Accept a reading into the exposure chart."""
     reading = get_object_or_404(TestReading.objects.select_related("step_test"), pk=pk)
     try:
-        entry = chart_services.accept(reading, request.user)
+        entry = chart_services.accept(reading, request.user, sure="sure" in request.POST)
     except RuleViolation as refusal:
         messages.error(request, refusal.reason)
         return redirect("exposures:reading", reading.step_test_id)
