@@ -133,6 +133,8 @@ _ALL: tuple[Setting, ...] = (
             "ISO 12647-2 (limit recalled from memory).", 0.5, 5),
     _number("film.most_clear_density", "Clear film, at most", 0.15, "D", "P",
             "ISO 12647-2 (limit recalled from memory).", 0.01, 1),
+    _number("film.meter_least", "Least light a meter tells, in the meter's unit", 0.01, "", "M",
+            "Under black it may read 0: then the film holds at least what lies above this.", 0.0001, 1),
     _number("film.highest_density", "Highest density believed", 6, "D", "M", "No film or meter reaches further.", 3, 10),
     _number("film.headroom_wanted", "Time to leak over working time, at least", 4, "×", "M",
             "Room for a longer time, an older film and a brighter lamp.", 1, 100),

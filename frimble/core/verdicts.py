@@ -128,12 +128,14 @@ class Headroom(Verdict):
     HOLDS = "holds"
     TOO_LITTLE = "holds too little", True
     LEAKS = "leaks before the stencil is cured", True
+    AT_LEAST = "holds at least", True
 
 
 class FilmDensity(Verdict):
     GOOD = "good"
     SLOW = "slow"
     TOO_WEAK = "too weak", True
+    AT_LEAST = "not known, at least", True
 
 
 class FilmVerdict(Verdict):

@@ -51,10 +51,11 @@ _STRIP_COLUMNS = (
 
 
 class DensityRead(NamedTuple):
-    """The newest densities of a film process in one band."""
+    """The newest densities of a film process in one band; `at_least` where the black may be denser than was told."""
 
     dmax: float
     dmin: float
+    at_least: bool = False
 
 
 def invalidate(**kwargs) -> None:
@@ -175,8 +176,8 @@ class LightRoom:
         return _KEPT["densities"].get(self._read_densities)
 
     def _read_densities(self) -> dict[tuple[int, str], DensityRead]:
-        rows = DensityReading.objects.order_by("at", "pk").values_list("process_id", "band", "dmax", "dmin")
-        return {(process, band): DensityRead(dmax, dmin) for process, band, dmax, dmin in rows}
+        rows = DensityReading.objects.order_by("at", "pk").values_list("process_id", "band", "dmax", "dmin", "at_least")
+        return {(process, band): DensityRead(*read) for process, band, *read in rows}
 
     @cached_property
     def _strips(self) -> dict[tuple[int, int], list[StripRead]]:

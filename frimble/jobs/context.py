@@ -1,5 +1,6 @@
 """What every page's frame shows: the line, running timers, light and units."""
 
+from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
@@ -7,6 +8,7 @@ from datetime import datetime
 from django.urls import reverse
 
 from frimble.coatings.batches import queries as batch_queries
+from frimble.core.lifecycle import State
 from frimble.jobs.line import Stop, floor_of, open_runs_of, side_stops, stops
 from frimble.people.models import Person
 
@@ -57,6 +59,10 @@ def _light(light: str) -> dict[str, object]:
     return {"light": light, "safelight": safelight, "dark_picture": int(safelight)}
 
 
+# A rinsed mesh dries; a coat is held until hardly one of its kind is still wet.
+_WAITS = defaultdict(lambda: "held", {State.DEGREASED: "dry"})
+
+
 def _timers(floor, open_runs) -> list[Timer]:
     """Open lamp timers, batches that come from the cold, and the screens that are dry first."""
     lamps = [Timer(f"{r.screen.code} timer open", reverse("exposures:run", args=[r.pk])) for r in open_runs]
@@ -65,5 +71,7 @@ def _timers(floor, open_runs) -> list[Timer]:
         for b in batch_queries.warming(floor.now)
     ]
     drying = floor.screens("dry").order_by("wet_until")[: 2 - len(open_runs)] if floor.counts["dry"] else []
-    wet = [Timer(f"{s.code} dry", reverse("screens:passport", args=[s.code]), s.wet_until) for s in drying]
+    wet = [
+        Timer(f"{s.code} {_WAITS[s.state]}", reverse("screens:passport", args=[s.code]), s.wet_until) for s in drying
+    ]
     return [*lamps, *warming, *wet]

@@ -105,13 +105,13 @@ def _held_words(until, now) -> str:
 
 
 def _wet_until(verdict, method, screen, coat, elapsed, now):
-    """When the clock lets the coat go after this look; None where a scale or a meter has let it go."""
+    """When the clock lets the coat go after this look; None where a scale, a meter or the clock has let it go."""
     settings = house_settings.current()
-    if verdict == Dryness.DRY and method != "touch":
+    if verdict == Dryness.DRY and (method != "touch" or screen.wet_until is None):
         return None
     if verdict == Dryness.DRY:
         followed = now + timedelta(minutes=drying.dry_to_touch(elapsed, settings))
-        return min(followed, screen.wet_until) if screen.wet_until else followed
+        return min(followed, screen.wet_until)
     if verdict == Dryness.DAMP:
         return now + timedelta(minutes=drying.still_damp(coat.drying_time, elapsed, settings).hold_min)
     return screen.wet_until

@@ -128,6 +128,16 @@ class LookTests(DryCase):
         self.assertAlmostEqual(held / coat.dry_min, 1.3, delta=0.01)
         self.assertEqual(differences(self.screen()), [])
 
+    def test_a_fingertip_does_not_hold_again_what_the_clock_let_go(self):
+        self.coat()
+        with self.later(Coat.objects.get().dry_min * 12):
+            self.look()
+            self.assertFalse(self.screen().life.wet(timezone.now()))
+        with self.later(Coat.objects.get().dry_min * 13):
+            self.weigh()
+            self.look()
+        self.assertIsNone(self.screen().wet_until)
+
     def test_a_fingertip_cannot_call_it_dry_much_too_early(self):
         self.coat()
         with self.later(10), self.assertRaises(RuleViolation) as caught:

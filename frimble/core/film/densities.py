@@ -84,12 +84,24 @@ def leak_time_s(gel_time_s: float, dmax: float, dmin: float, settings: Settings)
     return gel_time_s * 10 ** (dmax - dmin)
 
 
-def headroom(full_cure_s: float, work_s: float, dmax: float, dmin: float, band: str, settings: Settings) -> Conclusion:
+# What a bound asks for.
+_LONGER = "Test longer: more multiples in a hold-out test, or a meter that reaches further."
+
+
+def headroom(
+    full_cure_s: float,
+    work_s: float,
+    dmax: float,
+    dmin: float,
+    band: str,
+    settings: Settings,
+    at_least: bool = False,
+) -> Conclusion:
     """How many times the working time a film holds before it leaks.
 
     Args:
         full_cure_s: shortest full cure through this film, s. work_s: time in use, s.
-        dmax, dmin: densities in `band`.
+        dmax, dmin: densities in `band`; `at_least` where the black may be denser than was told.
 
     Returns:
         The factor with its reason and, when it is short, the remedies. Only UV densities are the lamp's own band.
@@ -106,6 +118,11 @@ def headroom(full_cure_s: float, work_s: float, dmax: float, dmin: float, band: 
         reason = f"{density}: leaks after {show_seconds(leak)}, {_times(factor)} the working time.{caution}"
         return Conclusion(
             factor, "×", Headroom.HOLDS, reason, f"{BANDS[band]} density", next_best_measurement=caution.strip()
+        )
+    if at_least:
+        reason = f"At least {density}: holds at least {_times(factor)} the working time, {wanted:g}× wanted. {_LONGER}"
+        return Conclusion(
+            factor, "×", Headroom.AT_LEAST, reason, f"{BANDS[band]} density", low=factor, next_best_measurement=_LONGER
         )
     verdict = Headroom.LEAKS if leak < full_cure_s else Headroom.TOO_LITTLE
     reason = (
@@ -175,17 +192,27 @@ def from_hold_out(
     return Conclusion((low + high) / 2, "", Bracket.BRACKETED, reason, "measured here", low, high)
 
 
-def judge_film(dmax: float, dmin: float, band: str, settings: Settings) -> Conclusion:
-    """Whether a film's densities meet the limits for a positive, with the remedies when they do not."""
+def judge_film(dmax: float, dmin: float, band: str, settings: Settings, at_least: bool = False) -> Conclusion:
+    """Whether a film's densities meet the limits for a positive, with the remedies when they do not.
+
+    Args:
+        at_least: the black may be denser than was told: a bound is never too weak, it is not known yet.
+    """
     check_density(dmax, settings, "dmax")
     check_density(dmin, settings, "dmin")
     core, wanted, clear = dmax - dmin, settings["film.least_core_density"], settings["film.most_clear_density"]
+    if at_least and core < wanted:
+        reason = f"The black holds at least {core:.2f} above clear film; {wanted:g} is wanted. {_LONGER}"
+        return Conclusion(
+            core, "", FilmDensity.AT_LEAST, reason, f"{BANDS[band]} density", low=core, next_best_measurement=_LONGER
+        )
     faults = []
     if core < wanted:
         faults.append(f"the black is {core:.2f} above clear, {wanted:g} is wanted: {', '.join(REMEDIES[:2])}")
     if dmin > clear:
         faults.append(f"clear film of {dmin:.2f} is over {clear:g}: exposures take {10**dmin:.1f}× as long")
-    reason = "; ".join(faults) or f"The black is {core:.2f} above clear film, clear film {dmin:.2f}"
+    bound = "at least " if at_least else ""
+    reason = "; ".join(faults) or f"The black is {bound}{core:.2f} above clear film, clear film {dmin:.2f}"
     verdict = FilmDensity.TOO_WEAK if core < wanted else FilmDensity.SLOW if faults else FilmDensity.GOOD
     return Conclusion(core, "", verdict, f"{reason[0].upper()}{reason[1:]}.", f"{BANDS[band]} density")
 

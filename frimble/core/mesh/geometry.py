@@ -179,8 +179,8 @@ def parse_mesh(text: str, settings: Settings) -> MeshSpec | Ambiguous:
     raw = str(text).strip()
     colour, body = _split_colour(raw)
     if match := _WITH_UNIT.match(body):
-        count = float(match[1]) if match[2] == "cm" else per_cm(float(match[1]))
-        return MeshSpec(count, float(match[3]) if match[3] else None, colour)
+        count, thread = float(match[1]), float(match[3]) if match[3] else None
+        return MeshSpec(count if match[2] == "cm" else _listed_per_cm(count, thread), thread, colour)
     if match := _PAIR.match(body):
         return _read_pair(raw, float(match[1]), float(match[2]), colour, settings)
     if match := _BARE.match(body.upper()):
@@ -190,6 +190,12 @@ def parse_mesh(text: str, settings: Settings) -> MeshSpec | Ambiguous:
         "such as 43/cm.",
         "mesh",
     )
+
+
+def _listed_per_cm(count_per_inch: float, thread_um: float | None) -> float:
+    """A count per inch as the list has it per cm, so that a label and the list are one mesh: 305/in-34 is 120-34."""
+    listed = [cm for inch, cm, um in USUAL_MESHES if inch == count_per_inch and um == thread_um]
+    return float(listed[0]) if listed else per_cm(count_per_inch)
 
 
 def _split_colour(raw: str) -> tuple[str | None, str]:

@@ -122,7 +122,9 @@ def film_headroom(film_process, entry: ChartEntry, room: LightRoom):
     reading = room.density(film_process, "uv")
     if reading is None:
         return None
-    return densities.headroom(entry.low_s, entry.time_s, reading.dmax, reading.dmin, "uv", room.settings)
+    return densities.headroom(
+        entry.low_s, entry.time_s, reading.dmax, reading.dmin, "uv", room.settings, reading.at_least
+    )
 
 
 def film_before_shorter(film_process, found: StepTestResult, old_s: float | None) -> str:

@@ -45,15 +45,16 @@ def record_densitometer(process: FilmProcess, person, *, band, dmax, dmin, simul
 
 
 def record_meter(process: FilmProcess, person, *, band, without_film, with_clear, with_black) -> DensityReading:
-    """Densities from a light meter without film, under clear film and under black.
+    """Densities from a light meter without film, under clear film and under black; nothing under black is a bound.
 
     Raises:
         InvalidInput: a reading is not positive, or film lets more through than there is.
     """
-    dmax = densities.density_from_meter(without_film, with_black)
+    least = house_settings.current()["film.meter_least"]
+    dmax = densities.density_from_meter(without_film, max(with_black, least))
     dmin = densities.density_from_meter(without_film, with_clear)
     detail = f"Meter {without_film:g} without, {with_clear:g} under clear, {with_black:g} under black film."
-    return _store(process, person, band, "meter", dmax, dmin, detail=detail)
+    return _store(process, person, band, "meter", dmax, dmin, detail=detail, at_least=with_black <= least)
 
 
 def record_hold_out(

@@ -35,7 +35,9 @@ def _bands(process, settings):
     bands = []
     for band, words in densities.BANDS.items():
         reading = process.density(band)
-        verdict = densities.judge_film(reading.dmax, reading.dmin, band, settings) if reading else None
+        verdict = (
+            densities.judge_film(reading.dmax, reading.dmin, band, settings, reading.at_least) if reading else None
+        )
         bands.append({"band": words, "reading": reading, "verdict": verdict, "by_hold_out": band == "uv"})
     return bands
 

@@ -77,6 +77,15 @@ class FilmPageTests(PageCase):
         self.assertContains(page, "Too weak")
         self.assertContains(page, "Clear at 8×, scummed at 12×")
 
+    def test_a_meter_that_reads_nothing_under_black_tells_a_bound(self):
+        self.post("meter", band="uv", without_film="8", with_clear="7", with_black="0")
+        reading = self.film.density("uv")
+        self.assertTrue(reading.at_least)
+        # Source: ISO 5-2 by hand: log10(8 / 0.01) = 2.90, as far as the meter tells.
+        self.assertAlmostEqual(reading.dmax, 2.903, places=3)
+        page = self.client.get(self.url)
+        self.assertNotContains(page, "Too weak")
+
     def test_a_hold_out_test_that_never_scums_is_a_lower_bound(self):
         self.post("hold_out", gel_time_s="3", work_s="15", last_clear="64", first_scummed="", dmin="0.06")
         self.assertTrue(self.film.density("uv").at_least)

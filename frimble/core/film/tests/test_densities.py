@@ -55,6 +55,17 @@ class DensityTests(CoreCase):
         self.assertEqual(judge(2.4, 0.06, "uv", self.house_settings).verdict, "too weak")
         self.assertEqual(judge(3.2, 0.2, "uv", self.house_settings).verdict, "slow")
 
+    def test_a_bound_is_never_too_weak(self):
+        # Common practice, no source. Clear to the last multiple of a hold-out test: at least so dense, test longer.
+        bound = densities.judge_film(2.1, 0.06, "uv", self.house_settings, at_least=True)
+        self.assertEqual(bound.verdict, "not known, at least")
+        self.assertIn("holds at least 2.04", bound.reason)
+        self.assertIn("Test longer", bound.next_best_measurement)
+        self.assertEqual(densities.judge_film(3.4, 0.06, "uv", self.house_settings, at_least=True).verdict, "good")
+        held = densities.headroom(10, 12, 1.0, 0.1, "uv", self.house_settings, at_least=True)
+        self.assertEqual(held.verdict, "holds at least")
+        self.assertIn("holds at least", held.reason)
+
     def test_absurd_values_are_refused_beside_their_field(self):
         s = self.house_settings
         self.assertInvalidInput("transmittance", "more than all", densities.density, 1.2)
