@@ -368,6 +368,8 @@ _ALL: tuple[Setting, ...] = (
     _number("greyscale.high", "Solid step good to", 8, "step", "C", "6–8.", 1, 21),
     _number("drift.fewest", "Control strips that tell something, at least", 5, "strips", "M", "Fewer are chance.", 2, 50),
     _number("drift.sigma_steps", "Control strips of one light differ by", 0.4, "steps", "M", "Read in whole steps.", 0.1, 3),
+    _number("drift.evidence", "A change of the control strips is told when it is likelier than chance by", 400, "×", "M",
+            "About one false cry in 500 strips; a whole step is seen within six.", 3, 100000),
     _number("drift.most_change", "A time follows the control strips by at most", 0.3, "of it", "M",
             "More wants a step test.", 0.02, 1),
     _number("target.most_steps", "Most steps on the step-test film", 21, "steps", "M", "Narrower cannot be read.", 3, 21),

@@ -342,13 +342,13 @@ class MovedTests(LampCase):
         self.assertEqual(chart_queries.emulsion_moved(entries, timezone.now(), self.room), {})
 
     def test_strips_that_drift_lengthen_the_time_and_open_a_task(self):
-        self.strips(7, 6.5, 7, 5.5, 5.5, 5.5)
+        self.strips(7, 6.5, 7, 7, 7, 5.5, 5.5, 5.5, 5.5, 5.5)
         outcome = time_adjustments.factors_for(self.entry, self.batch, None, self.room)
         self.assertEqual(outcome[0].name, "control strips")
         self.assertTrue(1.1 < outcome[0].value <= 1.3)
         ((last, since, said),) = self.room.drifts([self.entry])
         self.assertEqual((last.lamp, since), (self.lamp.name, self.entry.accepted_at))
-        self.assertIn("less light than the first 3 after calibration", said.factor.reason)
+        self.assertIn("less light since strip 6", said.factor.reason)
         # Another test of the same starts the count anew.
         self.entry.accepted_at = timezone.now()
         self.assertEqual(self.room.drifts([self.entry]), [])

@@ -10,7 +10,8 @@ from dataclasses import dataclass
 
 from frimble.core.conclusions import Conclusion, Settings
 from frimble.core.exposure.steptest.greyscale import LIGHT_A_STEP
-from frimble.core.statistics.control import Chart, Signal, drift_reach, ewma, signals
+from frimble.core.statistics.change import LevelChange, level_changes
+from frimble.core.statistics.control import Chart, Signal, ewma
 from frimble.core.statistics.normal import Z_90
 from frimble.core.verdicts import DriftVerdict
 
@@ -55,26 +56,32 @@ def drift_of(steps_read: Sequence[float], settings: Settings, baseline: Baseline
         steps_read: highest solid step on each screen. baseline: what they are held against; by default the first of
             themselves, which are then not judged.
 
-    A strip is read in whole steps, so that the house's reading error is the sigma believed.
+    A strip is read in whole steps: a change is told when it explains the strips so much better than chance does.
     """
     if len(steps_read) < settings["drift.fewest"]:
         return None
     own = None if baseline else baseline_of(steps_read, settings)
-    held, first = baseline or own, own.strips if own else 0
+    held = baseline or own
     if held is None:
         return None
-    sigma = settings["drift.sigma_steps"]
-    weighted = (held.step,) * first + ewma(steps_read[first:], held.step)
-    seen = signals(steps_read, held.step, sigma, weighted, held.sd)
-    chart = Chart(tuple(map(float, steps_read)), held.step, sigma, tuple(s for s in seen if s.at >= first), weighted)
-    last = len(steps_read) - 1
-    signal = next((s for s in chart.signals if s.at == last), None)
-    return Drift(chart, signal, _factor(weighted[-1] - held.step, sigma, held, signal, settings))
+    first, before = (_BASELINE[0], None) if own else (0, (held.step, held.sd))
+    values, sigma = tuple(map(float, steps_read)), settings["drift.sigma_steps"]
+    changes = level_changes(values, sigma, first, before)
+    told = settings["drift.evidence"]
+    signals = tuple(Signal(at, _words(c)) for at, c in enumerate(changes) if c and c.evidence >= told)
+    chart = Chart(values, held.step, sigma, signals, ewma(values, held.step))
+    last = len(values) - 1
+    signal = next((s for s in signals if s.at == last), None)
+    return Drift(chart, signal, _factor(changes[last] if signal else None, settings))
 
 
-def _factor(off: float, sigma: float, baseline: Baseline, signal: Signal | None, settings: Settings) -> Conclusion:
-    """The time's factor while a signal stands, within the house's bounds; 1 while chance explains what is seen."""
-    if signal is None:
+def _words(change: LevelChange) -> str:
+    return f"{abs(change.moved):.1f} steps {'more' if change.moved > 0 else 'less'} light since strip {change.at + 1}"
+
+
+def _factor(change: LevelChange | None, settings: Settings) -> Conclusion:
+    """The time's factor while a change stands, from the mean since, within the house's bounds; 1 without one."""
+    if change is None:
         return Conclusion(
             1.0,
             "×",
@@ -83,13 +90,13 @@ def _factor(off: float, sigma: float, baseline: Baseline, signal: Signal | None,
             "measured here",
         )
     most = 1 + settings["drift.most_change"]
-    raw = LIGHT_A_STEP**-off
+    raw = LIGHT_A_STEP**-change.moved
     value = min(max(raw, 1 / most), most)
-    spread = LIGHT_A_STEP ** (drift_reach(sigma, centre_sd=baseline.sd) * Z_90 / 3)
+    spread = LIGHT_A_STEP ** (Z_90 * change.sd)
     held = f" Held to ×{value:.2f}: more than that wants a step test, not a correction." if value != raw else ""
     reason = (
-        f"The strips read {abs(off):.1f} steps {'more' if off > 0 else 'less'} light than the first {baseline.strips} after "
-        f"calibration did ({signal.words}), so ×{raw:.2f}.{held}"
+        f"The strips read {_words(change)} of those charted, ±{Z_90 * change.sd:.1f}, which chance hardly explains: "
+        f"×{raw:.2f}.{held}"
     )
     return Conclusion(
         value, "×", DriftVerdict.RECALIBRATE, reason, "measured here", value / spread, value * spread, "a step test"
