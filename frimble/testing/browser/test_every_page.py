@@ -116,7 +116,7 @@ class OtherPagesTests(FirstPagesTests):
 class KeyTests(BrowserCase):
     def setUp(self):
         super().setUp()
-        kept_database("every page", EveryPageCase.make_pages)
+        kept_database("made-up shop", lambda: loader.load(timezone.now()))
         self.sign_in("tamsin")
 
     def test_stops_light_help_and_scanner_by_keys_alone(self):

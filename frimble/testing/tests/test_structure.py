@@ -49,6 +49,15 @@ class ArchitectureTests(SimpleTestCase):
             there -= {"migrations", "tests", "management", "templatetags"}
             self.assertEqual({f for f in there if f"`{f}`" not in rows[app]}, set(), app)
 
+    def test_every_path_that_a_document_names_is_there(self):
+        named = re.compile(r"`((?:core|ui|exposures|films|screens|coatings|exchange|frimble|bench|docs)/[\w/.]+\.\w+)`")
+        checked = 0
+        for document in (*ROOT.glob("docs/*.md"), *ROOT.glob("*.md")):
+            for path in named.findall(document.read_text()):
+                checked += 1
+                self.assertTrue((ROOT / path).exists() or (CODE / path).exists(), f"{document.name} names {path}")
+        self.assertGreater(checked, 40)
+
     def test_every_name_in_it_is_in_the_code(self):
         written = "\n".join(p.read_text() for p in ours("frimble/**/*.py"))
         names = re.findall(r"`((?:core|people|screens|ui)\.[\w.]+)`", ARCHITECTURE)
