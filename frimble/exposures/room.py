@@ -56,6 +56,7 @@ class DensityRead(NamedTuple):
     dmax: float
     dmin: float
     at_least: bool = False
+    at: datetime | None = None
 
 
 def invalidate(**kwargs) -> None:
@@ -176,7 +177,9 @@ class LightRoom:
         return _KEPT["densities"].get(self._read_densities)
 
     def _read_densities(self) -> dict[tuple[int, str], DensityRead]:
-        rows = DensityReading.objects.order_by("at", "pk").values_list("process_id", "band", "dmax", "dmin", "at_least")
+        rows = DensityReading.objects.order_by("at", "pk").values_list(
+            "process_id", "band", "dmax", "dmin", "at_least", "at"
+        )
         return {(process, band): DensityRead(*read) for process, band, *read in rows}
 
     @cached_property

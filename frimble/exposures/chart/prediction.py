@@ -2,7 +2,7 @@
 
 import itertools
 from collections import Counter
-from dataclasses import asdict, astuple, dataclass
+from dataclasses import asdict, astuple, dataclass, replace
 from datetime import timedelta
 
 from django.utils import timezone
@@ -58,10 +58,15 @@ def facts_of(mesh, formula: str, emulsion, lamp, film_process, room: LightRoom, 
         room.dmin(film_process),
         emulsion.name,
         lamp.name,
-        None if lamp.is_sun else lamp.distance_mm,
+        _falls_off_from(lamp),
         room.hours(lamp) or 0.0,
         min(1.0, age),
     )
+
+
+def _falls_off_from(lamp) -> float | None:
+    """The distance that light falls off with the square of: that of a small lamp alone."""
+    return lamp.distance_mm if lamp.geometry == "point" else None
 
 
 def as_stored(test, settings) -> dict:
@@ -79,7 +84,7 @@ def learned(settings) -> exposure_learning.ExposureModel:
 
 def _learned(settings) -> exposure_learning.ExposureModel:
     # One that was superseded, or never bracketed, teaches nothing.
-    entries = ChartEntry.objects.in_force().filter(bracketed=True).exclude(facts=None)
+    entries = ChartEntry.objects.in_force().filter(bracketed=True).exclude(facts=None).select_related("lamp")
     entries = entries.order_by("-accepted_at")[:_LEARNED_FROM]
     return exposure_learning.learn([_tested(e) for e in entries], settings)
 
@@ -88,7 +93,10 @@ def _tested(entry: ChartEntry) -> exposure_learning.CalibratedTest:
     around = lambda s: (s / _END_WITHIN, s * _END_WITHIN)  # noqa: E731
     cured = (entry.cured_low_s, entry.cured_high_s) if entry.cured_low_s else around(entry.low_s)
     closes = (entry.closes_low_s, entry.closes_high_s) if entry.closes_low_s else None
-    return exposure_learning.CalibratedTest(entry.cell_facts, cured, closes)
+    facts = entry.cell_facts
+    if entry.lamp.geometry != "point":
+        facts = replace(facts, distance_mm=None)
+    return exposure_learning.CalibratedTest(facts, cured, closes)
 
 
 def far_off(test, time_s: float, settings) -> str:

@@ -118,9 +118,10 @@ def uncalibrated(screens, times) -> list[str]:
 
 
 def film_headroom(film_process, entry: ChartEntry, room: LightRoom):
-    """How many working times the film holds before it leaks; None while its UV density is not measured."""
+    """How many working times the film holds before it leaks; None while its UV density is not measured as it is printed."""
     reading = room.density(film_process, "uv")
-    if reading is None:
+    changed = film_process.settings_changed_at
+    if reading is None or (changed and reading.at < changed):
         return None
     return densities.headroom(
         entry.low_s, entry.time_s, reading.dmax, reading.dmin, "uv", room.settings, reading.at_least

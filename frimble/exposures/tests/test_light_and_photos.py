@@ -41,6 +41,7 @@ from frimble.exposures.steptests.plan import services as plan_services
 from frimble.exposures.steptests.reading import services as reading_services
 from frimble.exposures.strips import services as strip_services
 from frimble.exposures.tests.test_exposures import LampCase
+from frimble.films.models import DensityReading
 from frimble.screens.models import Screen
 from frimble.stencils import services as stencil_services
 
@@ -294,6 +295,14 @@ class MovedTests(LampCase):
         self.assertEqual(self.moved(), "")
         self.assertEqual(time_adjustments.factors_for(self.entry, self.batch, None, self.room), ())
 
+    def test_a_film_printed_with_other_settings_holds_nobody_knows_how_long(self):
+        DensityReading.objects.create(
+            process=self.film, band="uv", route="densitometer", dmax=3.4, dmin=0.06, at=timezone.now(), by=self.tamsin
+        )
+        self.assertGreater(chart_queries.film_headroom(self.film, self.entry, self.room).value, 4)
+        self.film.settings_changed_at = timezone.now()
+        self.assertIsNone(chart_queries.film_headroom(self.film, self.entry, self.room))
+
     def test_a_new_bulb_a_printer_set_otherwise_a_new_batch_and_burned_hours(self):
         lamp_services.record(self.lamp, self.tamsin, kind="replaced")
         self.assertIn("new bulb or tubes", self.moved())
@@ -371,6 +380,15 @@ class MovedTests(LampCase):
         self.assertEqual(self.lamp.strips.get().step, 6.5)
         with self.assertRaises(InvalidInput):
             strip_services.record_strip(self.screen(), 30, self.tamsin)
+
+    def test_only_a_small_lamp_s_light_falls_with_the_square_of_its_distance(self):
+        # Source: inverse-square law, for a source small against its distance; close to tubes light hardly falls.
+        emulsion, mesh = self.entry.emulsion, self.entry.mesh
+        for geometry, distance in (("point", self.lamp.distance_mm), ("tubes", None), ("panel", None)):
+            with self.subTest(geometry):
+                self.lamp.geometry = geometry
+                facts = prediction.facts_of(mesh, "P1 S1", emulsion, self.lamp, self.film, self.room)
+                self.assertEqual(facts.distance_mm, distance)
 
     def test_an_untested_film_is_predicted_from_the_tested_one(self):
         known = prediction.learned(STANDARDS)

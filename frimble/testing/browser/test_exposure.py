@@ -276,7 +276,7 @@ class ExposureTests(BrowserCase):
         self.sees("The darkest place gets")
         self.assertEqual(LampRecord.objects.filter(kind="field", simulated=True).count(), 1)
         exposure = Exposure.objects.get()
-        for step in (7, 6.5, 7, 5.5, 5.5, 5.5):
+        for step in (7, 6.5, 7, 7, 7, 5.5, 5.5, 5.5, 5.5, 5.5):
             ControlStrip.objects.create(
                 exposure=exposure, lamp=self.lamp, emulsion=entry.emulsion, step=step, by=self.tamsin, at=timezone.now()
             )

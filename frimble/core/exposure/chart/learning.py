@@ -24,6 +24,8 @@ from frimble.core.verdicts import TimeRests
 
 # An ordinary stencil, lamp and window, about which the prior is written down.
 _STENCIL_UM, _DISTANCE_MM, _TIME_S, _HEADROOM = 147.0, 500.0, 40.0, 1.9
+# A lamp has faded most by then; what burns on for years does not lose as much again each time.
+_FADES_FOR_H = 3000.0
 # How tests of one combination differ is known better than from four of them.
 _NOISE_RECORDS = 12
 
@@ -34,7 +36,8 @@ class CellFacts:
 
     Attributes:
         stencil_um: mesh and coat together. yellow: dyed mesh. dmin: clear film to the lamp's light.
-        emulsion, lamp: which. age: share of the batch's life that was used. distance_mm: of the lamp; None for the sun.
+        emulsion, lamp: which. age: share of the batch's life that was used. distance_mm: of a lamp that is small against
+            it, which alone falls off with its square; None for tubes, panels and the sun.
         hours: the lamp had burned.
     """
 
@@ -165,7 +168,7 @@ def _columns(facts: CellFacts, lamps: Sequence[str], emulsions: Sequence[str]) -
         float(facts.yellow),
         math.log(10) * facts.dmin,
         away,
-        facts.hours / 1000,
+        min(facts.hours, _FADES_FOR_H) / 1000,
         facts.age,
         *_one_of(facts.lamp, lamps),
         *_one_of(facts.emulsion, emulsions),

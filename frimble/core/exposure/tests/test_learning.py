@@ -75,6 +75,13 @@ class PredictionTests(CoreCase):
         self.assertEqual([name for name, _ in answer], ["thickness of mesh and coat"])
         self.assertAlmostEqual(answer[0][1].value, math.e, places=3)
 
+    def test_a_lamp_does_not_fade_for_ever(self):
+        # Common practice, no source. A panel of LEDs at 20,000 h is dimmer than new, not by a factor of twenty.
+        old, very_old = (exposure_learning.predict(replace(ORDINARY, hours=h), self.none) for h in (3000, 20_000))
+        self.assertAlmostEqual(very_old.value, old.value)
+        new = exposure_learning.predict(ORDINARY, self.none)
+        self.assertTrue(1 < very_old.value / new.value < 3)
+
     def test_the_test_that_teaches_most_is_of_what_is_least_known(self):
         known = exposure_learning.learn([CalibratedTest(ORDINARY, (28, 40))], self.house_settings)
         strange = replace(ORDINARY, lamp="Yard lamp", distance_mm=900)
