@@ -126,9 +126,9 @@ def _moire(given: Mapping[str, Any], settings: Settings) -> Conclusion:
 
 def _choose_mesh(given: Mapping[str, Any], settings: Settings) -> list[Choice]:
     names = ("ruling_lpi", "finest_um", "particle_um", "deposit_cm3_per_m2")
-    asked = {name: _n(given, name) if name in given else None for name in names}
-    customs = {aspect: given[aspect] for aspect in mesh_practice.CUSTOMS if aspect in given}
-    wanted = mesh_choice.MeshRequest(given.get("school", settings["mesh.school"]), **asked, **customs)  # type: ignore[arg-type]  # which of the two each key is, no type can say
+    asked: dict[str, Any] = {name: _n(given, name) if name in given else None for name in names}
+    customs: dict[str, Any] = {aspect: given[aspect] for aspect in mesh_practice.CUSTOMS if aspect in given}
+    wanted = mesh_choice.MeshRequest(given.get("school", settings["mesh.school"]), **asked, **customs)
     cloths = [(f"{cm:g}-{um:g}", mesh_geometry.geometry(cm, um, settings)) for _, cm, um in mesh_geometry.USUAL_MESHES]
     return mesh_choice.choose(cloths, wanted, settings)
 

@@ -10,6 +10,7 @@ from frimble.coatings.drying import learning as drying_learning
 from frimble.coatings.drying import queries as drying_queries
 from frimble.coatings.drying import services as drying_services
 from frimble.coatings.drying.forms import AirForm, DryCheckForm
+from frimble.coatings.drying.presenters import dries_within
 from frimble.core import lifecycle
 from frimble.core.coating import dryness
 from frimble.core.conclusions import Conclusion
@@ -30,7 +31,7 @@ def cabinet(request):
     cabinets = list(Rack.objects.filter(cabinet=True))
     readings = {c.pk: drying_queries.last_reading(c) for c in cabinets}
     context = {
-        "wet": wet,
+        "wet": [(d, dries_within(d)) for d in wet],
         "next": wet[0] if wet else None,
         "known": drying_learning.belief(settings),
         "cabinets": [

@@ -199,6 +199,19 @@ class DryPageTests(DryCase):
         self.assertContains(page, "Look from")
         self.assertContains(page, "Put it into the cabinet")
 
+    def test_what_lies_behind_a_coat_is_not_said_to_lie_ahead(self):
+        self.coat()
+        coat = Coat.objects.get()
+        for minutes, words in (
+            (1, "Nine of ten dry within"),
+            (coat.dry_min, "Nineteen of twenty are dry within"),
+            (coat.dry_high_min * 1.05, "Nineteen of twenty such coats are dry by now"),
+        ):
+            with self.subTest(words), self.later(minutes):
+                page = self.client.get("/coat/drying/")
+                self.assertContains(page, words)
+                self.assertContains(page, "Look from" if minutes < coat.dry_min else "Worth a look now")
+
     def test_the_air_is_written_down_and_nonsense_kept_for_mending(self):
         address = f"/coat/drying/{self.cabinet.pk}/air/"
         typed = {"air_c": "34", "humidity": "400", "fan": "low"}

@@ -36,7 +36,7 @@ class MeshRequest:
         finest_um: finest line or gap, µm.
         particle_um: largest particle in the ink, µm.
         deposit_cm3_per_m2: least wet deposit, cm³/m².
-        ink, goods, role, stroke: names from `meshcustoms.CUSTOMS`.
+        ink, goods, role, stroke: names from `core.mesh.practice.CUSTOMS`.
     """
 
     school: str

@@ -122,7 +122,7 @@ def _cycle(screen: SimulatedScreen, number: int, start: datetime, rng: random.Ra
         yield SimulatedRecord(screen.code, number, kind, at, _facts(screen, number, kind, rng))
 
 
-def _open_cycle(screen: Any, now: Any, rng: Any) -> Iterator[SimulatedRecord]:
+def _open_cycle(screen: SimulatedScreen, now: datetime, rng: random.Random) -> Iterator[SimulatedRecord]:
     """The unfinished cycle, laid backwards from its last record."""
     kinds = _THERMAL_CYCLE if screen.line == "thermal" else OPEN_CYCLES[screen.now_at]
     moments, at = [], now - timedelta(minutes=screen.now_minutes)

@@ -69,31 +69,24 @@ def ewma(values: Iterable[float], start: float, weight: float = _WEIGHT) -> tupl
     return tuple(means)
 
 
-def drift_reach(sigma: float, weight: float = _WEIGHT, centre_sd: float = 0.0) -> float:
-    """Three sigmas of the weighted mean once it has run for a while, from a centre known so well. Source: as `ewma`."""
-    return 3 * math.hypot(sigma * math.sqrt(weight / (2 - weight)), centre_sd)
+def drift_reach(sigma: float, weight: float = _WEIGHT) -> float:
+    """Three sigmas of the weighted mean once it has run for a while. Source: as `ewma`."""
+    return 3 * sigma * math.sqrt(weight / (2 - weight))
 
 
-def signals(
-    values: Sequence[float], centre: float, sigma: float, drift: Sequence[float], centre_sd: float = 0.0
-) -> Iterator[Signal]:
-    """At most one signal a value: beyond three sigmas, two of three beyond two, eight in a row on one side, or a drift.
-
-    Args:
-        centre_sd: how well the centre is known; 0 where the process's centre is given.
-    """
+def signals(values: Sequence[float], centre: float, sigma: float, drift: Sequence[float]) -> Iterator[Signal]:
+    """At most one signal a value: beyond three sigmas, two of three beyond two, eight in a row on one side, or a drift."""
     if sigma == 0:
         return
     row = np.asarray(values, float)
-    whole = math.hypot(sigma, centre_sd)
-    marks, unsure = (row - centre) / whole, centre_sd / whole
+    marks = (row - centre) / sigma
     for k, mark in enumerate(marks):
         side = np.sign(mark)
         if abs(mark) > 3:
             yield Signal(k, f"{'above' if side > 0 else 'below'} its limit")
         elif abs(mark) > 2 and (marks[max(0, k - 2) : k + 1] * side > 2).sum() >= 2:
             yield Signal(k, f"two of three far {'above' if side > 0 else 'below'} the middle")
-        elif k >= _RUN - 1 and (marks[k - _RUN + 1 : k + 1] * side > unsure).all():
+        elif k >= _RUN - 1 and (marks[k - _RUN + 1 : k + 1] * side > 0).all():
             yield Signal(k, f"{_RUN} in a row {'above' if side > 0 else 'below'} the middle")
-        elif abs(drift[k] - centre) > drift_reach(sigma, centre_sd=centre_sd):
+        elif abs(drift[k] - centre) > drift_reach(sigma):
             yield Signal(k, f"drifting {'up' if drift[k] > centre else 'down'}")

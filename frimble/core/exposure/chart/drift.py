@@ -67,8 +67,8 @@ def drift_of(steps_read: Sequence[float], settings: Settings, baseline: Baseline
     first, before = (_BASELINE[0], None) if own else (0, (held.step, held.sd))
     values, sigma = tuple(map(float, steps_read)), settings["drift.sigma_steps"]
     changes = level_changes(values, sigma, first, before)
-    told = settings["drift.evidence"]
-    signals = tuple(Signal(at, _words(c)) for at, c in enumerate(changes) if c and c.evidence >= told)
+    wanted = settings["drift.evidence"]
+    signals = tuple(Signal(at, _words(c)) for at, c in enumerate(changes) if c and c.evidence >= wanted)
     chart = Chart(values, held.step, sigma, signals, ewma(values, held.step))
     last = len(values) - 1
     signal = next((s for s in signals if s.at == last), None)

@@ -161,7 +161,7 @@ def _refuse_falling(density: np.ndarray, cure: Cure) -> None:
         )
 
 
-def _nothing_held(measured: Any, times: Any, wanted_um: Any) -> PhotoReading:
+def _nothing_held(measured: PhotoMeasurement, times: np.ndarray, wanted_um: float) -> PhotoReading:
     longest = float(times.max())
     steps = tuple(
         PhotoStep(k + 1, float(t), Grade.UNDER, float(d), 0.0, 0.0, None, None, ())
