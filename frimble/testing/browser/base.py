@@ -63,8 +63,8 @@ class Hands:
     def take_browser(self):
         """The process's browser as if it were new: an empty page of the usual size, online, no cookies, nothing logged."""
         self.driver = shared_browser()
-        # No page of the test before goes on sending.
-        self.driver.get("about:blank")
+        # No page goes on sending while its test's records are cleared away.
+        self.addCleanup(self.driver.get, "about:blank")
         self.driver.get_log("browser")
         self.network(True)
         self.driver.execute_cdp_cmd("Network.clearBrowserCookies", {})
@@ -88,7 +88,7 @@ class Hands:
             {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": width < 600},
         )
 
-    def wait(self, condition, seconds=15, message=""):
+    def wait(self, condition, seconds=60, message=""):
         # While one page gives way to the next, a look may meet neither: look again.
         waiting = WebDriverWait(self.driver, seconds, poll_frequency=0.1, ignored_exceptions=(WebDriverException,))
         return waiting.until(lambda d: condition(), message)
