@@ -2,7 +2,7 @@
 
 from frimble.coatings.batches.models import Batch, BatchQuerySet, BatchRecord
 from frimble.coatings.coaters.models import Coater, CoaterCheck
-from frimble.coatings.coats.models import FILLS, Coat, CoatDefect
+from frimble.coatings.coats.models import FILLS, INKS, Coat, CoatDefect
 from frimble.coatings.drying.models import AirReading, DryCheck
 from frimble.coatings.emulsions.models import Emulsion
 from frimble.coatings.planner.models import CoatRecipe
@@ -11,6 +11,7 @@ from frimble.coatings.thickness.models import CoatThickness
 
 __all__ = [
     "FILLS",
+    "INKS",
     "AirReading",
     "Batch",
     "BatchQuerySet",

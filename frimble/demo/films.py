@@ -15,15 +15,21 @@ def lay_out_films(now, person) -> None:
     """Two positives on the bench, each with a checked scan."""
     process = FilmProcess.objects.get(name="Inkjet black")
     mesh = MeshType.objects.get(count_per_cm=43, thermal=False)
-    films = (("Lugger pennant", "white base", "drawer 2", _pennant), ("Lugger star", "gold", "drawer 2", _star))
-    for k, (name, separation, kept, draw) in enumerate(films):
+    films = (
+        ("Lugger pennant", "white base", (190, 130), _pennant),
+        ("Lugger star", "gold", (90, 90), _star),
+    )
+    for k, (name, separation, size, draw) in enumerate(films):
         at = now - timedelta(hours=3 - k)
         film = Film.objects.create(
             name=name,
             job_number="J-301",
             separation=separation,
             process=process,
-            kept_at=kept,
+            kept_at="drawer 2",
+            ink="solvent",
+            width_mm=size[0],
+            height_mm=size[1],
             made_at=at,
             made_by=person,
         )

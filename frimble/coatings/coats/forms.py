@@ -3,7 +3,7 @@
 from django import forms
 
 from frimble.coatings.drying.forms import AirForm
-from frimble.coatings.models import FILLS, Batch, Coater, CoatRecipe
+from frimble.coatings.models import FILLS, INKS, Batch, Coater, CoatRecipe
 from frimble.screens.steps.forms import StepForm
 from frimble.ui.forms.fields import RecordField, SecondsField
 
@@ -18,6 +18,7 @@ class CoatForm(AirForm, StepForm):
         Coater.objects.filter(retired=False), label="Coater", required=False, empty_label="not written down"
     )
     fill = forms.ChoiceField(label="Coater filled", required=False, choices=[("", "not written down"), *FILLS])
+    ink = forms.ChoiceField(label="Ink it will print", required=False, choices=[("", "not known yet"), *INKS])
     stroke_s = SecondsField(label="One stroke took", required=False)
 
     def __init__(self, *args, **kwargs):

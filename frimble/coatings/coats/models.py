@@ -7,11 +7,13 @@ from frimble.coatings.coaters.models import Coater
 from frimble.core.coating import defects as coat_defects
 from frimble.core.coating import drying
 from frimble.core.coating import wet as wet_coat
+from frimble.core.emulsion import batch as batch_rules
 from frimble.core.statistics.interval import Interval
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
 from frimble.screens.models import ScreenEvent
 
+INKS = list(batch_rules.INKS.items())
 FILLS = [(key, wet_coat.FILL_WORDS[key]) for key in wet_coat.FILLS]
 
 
@@ -27,6 +29,7 @@ class Coat(AppendOnly):
     layer = models.PositiveSmallIntegerField()
     coater = models.ForeignKey(Coater, on_delete=models.PROTECT, null=True, related_name="coats")
     fill = models.CharField(max_length=12, choices=FILLS, blank=True)
+    ink = models.CharField(max_length=8, choices=INKS, blank=True)
     stroke_s = models.FloatField(null=True)
     air_c = models.FloatField()
     humidity = models.FloatField()

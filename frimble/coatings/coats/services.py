@@ -29,6 +29,7 @@ def coat(
     coater=None,
     fill="",
     stroke_s=None,
+    ink="",
     revision=None,
     override_reason="",
     note="",
@@ -37,11 +38,12 @@ def coat(
 
     Args:
         coater, fill, stroke_s: with which, how full, and seconds of one stroke, where somebody wrote them down.
+        ink: that the stencil is to stand, where it is known.
 
     Raises:
         InvalidInput: the formula does not parse, or differs from the one begun.
         RuleViolation: the mesh is wet, the batch is past its life, the air takes up no water, or what was recorded of
-            the screen or the coater speaks against it.
+            the screen, the coater or the emulsion speaks against it.
     """
     settings, now = house_settings.current(), timezone.now()
     screen = ledger.lock(code, revision)
@@ -59,7 +61,8 @@ def coat(
             "stroke_s",
         )
     if layer == 1:
-        refuse_stopped(screen, coater, settings, person, override_reason)
+        laid = {"coater": coater, "fill": fill, "emulsion": batch.emulsion, "ink": ink}
+        refuse_stopped(screen, settings, person, override_reason, **laid)
     drying = drying_learning.expected(screen.mesh, parsed, layer, batch.emulsion, air, settings)
     if drying.refused:
         raise RuleViolation(drying.reason, field="humidity")
@@ -86,6 +89,7 @@ def coat(
         coater=coater,
         fill=fill,
         stroke_s=stroke_s,
+        ink=ink,
         air_c=air.air_c,
         humidity=air.humidity,
         fan=air.fan,

@@ -7,6 +7,7 @@ from frimble.coatings.batches import queries as batch_queries
 from frimble.coatings.coaters import queries as coater_queries
 from frimble.coatings.coats import queries as coat_queries
 from frimble.coatings.coats import services as coat_services
+from frimble.coatings.coats import stops as coat_stops
 from frimble.coatings.coats.forms import CoatForm
 from frimble.coatings.drying import learning as drying_learning
 from frimble.coatings.drying import queries as drying_queries
@@ -19,6 +20,7 @@ from frimble.core.lifecycle import State
 from frimble.core.units import fahrenheit, show_minutes
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
+from frimble.screens.blemishes import queries as blemish_queries
 from frimble.screens.steps.pages import StepPage, get_screen, show_step
 from frimble.ui import instruments
 
@@ -34,6 +36,7 @@ def _do_coat(form, screen, person):
         coater=data["coater"],
         fill=data["fill"],
         stroke_s=data["stroke_s"],
+        ink=data["ink"],
         **form.common(),
     ).event
 
@@ -84,6 +87,8 @@ def coat(request, code):
             "fill": settings["coat.fill"],
             "known": [h for h in outcomes.formulas_on(screen.mesh) if h.coats or h.suits][:5],
             "fits": coater_queries.fits(screen.frame, settings, among=there),
+            "stops": list(coat_stops.of_the_mesh(screen)) if layer == 1 else [],
+            "marks": blemish_queries.standing(screen.installation),
             "damp": drying_queries.damp_air(settings),
         }
 

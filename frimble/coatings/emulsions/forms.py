@@ -3,7 +3,7 @@
 from django import forms
 
 from frimble.coatings.models import Emulsion
-from frimble.core.emulsion.batch import KINDS
+from frimble.core.emulsion.batch import INKS, KINDS
 from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import NumberField, RatioField
 
@@ -13,7 +13,7 @@ _COLOUR = forms.TextInput(attrs={"type": "color"})
 class EmulsionForm(ActForm):
     """What is asked of an emulsion."""
 
-    ink = forms.ChoiceField(label="Ink", choices=[("water", "water-based"), ("solvent", "solvent or plastisol")])
+    ink = forms.ChoiceField(label="Ink", choices=list(INKS.items()))
     dyed = forms.ChoiceField(label="Mesh", choices=[("", "white"), ("dyed", "dyed")], required=False)
     detail_um = NumberField(label="Finest detail", unit="µm", required=False)
 

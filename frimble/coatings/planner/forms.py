@@ -4,6 +4,7 @@ from django import forms
 
 from frimble.coatings.coats.forms import FORMULA_INPUT
 from frimble.coatings.models import FILLS, Emulsion
+from frimble.core.emulsion.batch import INKS
 from frimble.screens.models import MeshType
 from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import NumberField, RecordField
@@ -21,7 +22,7 @@ class PlannerForm(ActForm):
     ink = forms.ChoiceField(
         label="Ink",
         required=False,
-        choices=[("", "any"), ("water", "water-based"), ("solvent", "solvent or plastisol")],
+        choices=[("", "any"), *INKS.items()],
     )
 
 

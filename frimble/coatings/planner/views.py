@@ -4,6 +4,7 @@ from django.contrib import messages
 from django.shortcuts import redirect, render
 
 from frimble.coatings.batches import queries as batch_queries
+from frimble.coatings.coats.stops import of_the_emulsion
 from frimble.coatings.drying import queries as drying_queries
 from frimble.coatings.models import Emulsion
 from frimble.coatings.planner import outcomes
@@ -35,6 +36,7 @@ def plan(request):
         "mesh": mesh,
         "known": outcomes.formulas_on(mesh, form.cleaned_data.get("ink", "")) if mesh else [],
         "outlook": batch_queries.outlook(form.cleaned_data["emulsion"], settings) if effects else None,
+        "against": of_the_emulsion(form.cleaned_data["emulsion"], mesh, form.cleaned_data["ink"]) if effects else (),
         "school": house_school(settings),
         "customs": CUSTOMS,
         "name_form": NameFormulaForm(initial={"formula": str(effects.formula)}) if effects else None,

@@ -3,7 +3,7 @@
 from django import forms
 
 from frimble.coatings.coats.forms import FORMULA_INPUT
-from frimble.coatings.models import FILLS, Batch, Coater
+from frimble.coatings.models import FILLS, INKS, Batch, Coater
 from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import NumberField, RecordField
 
@@ -14,6 +14,7 @@ class RunForm(ActForm):
     batch = RecordField(Batch.objects.none(), label="Emulsion batch", empty_label=None)
     coater = RecordField(Coater.objects.filter(retired=False), label="Coater", empty_label=None)
     fill = forms.ChoiceField(label="Coater filled", choices=FILLS)
+    ink = forms.ChoiceField(label="Ink they will print", required=False, choices=[("", "not known yet"), *INKS])
     poured_l = NumberField(label="Poured from the batch", unit="l", required=False)
 
     def __init__(self, *args, candidates, **kwargs):

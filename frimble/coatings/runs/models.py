@@ -4,7 +4,7 @@ from django.db import models
 
 from frimble.coatings.batches.models import Batch
 from frimble.coatings.coaters.models import Coater
-from frimble.coatings.coats.models import FILLS, Coat
+from frimble.coatings.coats.models import FILLS, INKS, Coat
 from frimble.people.models import Person
 from frimble.screens.models import Screen
 
@@ -15,6 +15,7 @@ class CoatingRun(models.Model):
     batch = models.ForeignKey(Batch, on_delete=models.PROTECT, related_name="runs")
     coater = models.ForeignKey(Coater, on_delete=models.PROTECT, related_name="runs")
     fill = models.CharField(max_length=12, choices=FILLS)
+    ink = models.CharField(max_length=8, choices=INKS, blank=True)
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     started_at = models.DateTimeField()
     ended_at = models.DateTimeField(null=True)

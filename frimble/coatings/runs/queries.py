@@ -6,6 +6,7 @@ from django.db.models import Case, When
 
 from frimble.coatings.coaters import queries as coater_queries
 from frimble.coatings.coats import queries as coat_queries
+from frimble.coatings.coats import stops as coat_stops
 from frimble.coatings.drying import learning as drying_learning
 from frimble.coatings.drying import queries as drying_queries
 from frimble.coatings.models import BatchRecord, CoatingRun, RunScreen
@@ -65,8 +66,8 @@ class RunPlan:
     cannot: list[tuple[Screen, str]]
 
 
-def plan(chosen: list[tuple[Screen, str]], batch, coater, fill, settings) -> RunPlan:
-    """Order the screens, leave out those the coater does not fit, and work out the emulsion.
+def plan(chosen: list[tuple[Screen, str]], batch, coater, fill, settings, ink="") -> RunPlan:
+    """Order the screens, leave out those that may not be coated so, and work out the emulsion.
 
     Raises:
         InvalidInput: a formula that does not parse, or no screen that can be coated.
@@ -79,6 +80,10 @@ def plan(chosen: list[tuple[Screen, str]], batch, coater, fill, settings) -> Run
         (_, fit), *_ = coater_queries.fits(screen.frame, settings, among=there)
         if not fit.fits:
             cannot.append((screen, fit.reason))
+            continue
+        laid = {"coater": coater, "fill": fill, "emulsion": batch.emulsion, "ink": ink}
+        if layer == 1 and (stop := next(coat_stops.stops(screen, settings, **laid), None)):
+            cannot.append((screen, stop.reason))
             continue
         dry = drying_learning.expected(screen.mesh, formula, layer, batch.emulsion, air, settings, known)
         ml = _layer_ml(screen, formula, layer, settings)

@@ -15,7 +15,7 @@ from frimble.people import settings as house_settings
 
 
 @transaction.atomic
-def start(chosen, person, *, batch, coater, fill, poured_l) -> CoatingRun:
+def start(chosen, person, *, batch, coater, fill, poured_l, ink="") -> CoatingRun:
     """Begin a run with what was poured.
 
     Raises:
@@ -23,7 +23,7 @@ def start(chosen, person, *, batch, coater, fill, poured_l) -> CoatingRun:
         RuleViolation: the batch is past its life, or still cold.
     """
     settings, now = house_settings.current(), timezone.now()
-    made = plan(chosen, batch, coater, fill, settings)
+    made = plan(chosen, batch, coater, fill, settings, ink)
     standing = next(s for s in coater_queries.standing(settings) if s.coater == coater)
     if not standing.usable:
         raise InvalidInput(f"{coater}: {standing.words}", "coater")
@@ -31,7 +31,7 @@ def start(chosen, person, *, batch, coater, fill, poured_l) -> CoatingRun:
         raise RuleViolation(f"{batch.code} came from the cold: let it stand about {left:.0f} min more.", field="batch")
     if batch_queries.stands_cold(batch, settings, now):
         raise RuleViolation(f"{batch.code} stands in the cold: take it out and let it warm first.", field="batch")
-    run = CoatingRun.objects.create(batch=batch, coater=coater, fill=fill, by=person, started_at=now)
+    run = CoatingRun.objects.create(batch=batch, coater=coater, fill=fill, ink=ink, by=person, started_at=now)
     batch_services.change_litres(batch, BatchRecord.Kind.POURED, poured_l, person, run=run)
     RunScreen.objects.bulk_create(
         RunScreen(run=run, screen=turn.screen, number=number, formula=str(turn.formula))
@@ -62,6 +62,7 @@ def coated(run: CoatingRun, turn: RunScreen, person, *, stroke_s=None) -> Coat:
         coater=run.coater,
         fill=run.fill,
         stroke_s=stroke_s,
+        ink=run.ink,
     )
     turn.save()
     return turn.coat

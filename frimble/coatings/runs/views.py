@@ -33,7 +33,7 @@ def new_run(request):
     asked = request.POST or (request.GET if "batch" in request.GET else None)
     form = RunForm(asked, initial=start, candidates=candidates)
     made = (
-        form.attempt(lambda d: run_queries.plan(form.chosen(), d["batch"], d["coater"], d["fill"], settings))
+        form.attempt(lambda d: run_queries.plan(form.chosen(), d["batch"], d["coater"], d["fill"], settings, d["ink"]))
         if asked
         else None
     )
@@ -58,7 +58,13 @@ def new_run(request):
 def _start(form, data, made, person):
     poured = data["poured_l"] if data["poured_l"] is not None else round(made.need.pour_ml / 1000, 2)
     return run_services.start(
-        form.chosen(), person, batch=data["batch"], coater=data["coater"], fill=data["fill"], poured_l=poured
+        form.chosen(),
+        person,
+        batch=data["batch"],
+        coater=data["coater"],
+        fill=data["fill"],
+        ink=data["ink"],
+        poured_l=poured,
     )
 
 

@@ -5,11 +5,15 @@ from django.utils import timezone
 from frimble.coatings.coaters import services as coater_services
 from frimble.coatings.coats import services as coat_services
 from frimble.coatings.models import Coat
+from frimble.coatings.runs import queries as run_queries
 from frimble.coatings.tests.test_coat import CoatCase
 from frimble.core.coating.drying import Air
 from frimble.core.conclusions import InvalidInput, RuleViolation
-from frimble.screens.models import ScreenEvent
+from frimble.people import settings as house_settings
+from frimble.screens.blemishes.services import note_blemish
+from frimble.screens.models import Screen, ScreenEvent
 from frimble.screens.steps.services import degrease, record_mesh_dry
+from frimble.testing.records import record
 
 
 class StopTests(CoatCase):
@@ -60,3 +64,53 @@ class StopTests(CoatCase):
                 self.coat_other(stroke_s=seconds)
             self.assertEqual(refused.exception.field, "stroke_s")
         self.assertEqual(ScreenEvent.objects.filter(kind="coat", at__lte=timezone.now()).count(), 0)
+
+    def reclaimed(self, outcome):
+        for kind in ("degrease", "coat"):
+            record("Q-015", kind, self.tamsin, summary=kind)
+        record("Q-015", "reclaim", self.tamsin, summary="reclaimed", facts={"outcome": outcome})
+        self.seen("clean")
+        return Screen.objects.for_lists().get(frame__code="Q-015")
+
+    def test_what_reclaim_left_is_drawn_before_a_coat_hides_it(self):
+        screen = self.reclaimed("ghost")
+        self.assertStopped("found ghost image that prints, and nobody drew where it lies")
+        note_blemish(screen, self.tamsin, kind="ghost", x_mm=200, y_mm=300, width_mm=40, height_mm=40)
+        self.assertTrue(self.coat_other().pk)
+
+    def test_a_clean_look_settles_emulsion_that_reclaim_left_and_a_ghost_not(self):
+        self.reclaimed("emulsion")
+        self.assertTrue(self.coat_other().pk)
+
+    def test_an_emulsion_that_does_not_stand_the_ink_or_the_thread(self):
+        self.seen("clean")
+        emulsion, mesh = self.batch.emulsion, Screen.objects.get(frame__code="Q-015").mesh
+        emulsion.resists = "solvent"
+        emulsion.save()
+        self.assertStopped("does not stand water-based ink", ink="water")
+        emulsion.suits = "dyed" if mesh.colour == "white" else "white"
+        emulsion.save()
+        self.assertStopped(f"is meant for {emulsion.suits} mesh", ink="solvent")
+        planner = f"/coat/planner/?formula=P1+S1&mesh={mesh.pk}&emulsion={emulsion.pk}&ink=water"
+        self.client.force_login(self.tamsin)
+        self.assertContains(self.client.get(planner), "does not stand water-based ink")
+
+    def test_a_coater_filled_far_from_the_houses_mark(self):
+        self.seen("clean")
+        # The house fills it half.
+        self.assertStopped("filled to full, the house's mark is half", fill="full")
+        self.assertTrue(self.coat_other(fill="quarter").pk)
+
+    def test_the_coat_page_and_a_run_say_it_before_anything_is_poured(self):
+        self.seen("emulsion")
+        self.client.force_login(self.tamsin)
+        self.assertContains(self.client.get("/coat/Q-015/"), "saw emulsion left")
+        plan = run_queries.plan(
+            [(Screen.objects.get(frame__code=code), "P1 S1") for code in ("Q-014", "Q-015")],
+            self.batch,
+            coater_services.add("Fitting", 420, True),
+            "half",
+            house_settings.current(),
+        )
+        self.assertEqual([s.code for s, _ in plan.cannot], ["Q-015"])
+        self.assertIn("saw emulsion left", plan.cannot[0][1])

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require_between
 from frimble.core.verdicts import BatchAge, Stock
 
+INKS = {"water": "water-based", "solvent": "solvent or plastisol"}
 KINDS = {"diazo": "diazo", "dual": "dual-cure", "photopolymer": "photopolymer"}
 
 
@@ -128,17 +129,18 @@ def _days(days: float) -> str:
 
 
 def unsuited(
-    resists: str, cloth: str, finest_um: float | None, *, ink: str, dyed: bool, detail_um: float | None
+    resists: str, cloth: str, finest_um: float | None, *, ink: str | None, dyed: bool, detail_um: float | None
 ) -> list[str]:
     """What speaks against an emulsion for a job; empty when nothing does.
 
     Args:
         resists: "water", "solvent" or "both". cloth: "white", "dyed" or "any". finest_um: finest detail it is good for.
-        ink: "water" or "solvent". dyed: the mesh is yellow or orange. detail_um: finest detail wanted.
+        ink: "water" or "solvent", None where it is not known. dyed: the mesh is yellow or orange.
+        detail_um: finest detail wanted.
     """
     against = []
-    if resists not in (ink, "both"):
-        against.append(f"does not stand {'water-based' if ink == 'water' else 'solvent'} ink")
+    if ink and resists not in (ink, "both"):
+        against.append(f"does not stand {INKS[ink]} ink")
     if cloth not in ("dyed" if dyed else "white", "any"):
         against.append(f"is meant for {cloth} mesh")
     if finest_um and detail_um and detail_um < finest_um:

@@ -3,6 +3,7 @@
 The plan is seen as the screen lies for exposure, print side up; the film is laid print (ink) side down on it.
 """
 
+import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -13,31 +14,59 @@ from frimble.core.conclusions import InvalidInput, Settings, require_between, re
 _TOOL_DEPTH_MM = 22
 
 
+# Sheets by name: width and length, mm.
+# Source: ISO 216 for the A sizes; 13 by 19 in is 330.2 by 482.6 mm.
+SHEETS = {
+    "A4": (210.0, 297.0),
+    "A3": (297.0, 420.0),
+    "13 × 19 in": (330.2, 482.6),
+    "A2": (420.0, 594.0),
+}
+
+
 @dataclass(frozen=True)
 class Art:
-    """One image: name, size in mm, whether it is printed now or taped out, and the exposure it wants in s, when known."""
+    """One image: name, size in mm as it is drawn, whether it is printed now or taped out, and the exposure it wants in s.
+
+    Attributes:
+        centre_mm: where its middle lies, from the frame's middle: right and down; None to be stacked with the others.
+        turned: laid a quarter turned.
+    """
 
     name: str
     width_mm: float
     height_mm: float
     used: bool = True
     time_s: float | None = None
+    centre_mm: tuple[float, float] | None = None
+    turned: bool = False
+
+    @property
+    def laid_mm(self) -> tuple[float, float]:
+        """Width and height as it lies."""
+        return (self.height_mm, self.width_mm) if self.turned else (self.width_mm, self.height_mm)
 
 
 @dataclass(frozen=True)
 class Bench:
-    """What the plan is made for, mm: frame outer size, coater, squeegee, widest film, the platen under the print, the
-    longest stroke of the press, and transfer or not."""
+    """What the plan is made for, mm: frame outer size, coater, squeegee, sheet of film, the platen under the print, the
+    longest stroke of the press, and transfer or not.
+
+    Attributes:
+        film_length_mm: of a sheet; None for film off a roll. systems: (name, widest sheet in mm) of the film processes.
+    """
 
     frame_width_mm: float
     frame_height_mm: float
     coater_mm: float | None = None
     squeegee_mm: float | None = None
     film_mm: float | None = None
+    film_length_mm: float | None = None
     platen_width_mm: float | None = None
     platen_height_mm: float | None = None
     travel_mm: float | None = None
     transfer: bool = False
+    systems: tuple[tuple[str, float], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -50,6 +79,10 @@ class PlacedBox:
     y_mm: float
     width_mm: float
     height_mm: float
+
+    def centre_from(self, middle_mm: tuple[float, float]) -> tuple[float, float]:
+        """Where its own middle lies from another point, mm right and down."""
+        return self.x_mm + self.width_mm / 2 - middle_mm[0], self.y_mm + self.height_mm / 2 - middle_mm[1]
 
 
 @dataclass(frozen=True)
@@ -70,8 +103,8 @@ class PlacementPlan:
 def plan_films(bench: Bench, arts: Sequence[Art], settings: Settings) -> PlacementPlan:
     """Lay one image or several on a screen.
 
-    Images stand one under the other in the middle of the area that ink and squeegee leave; a film wider than the process
-    prints is turned, and where that does not help it is tiled.
+    An image lies where it was put; the others stand one under the other in the middle of the area that ink and squeegee
+    leave. A film larger than its sheet is turned, and where that does not help it is tiled.
 
     Raises:
         InvalidInput: no image, or an absurd size.
@@ -79,11 +112,12 @@ def plan_films(bench: Bench, arts: Sequence[Art], settings: Settings) -> Placeme
     _check(bench, arts, settings)
     boxes = [_frame(bench), _well(bench, settings), _image_area(bench, settings)]
     warnings: list[str] = []
-    placed = _stack(arts, boxes[2], settings)
+    placed = _stack(arts, bench, boxes[2], settings)
     boxes += placed
     for art, box in zip(arts, placed, strict=True):
-        warnings += _fits(art, box, boxes[2])
+        warnings += _fits(art, box, boxes[2], boxes[1])
         boxes += _tiles(art, box, bench, settings, warnings)
+    warnings += _overlaps(placed)
     warnings += _tools(bench, placed, boxes[1], settings)
     warnings += _exposures(arts, settings)
     warnings += _on_press(bench, placed, settings)
@@ -110,6 +144,7 @@ def _check(bench: Bench, arts: Sequence[Art], settings: Settings) -> None:
         (bench.coater_mm, "The coater"),
         (bench.squeegee_mm, "The squeegee"),
         (bench.film_mm, "The film"),
+        (bench.film_length_mm, "The film's length"),
         (bench.platen_width_mm, "The platen's width"),
         (bench.platen_height_mm, "The platen's height"),
         (bench.travel_mm, "The press's stroke"),
@@ -142,57 +177,124 @@ def _image_area(bench: Bench, settings: Settings) -> PlacedBox:
     return _inset(_well(bench, settings), "area", settings["placement.side_margin_mm"], max(0, ends))
 
 
-def _stack(arts: Sequence[Art], area: PlacedBox, settings: Settings) -> list[PlacedBox]:
+def place_on_frame(art: Art, frame_mm: tuple[float, float]) -> PlacedBox | None:
+    """Where an image lies on a frame of this outer size; None where no place is kept for it."""
+    if art.centre_mm is None:
+        return None
+    (width, height), (x, y) = art.laid_mm, art.centre_mm
+    left, top = frame_mm[0] / 2 + x - width / 2, frame_mm[1] / 2 + y - height / 2
+    return PlacedBox("image", art.name, left, top, width, height)
+
+
+def _stack(arts: Sequence[Art], bench: Bench, area: PlacedBox, settings: Settings) -> list[PlacedBox]:
+    """A box for each image, in their order: where it was put, else under the one before."""
     gap = settings["placement.gap_mm"]
-    height = sum(a.height_mm for a in arts) + gap * (len(arts) - 1)
-    y = area.y_mm + (area.height_mm - height) / 2
+    loose = [a.laid_mm[1] for a in arts if a.centre_mm is None]
+    y = area.y_mm + (area.height_mm - sum(loose) - gap * (len(loose) - 1)) / 2
     boxes = []
     for art in arts:
-        boxes.append(
-            PlacedBox("image", art.name, area.x_mm + (area.width_mm - art.width_mm) / 2, y, art.width_mm, art.height_mm)
-        )
-        y += art.height_mm + gap
+        box = place_on_frame(art, (bench.frame_width_mm, bench.frame_height_mm))
+        if box is None:
+            width, height = art.laid_mm
+            box = PlacedBox("image", art.name, area.x_mm + (area.width_mm - width) / 2, y, width, height)
+            y += height + gap
+        boxes.append(box)
     return boxes
 
 
-def _fits(art: Art, box: PlacedBox, area: PlacedBox) -> list[str]:
-    said = []
-    across = max(area.x_mm - box.x_mm, box.x_mm + box.width_mm - area.x_mm - area.width_mm)
-    along = max(area.y_mm - box.y_mm, box.y_mm + box.height_mm - area.y_mm - area.height_mm)
+def _beyond(box: PlacedBox, room: PlacedBox) -> tuple[float, float]:
+    """How far a box reaches out of another, mm across and along."""
+    across = max(room.x_mm - box.x_mm, box.x_mm + box.width_mm - room.x_mm - room.width_mm)
+    along = max(room.y_mm - box.y_mm, box.y_mm + box.height_mm - room.y_mm - room.height_mm)
+    return across, along
+
+
+def _fits(art: Art, box: PlacedBox, area: PlacedBox, inside: PlacedBox) -> list[str]:
+    if max(_beyond(box, inside)) > 0.05:
+        return [f"{art.name} lies on the frame's side: move it in, or take a larger frame."]
+    across, along = _beyond(box, area)
+    words = []
     if across > 0.05:
-        said.append(
+        words.append(
             f"{art.name} reaches {across:.0f} mm into the side margin: the squeegee needs {area.width_mm:.0f} mm at most."
         )
     if along > 0.05:
-        said.append(
+        words.append(
             f"{art.name} reaches {along:.0f} mm into the room for ink and squeegee travel. Take a longer frame."
         )
-    return said
+    return words
+
+
+def _overlaps(placed: Sequence[PlacedBox]) -> list[str]:
+    """A warning for each two images that lie on each other."""
+    return [
+        f"{a.name} and {b.name} lie on each other: move one."
+        for a, b in itertools.combinations(placed, 2)
+        if a.x_mm < b.x_mm + b.width_mm - 0.05
+        and b.x_mm < a.x_mm + a.width_mm - 0.05
+        and a.y_mm < b.y_mm + b.height_mm - 0.05
+        and b.y_mm < a.y_mm + a.height_mm - 0.05
+    ]
 
 
 def _tiles(art: Art, box: PlacedBox, bench: Bench, settings: Settings, warnings: list[str]) -> list[PlacedBox]:
-    """The films of an image: one when the process prints it wide enough, turned if that helps, else tiles in register."""
-    if bench.film_mm is None or art.width_mm <= bench.film_mm:
+    """The films of an image: one where a sheet takes it, turned if that helps, else tiles in register."""
+    if bench.film_mm is None:
         return []
-    if art.height_mm <= bench.film_mm:
+    width, length = bench.film_mm, bench.film_length_mm or math.inf
+    if _on_sheet(box.width_mm, box.height_mm, width, length):
+        return []
+    if _on_sheet(box.height_mm, box.width_mm, width, length):
         warnings.append(
-            f"{art.name} is {art.width_mm:.0f} mm wide, the film {bench.film_mm:.0f} mm: print it turned sideways, "
-            f"{art.height_mm:.0f} mm wide."
+            f"{art.name} is {box.width_mm:.0f} mm wide, the film {width:.0f} mm: print it turned sideways, "
+            f"{box.height_mm:.0f} mm wide."
         )
         return []
     overlap = settings["placement.overlap_mm"]
-    if bench.film_mm <= 2 * overlap:
-        raise InvalidInput(f"A film of {bench.film_mm:g} mm is too narrow to tile.", "film_mm")
-    number = math.ceil((art.width_mm - overlap) / (bench.film_mm - overlap))
-    width = (art.width_mm + overlap * (number - 1)) / number
+    if width <= 2 * overlap or length <= 2 * overlap:
+        raise InvalidInput(f"A film of {min(width, length):g} mm is too narrow to tile.", "film_mm")
+    ways = [
+        (_number(box.width_mm, across, overlap), _number(box.height_mm, along, overlap))
+        for across, along in ((width, length), (length, width))
+    ]
+    columns, rows = min(ways, key=lambda way: way[0] * way[1])
+    across, along = _tile_mm(box.width_mm, columns, overlap), _tile_mm(box.height_mm, rows, overlap)
     warnings.append(
-        f"{art.name} is wider than the film both ways: {number} films of {width:.0f} mm, {overlap:g} mm over each other, "
-        "taped by their register marks; or a wider process."
+        f"{art.name} is larger than the film both ways: {columns * rows} films of {across:.0f} × {along:.0f} mm, "
+        f"{overlap:g} mm over each other, taped by their register marks; or {_wider(box, bench)}."
     )
     return [
-        PlacedBox("tile", f"{art.name} {k + 1}", box.x_mm + k * (width - overlap), box.y_mm, width, box.height_mm)
-        for k in range(number)
+        PlacedBox(
+            "tile",
+            f"{art.name} {row * columns + column + 1}",
+            box.x_mm + column * (across - overlap),
+            box.y_mm + row * (along - overlap),
+            across,
+            along,
+        )
+        for row in range(rows)
+        for column in range(columns)
     ]
+
+
+def _on_sheet(width: float, height: float, sheet_width: float, sheet_length: float) -> bool:
+    return width <= sheet_width and height <= sheet_length
+
+
+def _number(size: float, film: float, overlap: float) -> int:
+    """How many films of a width cover a size."""
+    return 1 if size <= film else math.ceil((size - overlap) / (film - overlap))
+
+
+def _tile_mm(size: float, number: int, overlap: float) -> float:
+    return (size + overlap * (number - 1)) / number
+
+
+def _wider(box: PlacedBox, bench: Bench) -> str:
+    """The film process that would take an image in one piece, by name where there is one."""
+    narrow = min(box.width_mm, box.height_mm)
+    fitting = sorted((widest, name) for name, widest in bench.systems if widest >= narrow)
+    return f"it fits {fitting[0][1]}, {fitting[0][0]:.0f} mm wide, in one piece" if fitting else "a wider process"
 
 
 def _tools(bench: Bench, placed: Sequence[PlacedBox], well: PlacedBox, settings: Settings) -> list[str]:

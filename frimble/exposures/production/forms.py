@@ -33,6 +33,9 @@ class SunForm(forms.Form):
 
 class ExposeForm(SunForm, StepForm, LightForm):
     film = RecordField(Film.objects.all(), label="Which film", required=False, empty_label="not on the film bench")
+    keeps_off = forms.BooleanField(
+        label="The image keeps off the marks drawn on this mesh: I looked from the squeegee side", required=False
+    )
     own_time_s = SecondsField(label="A time of your own", required=False)
     own_reason = forms.CharField(label="Why this time", required=False, max_length=200)
     dry = forms.BooleanField(

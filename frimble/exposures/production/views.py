@@ -9,12 +9,13 @@ from frimble.core.conclusions import InvalidInput
 from frimble.core.stencil.alternatives import THERMAL_WORDS
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.models import Exposure, Lamp
-from frimble.exposures.production import presenters
+from frimble.exposures.production import presenters, stops
 from frimble.exposures.production.forms import ExposeForm, LightForm
 from frimble.exposures.timer import services as timer_services
 from frimble.films.models import FilmProcess
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
+from frimble.screens.blemishes import queries as blemish_queries
 from frimble.screens.steps.pages import get_screen
 
 _LOOKED_AT = 40
@@ -54,6 +55,7 @@ def expose(request, code):
         if run:
             return redirect("exposures:run", run.pk)
         screen = get_screen(code)
+    marks = list(blemish_queries.standing(screen.installation))
     context = {
         "screen": screen,
         "verdict": verdict,
@@ -66,8 +68,11 @@ def expose(request, code):
         "factors": part.factors,
         "contact": presenters.contact_words(light["lamp"]),
         "thermal": THERMAL_WORDS if screen.mesh.thermal else "",
+        "stops": list(stops.stops(screen, coat, None)) if coat else [],
+        "marks": marks,
+        "asks_place": stops.any_prints(marks),
         "caution": cautions.for_step("expose"),
-        "may_override": verdict.overridable and request.user.is_lead,
+        "may_override": (verdict.overridable or form.overridable) and request.user.is_lead,
     }
     return render(request, "exposures/production/expose.html", context, status=422 if form.errors else 200)
 
@@ -105,4 +110,5 @@ def _start(screen, person, data, part):
         film=data["film"],
         meter=data["meter"],
         sky=data["sky"],
+        keeps_off=data["keeps_off"],
     )

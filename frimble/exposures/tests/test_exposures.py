@@ -7,7 +7,7 @@ from django.test import override_settings
 from django.utils import timezone
 
 from frimble.coatings.coats.services import coat
-from frimble.coatings.models import Batch
+from frimble.coatings.models import Batch, Emulsion
 from frimble.core.coating.drying import Air
 from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.exposure.steptest.plan import plan_moving_card
@@ -23,6 +23,7 @@ from frimble.exposures.steptests.reading import services as reading_services
 from frimble.exposures.timer import services as timer_services
 from frimble.films.models import Film, FilmProcess
 from frimble.people import settings as house_settings
+from frimble.screens.blemishes.services import note_blemish
 from frimble.screens.models import Screen, ScreenEvent
 from frimble.screens.steps.services import degrease, record_mesh_dry
 from frimble.stencils import services as stencil_services
@@ -141,6 +142,61 @@ class RunTests(LampCase):
             )
         self.assertIn("Do not expose yet", caught.exception.reason)
         self.assertFalse(Run.objects.exists())
+
+
+class StoppedTests(LampCase):
+    """Light that would be lost on this screen is not given."""
+
+    def start(self, person=None, **more):
+        given = {"lamp": self.lamp, "film_process": self.film, "time_s": 30, "entry": None, "why": "", "revision": None}
+        with patch.object(timer_services.ledger, "check_step"):
+            return timer_services.start_exposure("Q-014", person or self.tamsin, **given | more)
+
+    def mark(self, kind="ghost", x_mm=240):
+        note_blemish(self.screen(), self.tamsin, kind=kind, x_mm=x_mm, y_mm=380, width_mm=30, height_mm=30)
+
+    def lying(self, x_mm, **fields):
+        given = {"name": "Flag", "made_at": timezone.now(), "made_by": self.tamsin, "width_mm": 100, "height_mm": 100}
+        return Film.objects.create(**given, centre_x_mm=x_mm, centre_y_mm=0, **fields)
+
+    def assertStopped(self, words, **more):
+        with self.assertRaises(RuleViolation) as stopped:
+            self.start(**more)
+        self.assertIn(words, stopped.exception.reason)
+        self.assertFalse(Run.objects.exists())
+
+    def test_a_ghost_under_the_image_stops_it_until_the_lead_says_why_not(self):
+        self.mark()
+        # The middle of this frame is 290, 395: an image there lies on the ghost, one 150 mm to the right does not.
+        self.assertStopped("Flag would lie on a ghost image that prints", film=self.lying(0))
+        self.assertTrue(self.start(film=self.lying(150)).pk)
+
+    def test_the_lead_may_go_on_and_the_reason_is_kept(self):
+        self.mark("hole")
+        run = self.start(self.odile, film=self.lying(0), override_reason="it is taped")
+        self.assertEqual(run.override_reason, "it is taped")
+
+    def test_where_no_place_is_known_somebody_looks(self):
+        self.mark()
+        self.assertStopped("where the film will lie is not on record")
+        self.assertTrue(self.start(keeps_off=True).pk)
+
+    def test_haze_alone_asks_nothing(self):
+        self.mark("haze")
+        self.assertTrue(self.start().pk)
+
+    def test_an_emulsion_that_does_not_stand_the_films_ink(self):
+        Emulsion.objects.update(resists="solvent")
+        self.assertStopped("does not stand water-based ink", film=self.lying(0, ink="water"))
+        self.assertTrue(self.start(film=self.lying(0, ink="solvent")).pk)
+
+    def test_the_page_shows_the_marks_and_keeps_what_was_typed(self):
+        self.mark()
+        Screen.objects.update(wet_until=timezone.now() - timedelta(minutes=1))
+        self.client.force_login(self.tamsin)
+        page = self.client.get("/expose/Q-014/")
+        self.assertContains(page, "Ghost image that prints at 240, 380 mm")
+        self.assertContains(page, "keeps off the marks")
 
 
 class CalibrationTests(LampCase):

@@ -12,6 +12,7 @@ from frimble.core.exposure.steptest import plan as steptest
 from frimble.core.lifecycle import State
 from frimble.core.units import show_seconds
 from frimble.exposures.models import Exposure, Run, StepTest, Tap, TestScreen
+from frimble.exposures.production.stops import refuse_stopped
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
 
@@ -25,17 +26,31 @@ def coat_to_expose(screen):
 
 @transaction.atomic
 def start_exposure(
-    code, person, *, lamp, film_process, time_s, entry, why, revision, override_reason="", film=None, meter=None, sky=""
+    code,
+    person,
+    *,
+    lamp,
+    film_process,
+    time_s,
+    entry,
+    why,
+    revision,
+    override_reason="",
+    film=None,
+    meter=None,
+    sky="",
+    keeps_off=False,
 ) -> Run:
     """Open the timer for a production exposure of `time_s` seconds of light.
 
     Raises:
-        RuleViolation: the screen may not be exposed now, or its timer is open already.
+        RuleViolation: the screen may not be exposed now, its timer is open already, or what was recorded of it and the
+            film speaks against it.
         InvalidInput: an absurd time.
     """
     screen = ledger.lock(code, revision)
     ledger.check_step(screen, "expose", timezone.now(), override_reason, person)
-    coat_to_expose(screen)
+    refuse_stopped(screen, coat_to_expose(screen), film, person, override_reason, keeps_off)
     settings = house_settings.current()
     shortest, longest = settings["steptest.shortest_s"], settings["steptest.longest_s"]
     require_between(time_s, shortest, longest, "An exposure, in s,", "own_time_s")

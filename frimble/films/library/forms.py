@@ -2,9 +2,10 @@
 
 from django import forms
 
+from frimble.core.emulsion.batch import INKS
 from frimble.films.models import FilmProcess
 from frimble.screens.steps.forms import ActForm
-from frimble.ui.forms.fields import RecordField
+from frimble.ui.forms.fields import QuantityField, RecordField
 
 
 class FilmForm(ActForm):
@@ -14,6 +15,9 @@ class FilmForm(ActForm):
     job_number = forms.CharField(label="Job", max_length=12, required=False)
     separation = forms.CharField(label="Separation", max_length=60, required=False)
     process = RecordField(FilmProcess.objects.all(), label="Made by", required=False, empty_label="not known")
+    ink = forms.ChoiceField(label="Printed with ink", required=False, choices=[("", "not known"), *INKS.items()])
+    width_mm = QuantityField(label="Image width", unit="mm", required=False)
+    height_mm = QuantityField(label="Image height", unit="mm", required=False)
     kept_at = forms.CharField(label="Kept at", max_length=60, required=False)
 
 

@@ -3,19 +3,30 @@
 from django.db import models
 from simple_history.models import HistoricalRecords
 
+from frimble.core.emulsion.batch import INKS
 from frimble.films.processes.models import FilmProcess
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
 
 
 class Film(models.Model):
-    """One film: what it is for, how it was made, where it is kept. The job is known here by its number only."""
+    """One film: what it is for, how it was made, its size, where it is kept and where it lies on a screen.
+
+    The job is known here by its number only. The place is that of the image's middle from the frame's, right and down, so
+    that it serves frames of several sizes.
+    """
 
     name = models.CharField(max_length=80)
     job_number = models.CharField(max_length=12, blank=True)
     separation = models.CharField(max_length=60, blank=True)
     process = models.ForeignKey(FilmProcess, on_delete=models.PROTECT, null=True, related_name="films")
     kept_at = models.CharField(max_length=60, blank=True)
+    ink = models.CharField(max_length=8, choices=list(INKS.items()), blank=True)
+    width_mm = models.FloatField(null=True, blank=True)
+    height_mm = models.FloatField(null=True, blank=True)
+    centre_x_mm = models.FloatField(null=True, editable=False)
+    centre_y_mm = models.FloatField(null=True, editable=False)
+    turned = models.BooleanField(default=False, editable=False)
     made_at = models.DateTimeField()
     made_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     history = HistoricalRecords()
@@ -25,6 +36,11 @@ class Film(models.Model):
 
     def __str__(self) -> str:
         return f"{self.name}, {self.separation}" if self.separation else self.name
+
+    @property
+    def centre_mm(self) -> tuple[float, float] | None:
+        """Where its middle lies, from the frame's middle; None while no place is kept."""
+        return None if self.centre_x_mm is None else (self.centre_x_mm, self.centre_y_mm)
 
 
 class TouchUp(AppendOnly):

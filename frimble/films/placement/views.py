@@ -1,36 +1,101 @@
-"""Placing films on a screen: the plan, drawn to scale, and printed 1:1."""
+"""Placing films on a screen: the plan, drawn to scale, moved by hand, kept with the films, and printed 1:1."""
 
-import io
-import re
-from dataclasses import replace
-
-from django.http import HttpResponse
-from django.shortcuts import render
+from django.contrib import messages
+from django.db import transaction
+from django.http import Http404, HttpResponse
+from django.shortcuts import redirect, render
 
 from frimble.core.conclusions import InvalidInput
-from frimble.core.film.placement import Art, Bench, plan_films
-from frimble.core.mesh.blemishes import in_the_way
-from frimble.core.units import read_quantity
-from frimble.films.placement.forms import PlacementForm
-from frimble.people import settings as house_settings
-from frimble.screens.blemishes import queries as blemish_queries
-from frimble.screens.models import Screen
-from frimble.ui.pictures.film.placement import DASHED, NAMED, placement_file, words_of
+from frimble.films.library import services as library_services
+from frimble.films.placement import files
+from frimble.films.placement import queries as placement_queries
+from frimble.films.placement.forms import ImageFormSet, PlacementForm
+from frimble.people.permissions import recorders
+from frimble.ui.pictures.film.placement import placement_file
 
-_POINTS_PER_MM = 72 / 25.4
-_SIDE = r"\d+(?:[.,]\d+)?\s*(?:mm|cm|in|\")?"
-_ART = re.compile(
-    rf"^\s*(?P<name>.*?)[\s:,]+(?P<width>{_SIDE})\s*[x×]\s*(?P<height>{_SIDE})"
-    r"(?:[\s,;]+(?P<time>\d+(?:[.,]\d+)?)\s*s)?[\s,;]*(?P<tape>tape)?\s*$",
-    re.I,
-)
+_FRAME = {"frame_width": "580", "frame_height": "790"}
+_EXAMPLE = [{"name": "Pennant", "width": "250", "height": "180"}]
 
 
+class _Asked:
+    """What a request asks to be planned: its forms, its images and the plan, None where something is wrong."""
+
+    def __init__(self, request):
+        asked, job = request.GET.dict(), request.GET.get("job", "").strip().upper()
+        chosen = [value for name, value in asked.items() if name.endswith("-record") and value.isdigit()]
+        films = placement_queries.films_offered(job, chosen)
+        if "images-TOTAL_FORMS" not in asked:
+            asked = _FRAME | asked | _typed([_row(film) for film in films] if job else _EXAMPLE)
+        self.form = PlacementForm(asked)
+        self.formset = ImageFormSet(asked, prefix="images", form_kwargs={"films": films})
+        self.job, self.images, self.plan = job, [], None
+        self._work_out()
+
+    def _work_out(self) -> None:
+        if not (self.formset.is_valid() and self.form.is_valid()):
+            return
+        try:
+            self.images = placement_queries.images_of(self.formset)
+        except InvalidInput as error:
+            self.form.add_error(None, str(error))
+            return
+        self.plan = self.form.attempt(lambda cleaned: placement_queries.plan(cleaned, self.images))
+
+    @property
+    def reasons(self) -> str:
+        """What is wrong, in one line."""
+        forms = [self.form, *self.formset.forms]
+        said = [e for form in forms for errors in form.errors.values() for e in errors]
+        return " ".join(said) or "Type the frame and an image first."
+
+
+def _row(film) -> dict:
+    """What is on record of a film, as its row would be typed."""
+    x, y = film.centre_mm or (None, None)
+    known = {"width": film.width_mm, "height": film.height_mm, "x": x, "y": y}
+    row = {name: f"{value:g}" for name, value in known.items() if value is not None}
+    return row | {"record": film.pk} | ({"turned": "on"} if film.turned else {})
+
+
+def _typed(rows) -> dict[str, str]:
+    """The first rows as if they had been typed, with an empty one after them: a plan stands from the beginning."""
+    typed = {"images-TOTAL_FORMS": str(len(rows) + 1), "images-INITIAL_FORMS": "0"}
+    for number, row in enumerate(rows):
+        typed |= {f"images-{number}-{name}": str(value) for name, value in row.items()}
+    return typed
+
+
+@recorders
 def placement(request):
-    """The plan for what was typed, with its warnings and the two printable files."""
-    form, plan = _planned(request)
-    context = {"form": form, "plan": plan, "query": request.GET.urlencode()}
-    return render(request, "films/placement.html", context, status=422 if form.errors else 200)
+    """The plan for what was typed, with its warnings and printable files; sent, the places are kept with the films."""
+    asked = _Asked(request)
+    if request.method == "POST" and asked.plan:
+        _keep(asked, request)
+        return redirect(request.get_full_path())
+    wrong = asked.plan is None
+    context = {
+        "form": asked.form,
+        "formset": asked.formset,
+        "plan": asked.plan,
+        "query": request.GET.urlencode(),
+        "keepable": [i.film for i in asked.images if i.film],
+        "papers": files.PAPERS,
+        "job": asked.job,
+    }
+    template = "films/placement_plan.html" if request.headers.get("X-Part") else "films/placement.html"
+    return render(request, template, context, status=422 if wrong else 200)
+
+
+@transaction.atomic
+def _keep(asked, request) -> None:
+    """Keep each image's place with its film, as it is drawn."""
+    middle = asked.plan.bench.frame_width_mm / 2, asked.plan.bench.frame_height_mm / 2
+    kept = [
+        library_services.keep_place(image.film, image.art, box.centre_from(middle))
+        for image, box in zip(asked.images, asked.plan.of("image"), strict=True)
+        if image.film
+    ]
+    messages.success(request, f"Kept where {' and '.join(map(str, kept))} lie{'s' if len(kept) == 1 else ''}.")
 
 
 def as_svg(request):
@@ -39,91 +104,19 @@ def as_svg(request):
 
 
 def as_pdf(request):
-    """The plan as a PDF page of the frame's own size."""
-    return _file(request, _pdf, "application/pdf", "pdf")
+    """The plan as a PDF page of the frame's own size, or over sheets of the paper that is named."""
+    paper = request.GET.get("paper", "")
+    if not paper:
+        return _file(request, files.whole_pdf, "application/pdf", "pdf")
+    if paper not in files.PAPERS:
+        raise Http404(f"No paper is called {paper}.")
+    return _file(request, lambda plan: files.tiled_pdf(plan, files.PAPERS[paper]), "application/pdf", "pdf")
 
 
 def _file(request, write, kind, ending):
-    form, plan = _planned(request)
-    if plan is None:
-        said = " ".join(e for errors in form.errors.values() for e in errors) or "Type the frame and an image first."
-        return HttpResponse(said, status=422, content_type="text/plain; charset=utf-8")
-    answer = HttpResponse(write(plan), content_type=kind)
+    asked = _Asked(request)
+    if asked.plan is None:
+        return HttpResponse(asked.reasons, status=422, content_type="text/plain; charset=utf-8")
+    answer = HttpResponse(write(asked.plan), content_type=kind)
     answer["Content-Disposition"] = f'attachment; filename="placement.{ending}"'
     return answer
-
-
-def _planned(request):
-    start = {"frame_width": "580", "frame_height": "790", "arts": "Pennant 250 x 180"}
-    form = PlacementForm(request.GET if "arts" in request.GET else start)
-    return form, form.attempt(lambda cleaned: _plan(**cleaned))
-
-
-def _plan(*, screen, frame_width, frame_height, arts, transfer, **lengths):
-    optional = {f"{name}_mm": value for name, value in lengths.items()}
-    on_screen = _screen(screen) if screen else None
-    size = (
-        (on_screen.frame.outer_width_mm, on_screen.frame.outer_height_mm) if on_screen else (frame_width, frame_height)
-    )
-    bench = Bench(*size, transfer=transfer, **optional)
-    plan = plan_films(bench, [_art(line) for line in arts.splitlines() if line.strip()], house_settings.current())
-    if on_screen:
-        marks = [b.as_core() for b in blemish_queries.standing(on_screen.installation)]
-        plan = replace(plan, warnings=plan.warnings + tuple(in_the_way(marks, plan.of("image"))))
-    return plan
-
-
-def _screen(code: str) -> Screen:
-    screen = Screen.objects.for_lists().filter(frame__code=code.strip().upper()).first()
-    if screen is None:
-        raise InvalidInput(f"No screen is called {code}.", "screen")
-    return screen
-
-
-def _art(text: str) -> Art:
-    match = _ART.match(text)
-    if not match or not match["name"]:
-        raise InvalidInput(
-            f"“{text.strip()}” is not an image. Write its name and size, such as Pennant 250 x 180.", "arts"
-        )
-    try:
-        width, height = (read_quantity(side, "mm") for side in _with_units(match["width"], match["height"]))
-    except InvalidInput as error:
-        raise InvalidInput(str(error), "arts") from None
-    time_s = float(match["time"].replace(",", ".")) if match["time"] else None
-    return Art(match["name"][:60], width, height, used=not match["tape"], time_s=time_s)
-
-
-def _with_units(width: str, height: str) -> tuple[str, str]:
-    """A unit said once, after the height, is meant for both: 10 x 12 in."""
-    unit = height.lstrip("0123456789.,").strip()
-    return (width if not unit or width.lstrip("0123456789.,").strip() else f"{width.strip()} {unit}"), height
-
-
-def _pdf(plan) -> bytes:
-    from reportlab.pdfgen import canvas
-
-    file = io.BytesIO()
-    width, height = plan.bench.frame_width_mm, plan.bench.frame_height_mm
-    page = canvas.Canvas(file, pagesize=(width * _POINTS_PER_MM, height * _POINTS_PER_MM))
-    page.setTitle("Placement, 1:1")
-    page.scale(_POINTS_PER_MM, _POINTS_PER_MM)
-    for box in plan.boxes:
-        page.setLineWidth(0.6 if box.what in ("frame", "image") else 0.2)
-        page.setDash([4, 2] if box.what in DASHED else [])
-        page.rect(box.x_mm, height - box.y_mm - box.height_mm, box.width_mm, box.height_mm)
-        if box.what == "tape":
-            page.line(box.x_mm, height - box.y_mm, box.x_mm + box.width_mm, height - box.y_mm - box.height_mm)
-            page.line(box.x_mm, height - box.y_mm - box.height_mm, box.x_mm + box.width_mm, height - box.y_mm)
-        if box.what in NAMED:
-            page.setFont("Helvetica", 6)
-            page.drawString(box.x_mm + 3, height - box.y_mm - 8, words_of(box))
-    page.setDash([])
-    for x, y in plan.marks:
-        page.line(x - 4, height - y, x + 4, height - y)
-        page.line(x, height - y - 4, x, height - y + 4)
-    page.setFont("Helvetica", 5)
-    page.line(10, 8, 110, 8)
-    page.drawString(10, 10, "This line is 100 mm long when printed at true scale.")
-    page.save()
-    return file.getvalue()

@@ -11,6 +11,7 @@ RECLAIM_OUTCOMES = {
     "clean": "clean",
     "faint": "faint ghost image, does not print",
     "ghost": "ghost image that prints",
+    "emulsion": "emulsion left",
     "damage": "damaged mesh",
 }
 

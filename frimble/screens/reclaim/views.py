@@ -30,7 +30,7 @@ RECLAIM = StepPage(
 )
 
 
-_LEAVES_MARKS = ("ghost", "faint", "damage")
+_LEAVES_MARKS = ("ghost", "faint", "emulsion", "damage")
 
 
 @recorders

@@ -14,6 +14,11 @@ class ActForm(forms.Form):
 
     refusal: RuleViolation | None = None
 
+    @property
+    def overridable(self) -> bool:
+        """Whether what refused it may be overridden by a lead."""
+        return self.refusal is not None and self.refusal.overridable
+
     def attempt(self, act):
         """Run `act(cleaned data)`; what the core or another person says goes beside the field.
 

@@ -54,7 +54,7 @@ def show_step(request, code: str, page: StepPage, extra=None, form_kwargs=None):
         "form": form,
         "page": page,
         "caution": cautions.for_step(page.kind),
-        "may_override": verdict.overridable and request.user.is_lead,
+        "may_override": (verdict.overridable or form.overridable) and request.user.is_lead,
         "settings": settings,
     } | (extra(screen, settings, form) if extra else {})
     status = 422 if form.errors and request.method == "POST" else 200

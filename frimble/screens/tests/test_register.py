@@ -209,9 +209,12 @@ class MarksTests(RegisterCase):
     def test_a_ghost_is_drawn_warned_of_and_cleared(self):
         self.assertRedirects(self.mark(), "/screens/Q-014/marks/")
         self.assertContains(self.client.get("/screens/Q-014/"), "ghost image that prints at 200, 300 mm")
-        plan = "/film/placement/?frame_width=1&frame_height=1&screen=q-014&arts=Pennant+250+x+180"
+        plan = (
+            "/film/placement/?frame_width=1&frame_height=1&screen=q-014&images-TOTAL_FORMS=1&images-INITIAL_FORMS=0"
+            "&images-0-name=Pennant&images-0-width=250&images-0-height=180"
+        )
         self.assertContains(self.client.get(plan), "Pennant would lie on a ghost image that prints")
-        self.assertNotContains(self.client.get(plan.replace("250+x+180", "60+x+40")), "would lie on")
+        self.assertNotContains(self.client.get(plan.replace("250", "60").replace("180", "40")), "would lie on")
         (ghost,) = blemish_queries.standing(self.screen().installation)
         self.client.post("/screens/Q-014/marks/", {"blemish": ghost.pk})
         self.assertFalse(blemish_queries.standing(self.screen().installation).exists())
@@ -226,7 +229,7 @@ class MarksTests(RegisterCase):
             ({"kind": "x"}, "choice"),
         ):
             self.assertContains(self.mark(**typed), word, status_code=422)
-        plan = self.client.get("/film/placement/?frame_width=1&frame_height=1&screen=NO-1&arts=A+60+x+40")
+        plan = self.client.get("/film/placement/?frame_width=1&frame_height=1&screen=NO-1")
         self.assertContains(plan, "No screen is called", status_code=422)
 
     def test_the_guide_follows_products_age_and_ghosts(self):

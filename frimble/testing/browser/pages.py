@@ -51,7 +51,8 @@ PAGES = {
     "add a film": "/film/films/new/?job=J-301",
     "placement": "/film/placement/",
     "placement that does not fit": "/film/placement/?frame_width=580&frame_height=790&squeegee=300&film=330"
-    "&arts=Pennant+600+x+400%0AStar+90+x+90+tape",
+    "&images-TOTAL_FORMS=2&images-INITIAL_FORMS=0&images-0-name=Pennant&images-0-width=600&images-0-height=400"
+    "&images-1-name=Star&images-1-width=90&images-1-height=90&images-1-taped=on",
     "separations": "/film/separations/J-301/",
     "batches": "/coat/batches/",
     "coat planner": "/coat/planner/?formula=P1+S1+/+P1r",

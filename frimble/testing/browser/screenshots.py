@@ -17,7 +17,8 @@ from frimble.testing.browser.base import NARROW, WIDE, BrowserCase
 FOLDER = Path(settings.BASE_DIR) / "docs" / "screenshots"
 _PLACEMENT = (
     "/film/placement/?frame_width=580&frame_height=790&film=330&squeegee=300&coater=400&platen_width=400&platen_height=500"
-    "&arts=Pennant+260+x+190%0AStar+90+x+90+tape"
+    "&images-TOTAL_FORMS=2&images-INITIAL_FORMS=0&images-0-name=Pennant&images-0-width=260&images-0-height=190"
+    "&images-1-name=Star&images-1-width=90&images-1-height=90&images-1-taped=on"
 )
 _PLAN = "/expose/Q-035/test/?guess_s=22&steps=8&series=sqrt2&card=cover&length_mm=240"
 

@@ -4,6 +4,8 @@ import tempfile
 from pathlib import Path
 
 from django.test import override_settings
+from django.utils import timezone
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
@@ -27,6 +29,35 @@ class FilmTests(BrowserCase):
         self.path = Path(folder.name) / "pennant.png"
         self.path.write_bytes(data)
         self.sign_in("tamsin")
+
+    def test_an_image_is_dragged_nudged_turned_and_kept(self):
+        made = {"made_at": timezone.now(), "made_by": Person.objects.first()}
+        film = Film.objects.create(name="Flag", job_number="J-1", width_mm=200, height_mm=100, **made)
+        self.go("/film/placement/?job=J-1")
+        image = lambda: self.driver.find_element(By.CSS_SELECTOR, "[data-image='0']")  # noqa: E731
+        place = lambda: tuple(self.field(f"{side} middle").get_attribute("value") for side in ("Right of", "Below"))  # noqa: E731
+        ActionChains(self.driver).drag_and_drop_by_offset(image(), 40, -30).perform()
+        self.wait(lambda: all(place()))
+        right, below = map(float, place())
+        self.assertGreater(right, 20)
+        self.assertLess(below, -15)
+        # Drawn anew, the image is still the one that keys go to.
+        drawn = lambda: self.rect("x") + self.rect("width") / 2 - 580 / 2  # noqa: E731
+        ready = lambda: self.driver.switch_to.active_element == image()  # noqa: E731
+        self.wait(lambda: drawn() == right and ready())
+        ActionChains(self.driver).send_keys(Keys.ARROW_RIGHT).perform()
+        self.wait(lambda: drawn() == right + 1 and ready())
+        ActionChains(self.driver).send_keys("r").perform()
+        self.wait(lambda: self.rect("height") == 200)
+        self.press("Keep these places")
+        self.sees("Kept where Flag lies.")
+        film.refresh_from_db()
+        self.assertEqual((film.centre_mm, film.turned), ((right + 1, below), True))
+        self.assertEqual(self.console_errors(), [])
+
+    def rect(self, attribute):
+        """Where or how large the first image is drawn, mm."""
+        return float(self.driver.find_element(By.CSS_SELECTOR, "[data-image='0'] rect").get_attribute(attribute))
 
     def hand_in(self, path, wedge=""):
         self.fill("Resolution", "400")

@@ -1,7 +1,7 @@
 """Placing films: margins of the trade, tiling by hand-worked numbers, and the printed files' true scale."""
 
 from frimble.core.conclusions import InvalidInput
-from frimble.core.film.placement import Art, Bench, plan_films
+from frimble.core.film.placement import SHEETS, Art, Bench, plan_films
 from frimble.core.testing.case import CoreCase
 
 
@@ -42,6 +42,27 @@ class PlacementTests(CoreCase):
         self.assertEqual([round(t.width_mm, 1) for t in tiles], [207.5, 207.5])
         self.assertAlmostEqual(tiles[0].x_mm + tiles[0].width_mm - tiles[1].x_mm, 15)
         self.assertAlmostEqual(tiles[1].x_mm + tiles[1].width_mm - tiles[0].x_mm, 400)
+
+    def test_a_sheet_has_a_length_too(self):
+        # Source: ISO 216, A4 is 210 × 297 mm. 300 × 200 mm goes sideways on A3 and on no A4.
+        a3, a4 = SHEETS["A3"], SHEETS["A4"]
+        self.assertIn("turned", self.plan(Art("Wide", 400, 250), film_mm=a3[0], film_length_mm=a3[1]).warnings[0])
+        tiled = self.plan(Art("Wide", 300, 205), film_mm=a4[0], film_length_mm=a4[1])
+        # Source: arithmetic; two sheets upright cover 2 × 210 − 15 = 405 mm, one sheet is 297 mm high.
+        self.assertEqual(len(tiled.of("tile")), 2)
+        systems = (("Roll of 610", 610.0), ("Roll of 432", 432.0))
+        named = self.plan(Art("Wide", 300, 300), film_mm=a4[0], film_length_mm=a4[1], systems=systems)
+        self.assertIn("it fits Roll of 432, 432 mm wide, in one piece", named.warnings[0])
+
+    def test_an_image_lies_where_it_was_put_and_turned(self):
+        put = self.plan(Art("Pennant", 250, 180, centre_mm=(40, -60), turned=True)).of("image")[0]
+        # Source: arithmetic; the middle of 580 × 790 is 290, 395, and turned it is 180 wide and 250 high.
+        self.assertEqual((put.x_mm, put.y_mm, put.width_mm, put.height_mm), (240, 210, 180, 250))
+        self.assertEqual(put.centre_from((290, 395)), (40, -60))
+        answer = self.plan(Art("A", 100, 100, centre_mm=(0, 0)), Art("B", 100, 100, centre_mm=(99, 0))).warnings
+        self.assertEqual(answer, ("A and B lie on each other: move one.",))
+        answer = self.plan(Art("A", 100, 100, centre_mm=(260, 0))).warnings
+        self.assertIn("lies on the frame's side", answer[0])
 
     def test_several_images_share_a_screen_and_the_unused_are_taped(self):
         plan = self.plan(Art("Pennant", 250, 180), Art("Star", 90, 90, used=False))
