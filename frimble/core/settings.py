@@ -358,6 +358,8 @@ _ALL: tuple[Setting, ...] = (
     _number("exposure.headroom_scatter", "Time to close over full cure differs, as a logarithm", 0.07, "ln", "M",
             "Contact and film.", 0.01, 1),
     _number("lamp.fading", "Lamps lose light in 1000 h, as a logarithm", 0.15, "ln", "M", "Arc and tubes; LED less.", 0, 2),
+    _number("lamp.sun_latitude", "Latitude of the shop, north positive", 50, "°", "M",
+            "How high the sun stands, where nobody meters it.", -66, 66),
     _number("lamp.most_hours", "Longest lamp life believed", 60000, "h", "M", "A slip of the hand.", 1000, 1e6),
     _number("lamp.even_within", "A field is even when no place is darker than the brightest by", 0.15, "of it", "M",
             "Half the room of an ordinary window.", 0.02, 0.6),

@@ -83,7 +83,7 @@ FILMS = (
 LAMPS = (
     ("Lantern A", "led", 400, 0, 0.3, "panel", "vacuum", None),
     ("Old Harbour", "metal_halide", 1000, 120, 1.5, "point", "weight", 4.0),
-    ("Yard", "sun", 1000, 0, 0, "sun", "weight", None),
+    ("Yard", "sun", None, 0, 0, "sun", "weight", None),
 )
 # Hours on each lamp, how much faster than usual it fades, and how its control strips run from screen to screen.
 LAMP_HOURS = {"Lantern A": 1900, "Old Harbour": 1240}

@@ -13,7 +13,8 @@ from frimble.core import lifecycle, stations
 from frimble.core.units import show_minutes
 from frimble.core.verdicts import BatchAge
 from frimble.exposures.chart import queries as chart_queries
-from frimble.exposures.models import Run, StepTest
+from frimble.exposures.chart.staleness import lamp_changed
+from frimble.exposures.models import Lamp, Run, StepTest
 from frimble.exposures.room import LightRoom
 from frimble.screens.links import step_url
 from frimble.screens.models import Screen
@@ -157,6 +158,7 @@ def wants_a_look(floor, settings, calibrated) -> list[dict]:
                     "url": reverse("exposures:lamp", args=[last.lamp_id]),
                 }
             )
+    looks += _changed_lamps(calibrated, settings)
     stale = settings["exposure.stale_days"]
     old = [t for t in calibrated if (floor.now - t.accepted_at).days > stale]
     if old:
@@ -172,4 +174,17 @@ def wants_a_look(floor, settings, calibrated) -> list[dict]:
         looks.append(
             {"who": run.screen.frame.code, "words": run.trouble, "url": reverse("exposures:run", args=[run.pk])}
         )
+    return looks
+
+
+def _changed_lamps(calibrated, settings) -> list[dict]:
+    """Lamps that were moved or changed since times under them were accepted, each with how many times that spoils."""
+    room, looks = LightRoom(settings), []
+    for lamp in Lamp.objects.filter(pk__in={t.lamp_id for t in calibrated}):
+        under = [t for t in calibrated if t.lamp_id == lamp.pk]
+        whys = [lamp_changed(lamp, t.accepted_at, t.lamp_distance_mm, room) for t in under]
+        if spoiled := [why for why in whys if why]:
+            count = "1 calibrated time" if len(spoiled) == 1 else f"{len(spoiled)} calibrated times"
+            words = f"no longer gives the light of {count}. {spoiled[-1]}"
+            looks.append({"who": lamp.name, "words": words, "url": reverse("exposures:chart")})
     return looks

@@ -9,18 +9,18 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from frimble.core.conclusions import InvalidInput, Settings, require_between, require_positive
+from frimble.core.units import MM_PER_INCH, a_size_mm
 
 # Only their lengths decide; drawn this deep they can be told.
 _TOOL_DEPTH_MM = 22
 
 
 # Sheets by name: width and length, mm.
-# Source: ISO 216 for the A sizes; 13 by 19 in is 330.2 by 482.6 mm.
-SHEETS = {
-    "A4": (210.0, 297.0),
-    "A3": (297.0, 420.0),
-    "13 × 19 in": (330.2, 482.6),
-    "A2": (420.0, 594.0),
+SHEETS: dict[str, tuple[float, float]] = {
+    "A4": a_size_mm("A4"),
+    "A3": a_size_mm("A3"),
+    "13 × 19 in": (13 * MM_PER_INCH, 19 * MM_PER_INCH),
+    "A2": a_size_mm("A2"),
 }
 
 

@@ -6,6 +6,7 @@ from frimble.core import cautions, units
 from frimble.core.calculators import CALCULATORS, calculate
 from frimble.core.conclusions import InvalidInput
 from frimble.core.exposure.chart.times import CalibratedTime, Conditions, months_apart, time_for
+from frimble.core.exposure.light.source import moved_words
 from frimble.core.settings import GROUPS, MARKS, REGISTER, HouseSettings
 from frimble.core.simulation.shop import SimulatedScreen, past
 from frimble.core.storage import racks as rack_rules
@@ -13,12 +14,12 @@ from frimble.core.testing.case import CoreCase
 
 NOW = datetime(2026, 11, 23, 10)
 WANTED = Conditions("77-48 yellow", "P1 S1", "Saltern Dual", "Lantern A", "Inkjet dye")
-CELL = CalibratedTime(WANTED, 12.1, 9.2, 16.2, NOW - timedelta(days=20), "Odile", 400)
+CELL = CalibratedTime(WANTED, 12.1, 9.2, 16.2, NOW - timedelta(days=20), "Odile")
 
 
 class ChartTests(CoreCase):
-    def ask(self, cells=(CELL,), wanted=WANTED, distance=400, batch="fresh"):
-        return time_for(wanted, cells, NOW, distance, self.house_settings, batch)
+    def ask(self, cells=(CELL,), wanted=WANTED, batch="fresh"):
+        return time_for(wanted, cells, NOW, self.house_settings, batch)
 
     def test_the_exact_cell_gives_its_time_with_who_and_when(self):
         result = self.ask()
@@ -51,9 +52,15 @@ class ChartTests(CoreCase):
         old = replace(CELL, accepted_at=NOW - timedelta(days=400))
         self.assertIn("400 days ago", self.ask(cells=(old,)).reason)
         self.assertIn("batch is ageing", self.ask(batch="ageing").reason)
-        # Source: inverse-square law; from 400 to 600 mm wants (600/400)² = 2.25 times.
-        self.assertIn("×2.25", self.ask(distance=600).reason)
-        self.assertEqual(self.ask(distance=600).verdict, "test again soon")
+        self.assertEqual(self.ask(batch="ageing").verdict, "test again soon")
+
+    def test_a_lamp_that_was_moved(self):
+        # Source: inverse-square law; from 400 to 600 mm wants (600/400)² = 2.25 times, under a small lamp alone.
+        moved = lambda *where: moved_words(*where, self.house_settings)  # noqa: E731
+        self.assertIn("×2.25", moved(400, 600, "point"))
+        self.assertIn("light hardly falls with distance", moved(400, 600, "tubes"))
+        for nothing in ((400, 401, "point"), (None, 600, "point"), (400, None, "sun")):
+            self.assertEqual(moved(*nothing), "")
 
 
 class SettingsTests(CoreCase):

@@ -49,7 +49,7 @@ class ChartEntry(AppendOnly, Setup):
     closes_high_s = models.FloatField(null=True)
     facts = models.JSONField(null=True, help_text="what the time rested on, in numbers")
     meter = models.FloatField(null=True)
-    lamp_distance_mm = models.FloatField()
+    lamp_distance_mm = models.FloatField(null=True)
     reading = models.OneToOneField(TestReading, on_delete=models.PROTECT, related_name="chart_entry")
     accepted_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     accepted_at = models.DateTimeField()
@@ -74,6 +74,5 @@ class ChartEntry(AppendOnly, Setup):
             self.high_s,
             self.accepted_at,
             str(self.accepted_by),
-            self.lamp_distance_mm,
             self.bracketed,
         )

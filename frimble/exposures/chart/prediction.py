@@ -15,8 +15,10 @@ from frimble.core.conclusions import Conclusion, InvalidInput
 from frimble.core.exposure.chart import learning as exposure_learning
 from frimble.core.exposure.chart import times as chart_times
 from frimble.core.exposure.chart.learning import CellFacts
+from frimble.core.exposure.light.kinds import kind_of
 from frimble.core.exposure.steptest import plan as steptest
 from frimble.exposures.chart import queries as chart_queries
+from frimble.exposures.chart import staleness
 from frimble.exposures.models import ChartEntry, Exposure
 from frimble.exposures.room import LightRoom
 from frimble.people.cached import CachedValue
@@ -26,6 +28,7 @@ _MOST_UNTESTED = 30
 _KEPT_S = 600
 _UNTESTED, _TESTS = CachedValue("untested-times", _KEPT_S), CachedValue("exposure-learned", _KEPT_S)
 _LEARNED_FROM = 300
+_LAMP = chart_times.CONDITION_WORDS["lamp"]
 # An end of which only the best estimate was stored lies within this factor.
 _END_WITHIN = 1.12
 
@@ -46,7 +49,7 @@ class UntestedCombination:
 
 def facts_of(mesh, formula: str, emulsion, lamp, film_process, room: LightRoom, *, age=0.0) -> CellFacts:
     """What an exposure of this combination rests on, as of now."""
-    settings = room.settings
+    settings, kind = room.settings, kind_of(lamp.kind)
     fabric = mesh.geometry(settings).fabric_thickness_um
     try:
         eom = thickness_queries.expected(mesh, parse_formula(formula, settings), emulsion, settings).value
@@ -61,6 +64,8 @@ def facts_of(mesh, formula: str, emulsion, lamp, film_process, room: LightRoom, 
         _falls_off_from(lamp),
         room.hours(lamp) or 0.0,
         min(1.0, age),
+        kind.usual_s,
+        kind.fades,
     )
 
 
@@ -93,7 +98,9 @@ def _tested(entry: ChartEntry) -> exposure_learning.CalibratedTest:
     around = lambda s: (s / _END_WITHIN, s * _END_WITHIN)  # noqa: E731
     cured = (entry.cured_low_s, entry.cured_high_s) if entry.cured_low_s else around(entry.low_s)
     closes = (entry.closes_low_s, entry.closes_high_s) if entry.closes_low_s else None
-    facts = entry.cell_facts
+    # What such lamps take, how they fade, and whether distance counts, is known of the lamp as it stands now.
+    kind = kind_of(entry.lamp.kind)
+    facts = replace(entry.cell_facts, usual_s=kind.usual_s, fades=kind.fades)
     if entry.lamp.geometry != "point":
         facts = replace(facts, distance_mm=None)
     return exposure_learning.CalibratedTest(facts, cured, closes)
@@ -126,15 +133,24 @@ def suggest_test(screen, lamp, film_process, settings) -> steptest.Suggestion | 
     return steptest.suggest(window.cured_s, window.closes_s, settings) if window else None
 
 
-def nearest_calibrated(screen, lamp, film_process):
-    """(nearest calibrated cell, what differs in words) of a test on this screen; (None, []) without a cell or coat."""
+def nearest_calibrated(screen, lamp, film_process, room: LightRoom):
+    """(nearest calibrated cell, what differs in words) of a test on this screen; (None, []) without a cell or coat.
+
+    A lamp that was moved or changed since differs from the one that was tested.
+    """
     coat = current_coat(screen)
     if coat is None or not (lamp and film_process):
         return None, []
     wanted = chart_times.Conditions(
         str(screen.mesh), coat.formula, coat.batch.emulsion.name, lamp.name, film_process.name
     )
-    return chart_times.nearest(wanted, [e.as_core() for e in chart_queries.entries_in_force()])
+    entries = chart_queries.entries_in_force()
+    cell, differ = chart_times.nearest(wanted, [e.as_core() for e in entries])
+    if cell is None or _LAMP in differ:
+        return cell, differ
+    entry = next(e for e in entries if e.conditions == cell.conditions)
+    changed = staleness.lamp_changed(entry.lamp, entry.accepted_at, entry.lamp_distance_mm, room)
+    return cell, [*differ, f"{_LAMP}, changed since,"] if changed else differ
 
 
 def untested(room: LightRoom, entries):

@@ -75,7 +75,6 @@ def time_for(screen: Screen, lamp, film_process, room: LightRoom | None = None, 
         wanted,
         [e.as_core() for e in entries],
         now,
-        lamp.distance_mm,
         settings,
         coat.batch.age(now, settings).verdict,
         staleness.moved(entry, coat.batch, room) if entry else (),
@@ -95,13 +94,14 @@ def usual_light(screen: Screen, entries):
 
 
 class Calibrated(NamedTuple):
-    """For what a time is in force, and since when, as plain values."""
+    """For what a time is in force, since when, and how its lamp stood, as plain values."""
 
     mesh_id: int
     formula: str
     emulsion_id: int
     lamp_id: int
     accepted_at: datetime
+    lamp_distance_mm: float | None
 
 
 def calibrated() -> list[Calibrated]:

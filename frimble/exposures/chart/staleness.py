@@ -5,6 +5,7 @@ from datetime import timedelta
 from django.utils import timezone
 
 from frimble.core.exposure.chart.times import months_apart
+from frimble.core.exposure.light.source import moved_words
 from frimble.exposures.models import ChartEntry
 from frimble.exposures.room import LightRoom
 
@@ -27,12 +28,27 @@ def moved(entry: ChartEntry, batch, room: LightRoom) -> list[str]:
     ]
 
 
+def lamp_changed(lamp, since, distance_mm: float | None, room: LightRoom) -> str:
+    """Why no time found under this lamp holds any more: a new bulb, another place, shape or glass; empty while it does.
+
+    Args:
+        since: when the time was accepted. distance_mm: where the lamp stood then.
+    """
+    replaced = room.replaced(lamp)
+    if replaced and replaced.at > since:
+        return (
+            f"{lamp} was given a new bulb or tubes on {replaced.at:%d %B}: every time under it is to be tested again."
+        )
+    if words := moved_words(distance_mm, lamp.distance_mm, lamp.geometry, room.settings):
+        return words
+    if lamp.changed_at and lamp.changed_at > since:
+        return f"{lamp} was changed on {lamp.changed_at:%d %B} ({lamp.changed}): every time under it is to be tested again."
+    return ""
+
+
 def _lamp(entry, room) -> list[str]:
-    replaced = room.replaced(entry.lamp)
-    if replaced and replaced.at > entry.accepted_at:
-        return [
-            f"{entry.lamp} was given a new bulb or tubes on {replaced.at:%d %B}: every time under it is to be tested again."
-        ]
+    if words := lamp_changed(entry.lamp, entry.accepted_at, entry.lamp_distance_mm, room):
+        return [words]
     then = (entry.facts or {}).get("hours")
     hours = room.hours(entry.lamp)
     burned = hours - then if then is not None and hours is not None else 0

@@ -3,8 +3,9 @@
 from django import forms
 
 from frimble.core.exposure.light import source as light_source
+from frimble.core.exposure.light.kinds import KINDS
 from frimble.core.numbers import read_numbers
-from frimble.exposures.models import Lamp, LampRecord
+from frimble.exposures.models import LampRecord
 from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import NumberField, QuantityField, SecondsField
 
@@ -13,10 +14,10 @@ class LampForm(ActForm):
     """A light source."""
 
     name = forms.CharField(label="Name", max_length=40)
-    kind = forms.ChoiceField(label="Kind", choices=Lamp.Kind.choices)
+    kind = forms.ChoiceField(label="Kind", choices=[(key, kind.words) for key, kind in KINDS.items()])
     geometry = forms.ChoiceField(label="Shape", choices=list(light_source.GEOMETRIES.items()))
     contact = forms.ChoiceField(label="Film and screen are pressed by", choices=list(light_source.CONTACTS.items()))
-    distance_mm = QuantityField(label="Lamp to glass", unit="mm")
+    distance_mm = QuantityField(label="Lamp to glass, empty for the sun", unit="mm", required=False)
     warm_up_s = SecondsField(label="Warm-up", initial="0")
     start_lag_s = SecondsField(label="Start-up lag", initial="0")
     units_a_second = NumberField(label="Its integrator counts, a second", unit="light units", required=False)

@@ -4,6 +4,7 @@ from django.db import models
 from simple_history.models import HistoricalRecords
 
 from frimble.core.exposure.light import source as light_source
+from frimble.core.exposure.light.kinds import KINDS
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
 
@@ -11,20 +12,18 @@ from frimble.people.records import AppendOnly
 class Lamp(models.Model):
     """A light source and where it stands. Reference data, with history."""
 
-    class Kind(models.TextChoices):
-        LED = "led", "LED"
-        METAL_HALIDE = "metal_halide", "metal halide"
-        TUBES = "tubes", "fluorescent tubes"
-        SUN = "sun", "sun"
+    SUN = "sun"
 
     name = models.CharField(max_length=40, unique=True)
-    kind = models.CharField(max_length=16, choices=Kind)
-    distance_mm = models.FloatField()
+    kind = models.CharField(max_length=16, choices=[(key, kind.words) for key, kind in KINDS.items()])
+    distance_mm = models.FloatField(null=True, blank=True)
     warm_up_s = models.FloatField(default=0)
     start_lag_s = models.FloatField(default=0)
     geometry = models.CharField(max_length=8, choices=list(light_source.GEOMETRIES.items()), default="point")
     contact = models.CharField(max_length=8, choices=list(light_source.CONTACTS.items()), default="weight")
     units_a_second = models.FloatField(null=True, blank=True)
+    changed_at = models.DateTimeField(null=True, editable=False)
+    changed = models.CharField(max_length=160, blank=True, editable=False)
     history = HistoricalRecords()
 
     class Meta:
@@ -35,7 +34,7 @@ class Lamp(models.Model):
 
     @property
     def is_sun(self) -> bool:
-        return self.kind == self.Kind.SUN
+        return self.kind == self.SUN
 
     @property
     def words(self) -> str:

@@ -11,6 +11,8 @@ from frimble.exposures.room import LightRoom
 from frimble.people import settings as house_settings
 
 _SHOWN, _READINGS = 40, 200
+# Where the simulated meter stands the sun, which has no distance.
+_USUAL_MM = 1000.0
 
 
 def state(lamp: Lamp, room: LightRoom, entries) -> dict:
@@ -29,7 +31,7 @@ def state(lamp: Lamp, room: LightRoom, entries) -> dict:
         "hours": hours,
         "mapped": mapped,
         "field": light_source.field_of(mapped.field, settings) if mapped else None,
-        "fading": light_source.fading(metered[-_READINGS:], hours, settings) if known else None,
+        "fading": light_source.fading(metered[-_READINGS:], hours, settings, lamp.kind) if known else None,
         "retest": _retest(lamp, hours, room, entries) if known else None,
         "contact": light_source.contact_caution(lamp.contact, lamp.geometry),
         "wants": _wants(lamp, hours, mapped, settings),
@@ -76,8 +78,8 @@ def metered(meter: LightMeter, lamp: Lamp) -> dict:
     """What a light meter shows under a lamp, by form field: the middle in mW/cm², and nine places as typed."""
     hours = LightRoom(house_settings.current()).hours(lamp) or 0.0
     seed = random.getrandbits(30)
-    field = meter.read_field(seed, lamp.geometry, lamp.distance_mm)
+    field = meter.read_field(seed, lamp.geometry, lamp.distance_mm or _USUAL_MM)
     return {
-        "light_mw_cm2": meter.read_light(seed, lamp.geometry, lamp.distance_mm, hours),
+        "light_mw_cm2": meter.read_light(seed, lamp.geometry, lamp.distance_mm or _USUAL_MM, hours),
         "field": "\n".join(" ".join(f"{v:g}" for v in row) for row in field),
     }

@@ -18,11 +18,15 @@ def save(lamp: Lamp, data) -> Lamp:
     Raises:
         InvalidInput: a distance of nothing, a negative time or number, or a name that another lamp has.
     """
-    if not data["distance_mm"] or data["distance_mm"] <= 0:
+    distance = data["distance_mm"]
+    if data["kind"] != Lamp.SUN and (distance is None or distance <= 0):
         raise InvalidInput("How far the lamp stands from the glass must be more than 0.", "distance_mm")
     for name in ("warm_up_s", "start_lag_s", "units_a_second"):
         if data[name] is not None and data[name] < 0:
             raise InvalidInput("Less than nothing cannot be.", name)
+    changed = _changed(lamp, data) if lamp.pk else ""
+    if changed:
+        lamp.changed_at, lamp.changed = timezone.now(), changed[:160]
     for name in FIELDS:
         setattr(lamp, name, data[name])
     try:
@@ -31,6 +35,19 @@ def save(lamp: Lamp, data) -> Lamp:
     except IntegrityError:
         raise InvalidInput(f"Another light source is called {data['name']}.", "name") from None
     return lamp
+
+
+def _changed(lamp: Lamp, data) -> str:
+    """What moves the light under a lamp, as it was and as it is to be; empty where nothing does."""
+    now = Lamp(**{name: data[name] for name in FIELDS})
+    told = {
+        "kind": lambda at: at.get_kind_display(),
+        "geometry": lambda at: at.get_geometry_display(),
+        "contact": lambda at: at.get_contact_display(),
+        "distance_mm": lambda at: f"{at.distance_mm:g} mm" if at.distance_mm else "no distance",
+    }
+    moved = [say for name, say in told.items() if getattr(lamp, name) != getattr(now, name)]
+    return ", ".join(f"{say(lamp)} → {say(now)}" for say in moved)
 
 
 def record(

@@ -1,9 +1,12 @@
 """What has changed between a calibration and the screen about to be exposed, as factors on its time."""
 
+from dataclasses import dataclass
+
 from django.utils import timezone
 
 from frimble.core.exposure.chart import learning as exposure_learning
 from frimble.core.exposure.chart.production import Factor, sun_factor
+from frimble.core.exposure.light.sun import SKIES, SunAt, unmetered_factor
 from frimble.exposures.chart import prediction
 from frimble.exposures.room import LightRoom
 
@@ -21,20 +24,40 @@ _WHY = {
 }
 
 
-def factors_for(entry, batch, meter, room: LightRoom) -> tuple[Factor, ...]:
+@dataclass(frozen=True)
+class SunNow:
+    """The sun as it is now: what a meter shows of it, or None, and the sky, empty while nobody said."""
+
+    meter: float | None = None
+    sky: str = ""
+
+
+def factors_for(entry, batch, sun: SunNow, room: LightRoom) -> tuple[Factor, ...]:
     """Factors on an entry's time for a coat of this batch now; none where nothing moved or nothing is known.
 
-    Args:
-        meter: what the light meter shows of the sun now, or None.
+    Raises:
+        RuleViolation: the sun stands too low to be told without a meter.
     """
     factors = []
     strips = room.drift(entry.lamp_id, entry.emulsion_id, entry.accepted_at)
     if strips and strips.signal:
         drifted = strips.factor
         factors.append(Factor(drifted.value, drifted.low, drifted.high, "control strips", drifted.reason))
-    if entry.lamp.is_sun and meter and entry.meter:
-        factors.append(sun_factor(entry.meter, meter))
+    if entry.lamp.is_sun:
+        factors += _of_the_sun(entry, sun, room)
     return (*factors, *_predicted(entry, batch, room, bool(strips and strips.signal)))
+
+
+def _of_the_sun(entry, sun: SunNow, room) -> list[Factor]:
+    """By the meter where it was read both times, else by hour and sky."""
+    if sun.meter and entry.meter:
+        return [sun_factor(entry.meter, sun.meter)]
+    run = getattr(entry.reading.step_test, "run", None)
+    if not (sun.sky in SKIES and run and run.sky in SKIES):
+        return []
+    latitude = room.settings["lamp.sun_latitude"]
+    then = SunAt(timezone.localtime(run.made_at), run.sky, latitude)
+    return [unmetered_factor(then, SunAt(timezone.localtime(), sun.sky, latitude))]
 
 
 def _predicted(entry, batch, room, measured: bool):

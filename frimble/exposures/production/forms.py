@@ -2,6 +2,7 @@
 
 from django import forms
 
+from frimble.core.exposure.light.sun import SKIES
 from frimble.exposures.models import Lamp
 from frimble.films.models import Film, FilmProcess
 from frimble.screens.steps.forms import StepForm
@@ -18,16 +19,18 @@ class LightForm(forms.Form):
 
 
 class SunForm(forms.Form):
-    """What has to be known of the sun before it is used."""
+    """What has to be known of the sun before it is used: the sky, and its light where there is a meter."""
 
     meter = NumberField(label="The light meter shows", unit="mW/cm²", required=False)
-    sky = forms.CharField(label="Sky and time of day", required=False, max_length=60)
+    sky = forms.ChoiceField(
+        label="Sky", required=False, choices=[("", "say how it is"), *((sky, sky) for sky in SKIES)]
+    )
 
     def clean(self):
         data = super().clean()
         lamp = data.get("lamp")
-        if lamp and lamp.is_sun and not (data.get("meter") and data.get("sky")):
-            self.add_error("meter", "Meter the sun and say how the sky is: its light is never twice the same.")
+        if lamp and lamp.is_sun and not data.get("sky"):
+            self.add_error("sky", "Say how the sky is: without it and a meter nobody can tell this light again.")
         return data
 
 

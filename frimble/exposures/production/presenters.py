@@ -6,11 +6,12 @@ from dataclasses import dataclass
 from django.core.cache import cache
 
 from frimble.core import lifecycle
-from frimble.core.conclusions import Conclusion
+from frimble.core.conclusions import Conclusion, RuleViolation
 from frimble.core.exposure.chart.production import production_time
 from frimble.core.exposure.light.source import contact_caution, units_for
 from frimble.core.exposure.steptest.reading import SCHOOLS
 from frimble.core.stencil.alternatives import other_ways
+from frimble.core.verdicts import TimeRests
 from frimble.exposures.chart import prediction
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.models import ChartEntry, Lamp
@@ -53,18 +54,28 @@ class TimePart:
         return _other_ways() if self.refused else ()
 
 
-def time_part(screen, light, coat, entries, meter, settings) -> TimePart:
-    """The production time of a coat under a light, `meter` mW/cm² where it was read; empty without coat or light."""
+def time_part(screen, light, coat, entries, sun, settings) -> TimePart:
+    """The production time of a coat under a light, with the sun as it is now; empty without coat or light."""
     if not (coat and all(light.values())):
         return TimePart()
     room = LightRoom(settings)
     lamp, process = light["lamp"], light["film_process"]
     calibrated, entry = chart_queries.time_for(screen, lamp, process, room, coat, entries)
-    factors = time_adjustments.factors_for(entry, coat.batch, meter, room) if entry else ()
-    time = production_time(calibrated, factors, settings)
+    factors, time = _adjusted(entry, coat.batch, sun, calibrated, room)
     estimate, predicted = prediction.for_screen(screen, lamp, process, settings) if time.refused else (None, None)
     headroom = chart_queries.film_headroom(process, entry, room) if entry else None
     return TimePart(time, entry, factors, estimate, predicted, headroom, _units(lamp, time))
+
+
+def _adjusted(entry, batch, sun, calibrated: Conclusion, room) -> tuple[Sequence, Conclusion]:
+    """(factors, the time with them), or the refusal of one that cannot be told."""
+    try:
+        factors = time_adjustments.factors_for(entry, batch, sun, room) if entry else ()
+    except RuleViolation as refusal:
+        return (), Conclusion(
+            None, "s", TimeRests.NOT_KNOWN, refusal.reason, "hour and sky", next_best_measurement="a light meter"
+        )
+    return factors, production_time(calibrated, factors, room.settings)
 
 
 def contact_words(lamp: Lamp | None) -> str:
@@ -83,5 +94,5 @@ def _other_ways():
 
 def _read_other_ways():
     free = Screen.objects.for_lists().filter(installation__mesh__thermal=True, state=lifecycle.State.BARE)
-    suns = Lamp.objects.filter(kind=Lamp.Kind.SUN).values_list("name", flat=True)
+    suns = Lamp.objects.filter(kind=Lamp.SUN).values_list("name", flat=True)
     return other_ways(tuple(s.code for s in free[:_MOST_FREE]), tuple(suns))

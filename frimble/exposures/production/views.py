@@ -10,7 +10,8 @@ from frimble.core.stencil.alternatives import THERMAL_WORDS
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.models import Exposure, Lamp
 from frimble.exposures.production import presenters, stops
-from frimble.exposures.production.forms import ExposeForm, LightForm
+from frimble.exposures.production.adjustments import SunNow
+from frimble.exposures.production.forms import ExposeForm, LightForm, SunForm
 from frimble.exposures.timer import services as timer_services
 from frimble.films.models import FilmProcess
 from frimble.people import settings as house_settings
@@ -46,10 +47,12 @@ def expose(request, code):
     verdict = lifecycle.verdict(screen.life, "expose", timezone.now(), house_settings.current())
     entries = chart_queries.entries_in_force()
     light = _light_for(request, screen, entries)
-    form = ExposeForm(request.POST or None, initial=light | {"revision": screen.revision})
+    sun = _sun_now(request)
+    start = light | {"revision": screen.revision, "meter": sun.meter, "sky": sun.sky}
+    form = ExposeForm(request.POST or None, initial=start)
     light |= _chosen(form)
     coat = current_coat(screen)
-    part = presenters.time_part(screen, light, coat, entries, _metered(form), house_settings.current())
+    part = presenters.time_part(screen, light, coat, entries, sun, house_settings.current())
     if request.method == "POST":
         run = form.attempt(lambda data: _start(screen, request.user, data, part))
         if run:
@@ -85,9 +88,11 @@ def _chosen(form) -> dict:
     return {k: form.cleaned_data[k] for k in ("lamp", "film_process") if form.cleaned_data.get(k)}
 
 
-def _metered(form) -> float | None:
-    """What the light meter showed, where it was sent."""
-    return form.cleaned_data.get("meter") if form.is_bound and hasattr(form, "cleaned_data") else None
+def _sun_now(request) -> SunNow:
+    """What the light meter shows and how the sky is, where they were sent."""
+    form = SunForm(request.POST or request.GET)
+    form.is_valid()
+    return SunNow(form.cleaned_data.get("meter"), form.cleaned_data.get("sky", ""))
 
 
 def _start(screen, person, data, part):

@@ -40,7 +40,7 @@ class StepTest(Setup):
     total_s = models.FloatField()
     real_times_s = models.JSONField(null=True)
     status = models.CharField(max_length=8, choices=Status, default=Status.PLANNED)
-    lamp_distance_mm = models.FloatField()
+    lamp_distance_mm = models.FloatField(null=True)
     soak_s = models.FloatField(null=True, help_text="how it is to be washed out: more washing moves the reading")
     rinse_s = models.FloatField(null=True)
     planned_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")

@@ -398,7 +398,7 @@ class MovedTests(LampCase):
         self.assertLess(outcome.cure.prior_share, 0.9)
         suggestion = prediction.suggest_test(self.screen("Q-015"), self.lamp, self.film, STANDARDS)
         self.assertTrue(self.entry.low_s / 2 < suggestion.guess_s < self.entry.high_s * 2)
-        near, differs = prediction.nearest_calibrated(self.screen("Q-015"), self.lamp, self.film)
+        near, differs = prediction.nearest_calibrated(self.screen("Q-015"), self.lamp, self.film, self.room)
         self.assertEqual((near.time_s, differs), (self.entry.time_s, []))
 
 

@@ -38,7 +38,7 @@ class CellFacts:
         stencil_um: mesh and coat together. yellow: dyed mesh. dmin: clear film to the lamp's light.
         emulsion, lamp: which. age: share of the batch's life that was used. distance_mm: of a lamp that is small against
             it, which alone falls off with its square; None for tubes, panels and the sun.
-        hours: the lamp had burned.
+        hours: the lamp had burned. usual_s: what such lamps usually take. fades: how fast such lamps do, of the usual.
     """
 
     stencil_um: float
@@ -49,6 +49,8 @@ class CellFacts:
     distance_mm: float | None
     hours: float = 0.0
     age: float = 0.0
+    usual_s: float = _TIME_S
+    fades: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -148,6 +150,7 @@ def _prior(lamps: Sequence[str], emulsions: Sequence[str], settings: Settings) -
         (1.0, 0.25),
         (settings["lamp.fading"], 0.15),
         (0.1, 0.15),
+        (1.0, 0.15),
         *[(0.0, 0.8)] * (len(lamps) + 1),
         *[(0.0, 0.5)] * (len(emulsions) + 1),
     ]
@@ -168,8 +171,9 @@ def _columns(facts: CellFacts, lamps: Sequence[str], emulsions: Sequence[str]) -
         float(facts.yellow),
         math.log(10) * facts.dmin,
         away,
-        min(facts.hours, _FADES_FOR_H) / 1000,
+        min(facts.hours * facts.fades, _FADES_FOR_H) / 1000,
         facts.age,
+        math.log(facts.usual_s / _TIME_S),
         *_one_of(facts.lamp, lamps),
         *_one_of(facts.emulsion, emulsions),
     ]

@@ -31,7 +31,7 @@ CONDITION_WORDS = {
 
 @dataclass(frozen=True)
 class CalibratedTime:
-    """One accepted cell: conditions, time and window in s, when accepted, by whom, lamp distance then, mm."""
+    """One accepted cell: conditions, time and window in s, when accepted, by whom."""
 
     conditions: Conditions
     time_s: float
@@ -39,7 +39,6 @@ class CalibratedTime:
     high_s: float
     accepted_at: datetime
     accepted_by: str
-    lamp_distance_mm: float
     bracketed: bool = True
 
 
@@ -47,7 +46,6 @@ def time_for(
     wanted: Conditions,
     cells: Iterable[CalibratedTime],
     now: datetime,
-    lamp_distance_mm: float,
     settings: Settings,
     batch_verdict: str = BatchAge.FRESH,
     doubts: Sequence[str] = (),
@@ -56,7 +54,6 @@ def time_for(
 
     Args:
         cells: the cells in force, one for each set of conditions.
-        lamp_distance_mm: where the lamp stands now.
         batch_verdict: of `core.emulsion.batch_age`, to warn that the emulsion has aged.
         doubts: what else has moved since, in sentences.
     """
@@ -65,7 +62,7 @@ def time_for(
     if not exact:
         return _no_time(wanted, cells)
     cell = max(exact, key=lambda c: c.accepted_at)
-    doubts = [*_doubts(cell, now, lamp_distance_mm, batch_verdict, settings), *doubts]
+    doubts = [*_doubts(cell, now, batch_verdict, settings), *doubts]
     when = f"{cell.accepted_at:%d %B %Y}".lstrip("0")
     reason = f"Step test accepted by {cell.accepted_by} on {when}. {' '.join(doubts)}".strip()
     return Conclusion(
@@ -116,19 +113,11 @@ def _differences(a: Conditions, b: Conditions) -> list[str]:
     return [f.name for f in fields(Conditions) if getattr(a, f.name) != getattr(b, f.name)]
 
 
-def _doubts(
-    cell: CalibratedTime, now: datetime, lamp_distance_mm: float, batch_verdict: str, settings: Settings
-) -> list[str]:
+def _doubts(cell: CalibratedTime, now: datetime, batch_verdict: str, settings: Settings) -> list[str]:
     doubts = []
     days = (now - cell.accepted_at).days
     if days > settings["exposure.stale_days"]:
         doubts.append(f"That was {days} days ago: lamps fade, test again.")
-    if abs(lamp_distance_mm / cell.lamp_distance_mm - 1) > settings["exposure.distance_within"]:
-        factor = (lamp_distance_mm / cell.lamp_distance_mm) ** 2
-        doubts.append(
-            f"The lamp stood at {cell.lamp_distance_mm:.0f} mm then and at {lamp_distance_mm:.0f} mm now; a point lamp "
-            f"would want ×{factor:.2f}. Test before use."
-        )
     if batch_verdict != BatchAge.FRESH:
         doubts.append(f"The emulsion batch is {batch_verdict}: its exposure has moved.")
     if not cell.bracketed:

@@ -15,6 +15,7 @@ from frimble.core.conclusions import (
     require_positive,
 )
 from frimble.core.exposure.light.dose import inverse_square_time
+from frimble.core.exposure.light.kinds import kind_of
 from frimble.core.exposure.steptest import greyscale as grey_scale
 from frimble.core.statistics import learning
 from frimble.core.statistics.normal import Z_90
@@ -143,14 +144,21 @@ def _between(share: np.ndarray, each: int = 12) -> np.ndarray:
     return np.array([np.interp(y, np.arange(rows), column) for column in across.T]).T
 
 
-def fading(readings: Sequence[tuple[float, float]], hours_now: float, settings: Settings) -> Conclusion:
+def fading(readings: Sequence[tuple[float, float]], hours_now: float, settings: Settings, kind: str = "") -> Conclusion:
     """Light left, of a new lamp's, by its hours: from meter readings (hours, light), beginning from common practice.
+
+    Args:
+        readings: (hours, light in any unit of one meter). kind: of lamp, a key of `light.kinds.KINDS`.
+
+    Raises:
+        InvalidInput: no lamp of that kind fades, or hours no lamp has.
 
     The logarithm of light falls straight with hours. Readings that lie close together in hours tell little of it, and
     then the interval is wide.
     """
     require_between(hours_now, 0, settings["lamp.most_hours"], "The lamp's hours", "hours")
-    usual, many = settings["lamp.fading"], hours_now / 1000
+    usual, many = settings["lamp.fading"] * kind_of(kind).fades, hours_now / 1000
+    _fades(usual)
     known = learning.prior((0.0, -usual), (1.0, 2 * usual), _METER_SD)
     if readings:
         hours, light = np.array(readings, float).T
@@ -178,6 +186,25 @@ def fading(readings: Sequence[tuple[float, float]], hours_now: float, settings: 
         min(1.0, math.exp((slope + Z_90 * sd) * many)),
         "" if measured else "a light meter's reading every month",
     )
+
+
+def _fades(usual: float) -> None:
+    if usual <= 0:
+        raise InvalidInput("The sun does not fade.", "kind")
+
+
+def moved_words(then_mm: float | None, now_mm: float | None, geometry: str, settings: Settings) -> str:
+    """Why times found at one distance do not hold at another; empty while the lamp stands where it stood.
+
+    Args:
+        then_mm, now_mm: lamp to glass; None or 0 where it was not measured.
+    """
+    if not (then_mm and now_mm) or abs(now_mm / then_mm - 1) <= settings["exposure.distance_within"]:
+        return ""
+    stood = f"The lamp stood at {then_mm:.0f} mm then and stands at {now_mm:.0f} mm now"
+    if geometry != "point":
+        return f"{stood}. {MOVED_WORDS.get(geometry, 'No rule is known')}: test again."
+    return f"{stood}; a small lamp would want ×{(now_mm / then_mm) ** 2:.2f}. Test before use."
 
 
 def retest_due(tested_at_hours: float, hours_now: float, hours_a_day: float | None, settings: Settings) -> Conclusion:

@@ -90,7 +90,7 @@ def _made_with(test: StepTest, washed) -> dict[str, str]:
         "emulsion": test.emulsion.name,
         "batch": test.batch.code,
         "lamp": test.lamp.name,
-        "lamp distance": f"{test.lamp_distance_mm:g} mm",
+        "lamp distance": f"{test.lamp_distance_mm:g} mm" if test.lamp_distance_mm else "none",
         "film process": test.film_process.name,
         "kind of test": test.get_kind_display(),
         "wash": f"soak {washed[0]:g} s, rinse {washed[1]:g} s" if washed else "not known",

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from frimble.exposures.chart import prediction
+from frimble.exposures.room import LightRoom
 
 
 @dataclass(frozen=True)
@@ -14,9 +15,9 @@ class NearestTest:
     too_much: bool
 
 
-def against_nearest(screen, lamp, film_process) -> NearestTest | None:
+def against_nearest(screen, lamp, film_process, room: LightRoom) -> NearestTest | None:
     """None where the chart has nothing near, or the screen no coat."""
-    cell, differ = prediction.nearest_calibrated(screen, lamp, film_process)
+    cell, differ = prediction.nearest_calibrated(screen, lamp, film_process, room)
     if cell is None:
         return None
     if not differ:

@@ -15,7 +15,9 @@ from frimble.core.exposure.steptest import plan as steptest
 from frimble.core.exposure.steptest.factorfilm import USUAL_FACTORS
 from frimble.exposures.chart import prediction
 from frimble.exposures.models import StepTest, TestScreen
+from frimble.exposures.production.forms import LightForm
 from frimble.exposures.production.views import last_light
+from frimble.exposures.room import LightRoom
 from frimble.exposures.steptests import wash as wash_protocol
 from frimble.exposures.steptests.kinds import KINDS, USUAL, screens
 from frimble.exposures.steptests.plan import services as plan_services
@@ -41,7 +43,7 @@ def plan_test(request, code):
     screen, settings = get_screen(code), house_settings.current()
     verdict = lifecycle.verdict(screen.life, "expose", timezone.now(), settings)
     kind = request.POST.get("kind") or request.GET.get("kind", USUAL.key)
-    light = last_light(request.user)
+    light = _light_of(request)
     suggestion = prediction.suggest_test(screen, light["lamp"], light["film_process"], settings)
     initial = light | _start_of(kind, suggestion, settings) | {"revision": screen.revision}
     if request.method == "POST":
@@ -50,9 +52,8 @@ def plan_test(request, code):
         if started:
             return _to(started)
     else:
-        form = PlanForm(
-            _with_defaults(request.GET, initial) if "guess_s" in request.GET else None, initial=initial, kind=kind
-        )
+        asked = _following(_with_defaults(request.GET, initial), initial) if "guess_s" in request.GET else None
+        form = PlanForm(asked, initial=initial, kind=kind)
     plan = edges = None
     offers = []
     if form.is_bound:
@@ -69,6 +70,8 @@ def plan_test(request, code):
         "coat": current_coat(screen),
         "caution": cautions.for_step("expose"),
         "suggestion": suggestion,
+        "suggested": initial["guess_s"],
+        "suggested_for": "-".join(str(getattr(light[part], "pk", "")) for part in ("lamp", "film_process")),
         "start_form": form
         if isinstance(form, StartTestForm)
         else StartTestForm(initial=initial, kind=form.test_kind.key),
@@ -78,10 +81,23 @@ def plan_test(request, code):
         "sun": _is_sun(form),
         "revision": _revision(request, screen),
         "coarse": _coarse(form, plan, settings),
-        "nearest": against_nearest(screen, light["lamp"], light["film_process"]),
+        "nearest": against_nearest(screen, light["lamp"], light["film_process"], LightRoom(settings)),
         "wash": _wash(screen, settings),
     }
     return render(request, "exposures/steptests/plan.html", context, status=422 if form.errors else 200)
+
+
+def _light_of(request) -> dict:
+    """Lamp and film chosen on the page, else those last used."""
+    chosen = LightForm(request.POST or request.GET)
+    return chosen.cleaned_data if chosen.is_valid() else last_light(request.user)
+
+
+def _following(asked: dict, initial: dict) -> dict:
+    """A guess that nobody typed follows the lamp and film: it is replaced when it was suggested for others."""
+    light = f"{asked['lamp']}-{asked['film_process']}"
+    untouched = asked.get("suggested") == asked.get("guess_s") and asked.get("suggested_for") != light
+    return asked | {"guess_s": initial["guess_s"]} if untouched and initial["guess_s"] else asked
 
 
 def _revision(request, screen) -> int:
