@@ -41,7 +41,7 @@ class SunAt:
     @property
     def share(self) -> float:
         """Of the ultraviolet that a clear sky gives with the sun overhead."""
-        return SKIES[self.sky] * math.sin(math.radians(self.height_deg)) ** _POWER
+        return SKIES[self.sky] * math.pow(math.sin(math.radians(self.height_deg)), _POWER)
 
 
 def unmetered_factor(then: SunAt, now: SunAt) -> Factor:
