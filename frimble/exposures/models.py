@@ -1,6 +1,6 @@
 """Light sources, timed runs, step tests with their readings, the exposure chart, exposures and washouts."""
 
-from frimble.exposures.chart.models import ChartEntries, ChartEntry
+from frimble.exposures.chart.models import ChartEntries, ChartEntry, ChartWithdrawal
 from frimble.exposures.conditions import Setup
 from frimble.exposures.lamps.models import Lamp, LampRecord
 from frimble.exposures.production.models import Exposure
@@ -19,6 +19,7 @@ from frimble.exposures.timer.models import Run, Tap
 __all__ = [
     "ChartEntries",
     "ChartEntry",
+    "ChartWithdrawal",
     "ControlStrip",
     "Exposure",
     "Lamp",

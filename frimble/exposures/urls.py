@@ -16,6 +16,7 @@ app_name = "exposures"
 
 urlpatterns = [
     path("chart/", chart_views.exposure_chart, name="chart"),
+    path("chart/<int:pk>/withdraw/", chart_views.withdraw, name="withdraw"),
     path("tests/", reading_views.tests, name="tests"),
     path("tests/compare/", comparison_views.compare, name="compare"),
     path("tests/<int:pk>/", reading_views.reading, name="reading"),

@@ -27,11 +27,11 @@ class ChartEntries(AppendOnlyQuerySet):
         return self.filter(**{field: getattr(setup, field) for field in Setup.CONDITIONS})
 
     def in_force(self):
-        """The newest for each set of conditions."""
-        alike = {field: models.OuterRef(field) for field in Setup.CONDITIONS}
+        """The newest for each set of conditions; one that was withdrawn counts no more, and what it replaced holds again."""
+        alike = {field: models.OuterRef(field) for field in Setup.CONDITIONS} | {"withdrawal__isnull": True}
         newer = models.Q(accepted_at__gt=models.OuterRef("accepted_at"))
         newer |= models.Q(accepted_at=models.OuterRef("accepted_at"), pk__gt=models.OuterRef("pk"))
-        return self.filter(~models.Exists(ChartEntry.objects.filter(newer, **alike)))
+        return self.filter(~models.Exists(ChartEntry.objects.filter(newer, **alike)), withdrawal__isnull=True)
 
 
 class ChartEntry(AppendOnly, Setup):
@@ -76,3 +76,18 @@ class ChartEntry(AppendOnly, Setup):
             str(self.accepted_by),
             self.bracketed,
         )
+
+
+class ChartWithdrawal(AppendOnly):
+    """A lead found that an accepted time was wrong: it counts no more, and nothing is learned from it. Append-only."""
+
+    entry = models.OneToOneField(ChartEntry, on_delete=models.PROTECT, related_name="withdrawal")
+    reason = models.CharField(max_length=300)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-at", "-pk"]
+
+    def __str__(self) -> str:
+        return f"{self.entry}: withdrawn"

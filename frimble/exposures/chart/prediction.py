@@ -66,6 +66,7 @@ def facts_of(mesh, formula: str, emulsion, lamp, film_process, room: LightRoom, 
         min(1.0, age),
         kind.usual_s,
         kind.fades,
+        fabric,
     )
 
 
@@ -89,18 +90,18 @@ def learned(settings) -> exposure_learning.ExposureModel:
 
 def _learned(settings) -> exposure_learning.ExposureModel:
     # One that was superseded, or never bracketed, teaches nothing.
-    entries = ChartEntry.objects.in_force().filter(bracketed=True).exclude(facts=None).select_related("lamp")
+    entries = ChartEntry.objects.in_force().filter(bracketed=True).exclude(facts=None).select_related("lamp", "mesh")
     entries = entries.order_by("-accepted_at")[:_LEARNED_FROM]
-    return exposure_learning.learn([_tested(e) for e in entries], settings)
+    return exposure_learning.learn([_tested(e, settings) for e in entries], settings)
 
 
-def _tested(entry: ChartEntry) -> exposure_learning.CalibratedTest:
+def _tested(entry: ChartEntry, settings) -> exposure_learning.CalibratedTest:
     around = lambda s: (s / _END_WITHIN, s * _END_WITHIN)  # noqa: E731
     cured = (entry.cured_low_s, entry.cured_high_s) if entry.cured_low_s else around(entry.low_s)
     closes = (entry.closes_low_s, entry.closes_high_s) if entry.closes_low_s else None
     # What such lamps take, how they fade, and whether distance counts, is known of the lamp as it stands now.
-    kind = kind_of(entry.lamp.kind)
-    facts = replace(entry.cell_facts, usual_s=kind.usual_s, fades=kind.fades)
+    kind, fabric = kind_of(entry.lamp.kind), entry.mesh.geometry(settings).fabric_thickness_um
+    facts = replace(entry.cell_facts, usual_s=kind.usual_s, fades=kind.fades, fabric_um=fabric)
     if entry.lamp.geometry != "point":
         facts = replace(facts, distance_mm=None)
     return exposure_learning.CalibratedTest(facts, cured, closes)

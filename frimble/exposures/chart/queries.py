@@ -249,9 +249,17 @@ def _measured(edge) -> window_fit.WindowEndMeasurement:
     return window_fit.WindowEndMeasurement(value, math.log(high / low) / 2 / Z_90)
 
 
+def held_before(entry: ChartEntry) -> ChartEntry | None:
+    """The time that would hold again if this one were withdrawn."""
+    older = ChartEntry.objects.read().same_conditions(entry).filter(withdrawal__isnull=True).exclude(pk=entry.pk)
+    return older.filter(accepted_at__lte=entry.accepted_at).first()
+
+
 def previous_entry(test, accepted: ChartEntry | None) -> ChartEntry | None:
     """The time that held for a test's conditions before its own was accepted; `accepted` is its own, if it was."""
-    others = ChartEntry.objects.read().same_conditions(test).exclude(reading__step_test=test)
+    others = (
+        ChartEntry.objects.read().same_conditions(test).exclude(reading__step_test=test).filter(withdrawal__isnull=True)
+    )
     if accepted:
         others = others.filter(accepted_at__lt=accepted.accepted_at)
     return others.first()

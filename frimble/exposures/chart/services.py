@@ -1,13 +1,13 @@
-"""Accepting a reading into the exposure chart."""
+"""Accepting a reading into the exposure chart, and withdrawing one that was wrong."""
 
 from django.db import transaction
 from django.utils import timezone
 
-from frimble.core.conclusions import RuleViolation
+from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.verdicts import TestOutcome
 from frimble.exposures.chart import prediction
 from frimble.exposures.chart.queries import conclude
-from frimble.exposures.models import ChartEntry, TestReading
+from frimble.exposures.models import ChartEntry, ChartWithdrawal, TestReading
 from frimble.people import settings as house_settings
 
 
@@ -62,3 +62,21 @@ def accept(reading: TestReading, person, sure: bool = False) -> ChartEntry:
         facts=prediction.as_stored(test, house_settings.current()),
         meter=run.meter if run else None,
     )
+
+
+@transaction.atomic
+def withdraw(entry: ChartEntry, person, reason: str) -> ChartWithdrawal:
+    """Take an accepted time out of the chart; what it replaced holds again, and nothing is learned from it any more.
+
+    Raises:
+        InvalidInput: no reason given.
+        RuleViolation: it was withdrawn before, or somebody other than the lead asks.
+    """
+    if not reason.strip():
+        raise InvalidInput("Say what was wrong with it.", "reason")
+    if not person.is_lead:
+        raise RuleViolation("Only the lead may withdraw a calibrated time.")
+    if ChartWithdrawal.objects.filter(entry=entry).exists():
+        raise RuleViolation("This time was withdrawn before.")
+    prediction.invalidate()
+    return ChartWithdrawal.objects.create(entry=entry, reason=reason.strip()[:300], by=person, at=timezone.now())

@@ -1,16 +1,23 @@
 """The exposure chart, and the sheet for the wall."""
 
+from django.contrib import messages
 from django.core.paginator import Paginator
-from django.shortcuts import render
+from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 
 from frimble.exposures.chart import prediction, staleness
 from frimble.exposures.chart import queries as chart_queries
+from frimble.exposures.chart import services as chart_services
 from frimble.exposures.chart.coverage import coverage
+from frimble.exposures.chart.forms import WithdrawForm
+from frimble.exposures.models import ChartEntry, ChartWithdrawal
 from frimble.exposures.room import LightRoom
 from frimble.people import settings as house_settings
+from frimble.people.permissions import leads
 
-_REASONS_ON_A_PAGE = 12
+_REASONS_ON_A_PAGE, _WITHDRAWN = 12, 10
+# What a line about an entry says of it.
+_SAID = ("mesh", "emulsion", "lamp", "film_process")
 
 
 def exposure_chart(request):
@@ -30,9 +37,24 @@ def exposure_chart(request):
         "untested": untested,
         "teaches": teaches,
         "coverage": coverage([(row[0], _moved(row)) for row in rows], untested, teaches),
+        "withdrawn": ChartWithdrawal.objects.select_related("by", *(f"entry__{c}" for c in _SAID))[:_WITHDRAWN],
         "drifting": [(last, strips) for last, _, strips in room.drifts(entries) if strips.signal],
     }
     return render(request, "exposures/chart/chart.html", context)
+
+
+@leads
+def withdraw(request, pk):
+    """Take a calibrated time out of the chart, with the reason, which is kept."""
+    entry = get_object_or_404(ChartEntry.objects.read(), pk=pk)
+    form = WithdrawForm(request.POST or None)
+    if request.method == "POST":
+        done = form.attempt(lambda cleaned: chart_services.withdraw(entry, request.user, **cleaned))
+        if done:
+            messages.success(request, f"{done}.")
+            return redirect("exposures:chart")
+    context = {"entry": entry, "form": form, "before": chart_queries.held_before(entry)}
+    return render(request, "exposures/chart/withdraw.html", context, status=422 if form.errors else 200)
 
 
 def _rows(entries, room) -> list[tuple]:

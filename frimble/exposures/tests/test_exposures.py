@@ -298,6 +298,51 @@ class CalibrationTests(LampCase):
 
 
 @override_settings(AXES_ENABLED=False)
+class WithdrawnTests(LampCase):
+    """A wrong time is taken out by the lead: what it replaced holds again, and nothing is learned from it."""
+
+    def setUp(self):
+        super().setUp()
+        self.first = chart_services.accept(self.a_read_test(), self.odile, sure=True)
+
+    def withdraw(self, person=None, reason="the card had slipped"):
+        self.client.force_login(person or self.odile)
+        return self.client.post(f"/expose/chart/{self.first.pk}/withdraw/", {"reason": reason})
+
+    def test_it_counts_no_more_and_stays_on_record(self):
+        learned = prediction.learned(house_settings.current()).tests
+        self.assertEqual(learned, 1)
+        self.assertRedirects(self.withdraw(), "/expose/chart/")
+        self.assertEqual(chart_queries.entries_in_force(), [])
+        self.assertEqual(prediction.learned(house_settings.current()).tests, 0)
+        self.assertContains(self.client.get("/expose/chart/"), "the card had slipped")
+        self.assertTrue(ChartEntry.objects.filter(pk=self.first.pk).exists())
+
+    def test_what_it_replaced_holds_again(self):
+        fields = {
+            f.name: getattr(self.first, f.name) for f in ChartEntry._meta.fields if f.name not in ("id", "reading")
+        }
+        before = fields | {"accepted_at": self.first.accepted_at - timedelta(days=3), "time_s": 44.0}
+        test = self.first.reading.step_test
+        steps = [StepGrade(n, t, "good") for n, t in enumerate(test.times_s, start=1)]
+        older = ChartEntry.objects.create(
+            **before, reading=reading_services.read_test(test, steps, "middle", 150, self.odile)
+        )
+        self.assertContains(self.client_of(self.odile).get(f"/expose/chart/{self.first.pk}/withdraw/"), "44 s of")
+        self.withdraw()
+        self.assertEqual(chart_queries.entries_in_force(), [older])
+
+    def client_of(self, person):
+        self.client.force_login(person)
+        return self.client
+
+    def test_only_the_lead_with_a_reason_and_once(self):
+        self.assertEqual(self.withdraw(self.tamsin).status_code, 403)
+        self.assertContains(self.withdraw(reason="  "), "This field is required", status_code=422)
+        self.withdraw()
+        self.assertContains(self.withdraw(), "was withdrawn before", status_code=422)
+
+
 class ExposurePageTests(LampCase):
     def setUp(self):
         super().setUp()

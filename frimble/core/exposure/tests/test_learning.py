@@ -27,7 +27,8 @@ class ShopsTests(CoreCase):
         answer = [exposure_shops.predicted(seed, self.house_settings) for seed in range(200)]
         self.assertLess(statistics.median(v for t in answer for v in t.off), 0.15)
         held = statistics.mean(v for t in answer for v in t.held)
-        self.assertTrue(0.85 <= held <= 0.97, held)
+        # These shops know no lamp that suits one emulsion better than another, which the intervals allow for.
+        self.assertTrue(0.85 <= held <= 0.98, held)
         self.assertGreaterEqual(statistics.mean(v for t in answer for v in t.right), 0.95)
 
 
@@ -63,6 +64,42 @@ class PredictionTests(CoreCase):
             self.assertIn("nine times in ten", words)
             self.assertIn("would teach the whole chart", words)
 
+    def test_one_wrong_test_does_not_poison_what_the_others_say(self):
+        tests = [
+            CalibratedTest(replace(ORDINARY, stencil_um=um, lamp=lamp), (28, 34), (60, 85))
+            for um in (120, 135, 147, 160, 180, 200)
+            for lamp in ("Lantern A", "Old Harbour")
+        ]
+        good = exposure_learning.predict(ORDINARY, exposure_learning.learn(tests, self.house_settings))
+        for slip in (0.1, 5220):
+            wrong = CalibratedTest(replace(ORDINARY, stencil_um=150), (slip, 1.2 * slip), (2 * slip, 2.4 * slip))
+            spoiled = exposure_learning.predict(ORDINARY, exposure_learning.learn([*tests, wrong], self.house_settings))
+            with self.subTest(slip):
+                self.assertAlmostEqual(spoiled.value / good.value, 1, delta=0.08)
+                self.assertLess(spoiled.high / spoiled.low, 4)
+
+    def test_what_a_lamp_and_an_emulsion_do_together_is_learned_from_their_tests(self):
+        # Source: arithmetic; in this shop emulsion and lamp act in sum but for one pair, which takes 1.6 times as long.
+        pairs = [(lamp, emulsion) for lamp in "AB" for emulsion in "XY"]
+        true = {pair: 30 * (1.6 if pair == ("B", "Y") else 1) for pair in pairs}
+        tests = [
+            CalibratedTest(replace(ORDINARY, lamp=lamp, emulsion=emulsion, stencil_um=um), (0.95 * t, 1.05 * t))
+            for (lamp, emulsion), t in true.items()
+            for um in (140, 147, 155)
+        ]
+        known = exposure_learning.learn(tests, self.house_settings)
+        for (lamp, emulsion), t in true.items():
+            found = known.prediction(replace(ORDINARY, lamp=lamp, emulsion=emulsion)).cured_s.value
+            with self.subTest(lamp=lamp, emulsion=emulsion):
+                self.assertAlmostEqual(found / t, 1, delta=0.08)
+
+    def test_an_estimate_that_would_lie_outside_the_window_too_often_is_not_shown(self):
+        narrow = [CalibratedTest(replace(ORDINARY, stencil_um=um), (30, 34), (33, 37)) for um in (140, 147, 155) * 4]
+        known = exposure_learning.learn(narrow, self.house_settings)
+        answer = exposure_learning.told(replace(ORDINARY, stencil_um=175), known, self.house_settings)
+        self.assertTrue(answer.refused)
+        self.assertIn("in the working window", answer.reason)
+
     def test_a_test_of_one_cell_tells_of_its_neighbours(self):
         known = exposure_learning.learn([CalibratedTest(ORDINARY, (28, 40), (60, 85))], self.house_settings)
         near = exposure_learning.predict(replace(ORDINARY, stencil_um=157), known)
@@ -71,7 +108,8 @@ class PredictionTests(CoreCase):
 
     def test_thicker_by_what_light_reaches_takes_e_times_as_long(self):
         # Source: Jacobs (1992), working curve: time grows with exp(growth / Dp).
-        answer = exposure_learning.parts(replace(ORDINARY, stencil_um=147 + 90), ORDINARY, self.none)
+        reach = self.house_settings["coat.penetration_um"]
+        answer = exposure_learning.parts(replace(ORDINARY, stencil_um=147 + reach), ORDINARY, self.none)
         self.assertEqual([name for name, _ in answer], ["thickness of mesh and coat"])
         self.assertAlmostEqual(answer[0][1].value, math.e, places=3)
 
