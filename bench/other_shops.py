@@ -2,10 +2,10 @@
 
 import sys
 
-from bench.other import drying, exposures, strips
+from bench.other import drying, exposures, strips, windows
 from frimble.core.settings import HouseSettings
 
-SHOPS = {"strips": strips, "exposures": exposures, "drying": drying}
+SHOPS = {"strips": strips, "exposures": exposures, "windows": windows, "drying": drying}
 
 
 def main(names) -> None:

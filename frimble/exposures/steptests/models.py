@@ -78,8 +78,8 @@ class StepTest(Setup):
         return [s.screen for s in self.screens.select_related("screen__frame")] or [self.screen]
 
     @property
-    def times_s(self) -> list[float]:
-        """Seconds of light of strip 1, 2, …: as they fell, or as planned before the run."""
+    def times_s(self) -> list[float | None]:
+        """Seconds of light of strip 1, 2, …: as they fell, or as planned before the run; None where a tap was forgotten."""
         return self.real_times_s or self.planned_times_s
 
 

@@ -113,10 +113,32 @@ class RunTests(LampCase):
         self.tap(run, 0, 15, 30)
         test = StepTest.objects.get()
         self.assertEqual(test.status, "spoiled")
-        self.assertIn("3 card moves belong to this test; 1 were tapped", Run.objects.get().trouble)
+        self.assertIn("of 2 strips only the light is sure", Run.objects.get().trouble)
         self.assertEqual(self.screen().state, "exposed")
         with self.assertRaises(RuleViolation):
             reading_services.read_test(test, [], "middle", 150, self.tamsin)
+
+    def test_a_forgotten_tap_leaves_the_other_strips_readable(self):
+        # By hand: 4 steps about 30 s cover at 15.3, 30.3 and 45.3 s; the tap at 30 s was forgotten.
+        run = self.start_test()
+        self.tap(run, 0, 15.3, 45.3, 60.3)
+        test = StepTest.objects.get()
+        self.assertEqual((test.status, test.real_times_s), ("exposed", [60.0, 45.0, None, 15.0]))
+        self.assertIn("the light of strip 3 is not sure. Read the others.", Run.objects.get().trouble)
+        stencil_services.wash("Q-014", self.tamsin, soak_s=40, rinse_s=90)
+        self.client.force_login(self.tamsin)
+        page = self.client.get(f"/expose/tests/{test.pk}/")
+        self.assertContains(page, "Grade of strip 4")
+        self.assertNotContains(page, "Grade of strip 3")
+        sent = {
+            "school": "middle",
+            "wanted_opening_um": "150",
+            "grade_1": "over",
+            "grade_2": "good",
+            "grade_4": "short",
+        }
+        self.assertEqual(self.client.post(f"/expose/tests/{test.pk}/", sent).status_code, 302)
+        self.assertContains(self.client.get(f"/expose/tests/{test.pk}/"), "not sure")
 
     def test_one_timer_for_one_screen(self):
         self.start_test()

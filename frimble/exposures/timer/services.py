@@ -170,6 +170,10 @@ def _store_real_times(run, test, times) -> None:
             test.real_times_s = steptest.factored_times(test.factors, test.lag_s, times.off_s)
         else:
             test.real_times_s = steptest.effective_times(test.plan, times.moves_s, times.off_s)
+            if unsure := [str(n) for n, time in enumerate(test.real_times_s, start=1) if time is None]:
+                run.trouble = (
+                    f"A card move was not tapped: the light of strip {', '.join(unsure)} is not sure. Read the others."
+                )
         test.status = StepTest.Status.EXPOSED
     except InvalidInput as error:
         test.status = StepTest.Status.SPOILED

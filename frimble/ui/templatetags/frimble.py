@@ -158,7 +158,8 @@ def read_strip(test, reading, found):
     """A test as it was exposed, with its grades and the chosen time."""
     count = len(test.times_s)
     edges = [test.length_mm * k / count for k in range(count + 1)]
-    grades = [s.grade for s in reading.steps.all()]
+    by_strip = {s.strip: s.grade for s in reading.steps.all()}
+    grades = [by_strip.get(strip, "") for strip in range(1, count + 1)]
     return step_strip(
         test.times_s, [round(e, 1) for e in edges], test.moves, test.card, grades, found.recommended.value
     )

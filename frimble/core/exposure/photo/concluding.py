@@ -373,6 +373,7 @@ def as_reading(found: PhotoReading, school: str) -> StepTestResult:
     cured, closes = found.cured, found.closes
     if time_s is None or low_s is None or high_s is None or cured is None:
         raise RuleViolation(found.refused or found.reason)
+    window = Window(cured, closes)
     # Cure first and detail first stay inside of what is sure of each end.
     by_school = dict.fromkeys(SCHOOLS, time_s)
     if closes and closes.low > cured.high:
@@ -388,8 +389,7 @@ def as_reading(found: PhotoReading, school: str) -> StepTestResult:
         high_s,
         found.next_test,
     )
-    coarseness = (high_s - low_s) / 2 / math.sqrt(low_s * high_s)
-    return StepTestResult(outcome, time, Window(cured, closes), by_school, coarseness, (), found.next_test)
+    return StepTestResult(outcome, time, window, by_school, window.known_within, (), found.next_test)
 
 
 _ENDS = ("cured", "closes")

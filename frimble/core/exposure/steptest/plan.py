@@ -22,6 +22,8 @@ SERIES_WORDS = {
 }
 # Density 3.3 and more lets nothing through that could be read.
 _LEAST_FACTOR = 0.0005
+# A test tells something with so many strips; a hand taps off its move by so much.
+_FEWEST_SURE, _HAND_S = 3, 1.0
 CARDS = {"cover": "covers", "uncover": "uncovers"}
 
 
@@ -161,28 +163,62 @@ def _moves(times: Sequence[float], card: str, lag_s: float) -> tuple[CardMove, .
     return tuple(CardMove(round(times[0] + lag_s - time, 1), strip) for strip, time in strips)
 
 
-def effective_times(plan: StepTestPlan, move_taps_s: Sequence[float], off_s: float) -> tuple[float, ...]:
-    """Seconds of light each strip really got, from the taps as they fell.
+def effective_times(plan: StepTestPlan, move_taps_s: Sequence[float], off_s: float) -> tuple[float | None, ...]:
+    """Seconds of light each strip really got, from the taps as they fell; None for a strip of which that is not sure.
+
+    Where fewer moves were tapped than made, each tap is held against the plan: a tap that can only be of one move tells its
+    strip, and strips whose tap is missing or cannot be told from its neighbour's are left out.
 
     Args:
-        move_taps_s: seconds after light on of each card move, in order, not falling; as many as the plan has.
+        move_taps_s: seconds after light on of each card move, in order, not falling; at most as many as the plan has.
         off_s: seconds after light on when the lamp went off.
 
     Raises:
-        InvalidInput: taps are missing, too many, out of order, or after lamp off.
+        InvalidInput: too many taps, out of order, after lamp off, or fewer than three strips are sure.
     """
-    if len(move_taps_s) != len(plan.moves):
+    if len(move_taps_s) > len(plan.moves):
         raise InvalidInput(f"{len(plan.moves)} card moves belong to this test; {len(move_taps_s)} were tapped.", "taps")
     ordered = [0.0, *move_taps_s, off_s]
     if any(b < a for a, b in itertools.pairwise(ordered)):
         raise InvalidInput("The taps are not in the order of time.", "taps")
-    got = {1: off_s - plan.lag_s}
-    for move, tap in zip(plan.moves, move_taps_s, strict=True):
+    got: dict[int, float | None] = {1: off_s - plan.lag_s}
+    for move, tap in zip(plan.moves, _taps_by_move(plan, move_taps_s), strict=True):
         opened, closed = (0.0, tap) if plan.card == "cover" else (tap, off_s)
-        got[move.strip] = closed - max(opened, plan.lag_s)
-    if min(got.values()) <= 0:
+        got[move.strip] = None if tap is None else closed - max(opened, plan.lag_s)  # type: ignore[operator, type-var]
+    sure = [light for light in got.values() if light is not None]
+    if min(sure) <= 0:
         raise InvalidInput("A strip got no light at all: it was covered before the lamp had started.", "taps")
-    return tuple(round(got[strip], 2) for strip in sorted(got))
+    if len(sure) < _FEWEST_SURE:
+        raise InvalidInput(
+            f"{len(plan.moves)} card moves belong to this test and {len(move_taps_s)} were tapped: of {len(sure)} strips "
+            "only the light is sure, and three are needed.",
+            "taps",
+        )
+    return tuple(None if (light := got[strip]) is None else round(light, 2) for strip in sorted(got))
+
+
+def _taps_by_move(plan: StepTestPlan, taps_s: Sequence[float]) -> list[float | None]:
+    """Each move's tap; None where it was forgotten, or the taps fit the plan nearly as well when told otherwise."""
+    moves, missing = [m.at_s for m in plan.moves], len(plan.moves) - len(taps_s)
+    if not missing:
+        return list(taps_s)
+    ways = sorted(
+        (sum(abs(moves[k] - tap) for k, tap in zip(kept, taps_s, strict=True)), kept)
+        for kept in itertools.combinations(range(len(moves)), len(taps_s))
+    )
+    best_off, best = ways[0]
+    # Another way to tell the taps is as good when it is off by hardly more than a hand is.
+    rivals = [kept for off, kept in ways if off <= best_off + _HAND_S * max(missing, 1)]
+    told = {k: tap for k, tap in zip(best, taps_s, strict=True) if abs(moves[k] - tap) <= _late(moves, k)}
+    for kept in rivals[1:]:
+        told = {k: tap for k, tap in told.items() if k in kept and taps_s[kept.index(k)] == tap}
+    return [told.get(k) for k in range(len(moves))]
+
+
+def _late(moves: Sequence[float], k: int) -> float:
+    """How far a tap may fall off its move and still be of it: less than half way to the next."""
+    gaps = [abs(moves[k] - moves[j]) for j in (k - 1, k + 1) if 0 <= j < len(moves)]
+    return 0.45 * min(gaps, default=moves[k])
 
 
 def plan_one_exposure(time_s: float, factors: Sequence[float], settings: Settings, lag_s: float = 0.0) -> StepTestPlan:

@@ -3,7 +3,7 @@
 import itertools
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require_between, require_positive
@@ -77,6 +77,23 @@ class Window:
     cured: Interval | None
     closes: Interval | None
 
+    @property
+    def latitude_stops(self) -> float | None:
+        """How many doublings of light lie between its ends; None while one is not known."""
+        return math.log2(self.closes.value / self.cured.value) if self.cured and self.closes else None
+
+    @property
+    def forgives(self) -> float | None:
+        """How far off its middle a time may be, as a share: 0.4 for ±40 %."""
+        return 2 ** (self.latitude_stops / 2) - 1 if self.latitude_stops is not None else None
+
+    @property
+    def known_within(self) -> float | None:
+        """How far an end may lie off its middle, as a share, of the end that is known less well."""
+        if not (self.cured and self.closes):
+            return None
+        return max(math.sqrt(end.high / end.low) for end in (self.cured, self.closes)) - 1
+
 
 @dataclass(frozen=True)
 class StepTestResult:
@@ -86,6 +103,8 @@ class StepTestResult:
         outcome: "window", "not bracketed", "all under", "all over", "no good step", "contradictory" or "closed".
         recommended: the time by the chosen school; its value is None when the test gives none.
         by_school: the time of each school in s, empty when there is none.
+        coarseness: how well the window's ends are known, as a share; None where one is not known.
+        left_out: what the loupe showed and was not counted, since it cannot be right, in words.
         contradictions: pairs of steps that cannot both be right, in words.
         next_test: what to do next, in words; empty when nothing is needed.
         next_guess_s: the guess for that next test, s.
@@ -99,6 +118,7 @@ class StepTestResult:
     contradictions: tuple[str, ...]
     next_test: str
     next_guess_s: float | None = None
+    left_out: tuple[str, ...] = ()
 
     @property
     def usable(self) -> bool:
@@ -121,7 +141,14 @@ def read_grades(
     Raises:
         InvalidInput: too few steps, a repeated or absurd time, an unknown grade or school.
     """
-    ordered = _checked(steps, school, wanted_opening_um, settings)
+    ordered, left_out = trusted(_checked(steps, school, wanted_opening_um, settings), wanted_opening_um)
+    result = _concluded(ordered, school, wanted_opening_um, settings)
+    return replace(result, left_out=left_out)
+
+
+def _concluded(
+    ordered: Sequence[StepGrade], school: str, wanted_opening_um: float, settings: Settings
+) -> StepTestResult:
     judged = [(s, judged_grade(s, wanted_opening_um)) for s in ordered]
     if contradictions := _contradictions(judged):
         return _contradictory(contradictions)
@@ -135,6 +162,62 @@ def read_grades(
     if not good and window.cured:
         return _no_good_step(window.cured, window)
     return _with_window(ordered, good, window, school, wanted_opening_um, settings)
+
+
+def trusted(steps: Sequence[StepGrade], wanted_um: float) -> tuple[list[StepGrade], tuple[str, ...]]:
+    """(the steps without what the loupe cannot have shown, what was left out in words).
+
+    More light never opens detail and never loses a line. The fewest values that break this are left out, and so is one that
+    alone would turn a step's grade against its neighbours'.
+
+    Args:
+        steps: in the order of their times.
+    """
+    ordered, left_out = list(steps), []
+    for field, unseen, words, rises, why in (
+        ("finest_opening_um", UNCURED, "clear", True, "more light never opens detail"),
+        ("thinnest_line_um", {Grade.UNDER}, "standing", False, "more light never loses a line"),
+    ):
+        seen = [(k, getattr(s, field)) for k, s in enumerate(ordered) if s.grade not in unseen and getattr(s, field)]
+        values = [v if rises else -v for _, v in seen]
+        for k in sorted(set(range(len(seen))) - _surely_rising(values)):
+            at, um = seen[k]
+            left_out.append(_not_counted(ordered[at], f"{um:g} µm {words}", why))
+            ordered[at] = replace(ordered[at], **{field: None})  # type: ignore[arg-type]
+    for at, step in enumerate(ordered):
+        plain = replace(step, finest_opening_um=None, thinnest_line_um=None, slimy=False, pale=False)
+        if judged_grade(step, wanted_um) != step.grade and _alone(ordered, at, wanted_um):
+            left_out.append(_not_counted(step, "what was marked on it", "both its neighbours say otherwise"))
+            ordered[at] = plain
+    return ordered, tuple(left_out)
+
+
+def _alone(ordered: Sequence[StepGrade], at: int, wanted_um: float) -> bool:
+    """Whether what was marked on a good step turns it against both its neighbours, while its own grade fits them."""
+    around = [
+        GRADES.index(judged_grade(s, wanted_um)) for s in (*ordered[max(at - 1, 0) : at], *ordered[at + 1 : at + 2])
+    ]
+    before, after = around[0], around[-1]
+    turned, own = (GRADES.index(g) for g in (judged_grade(ordered[at], wanted_um), ordered[at].grade))
+    return len(around) == 2 and before <= own <= after and not before <= turned <= after
+
+
+def _surely_rising(values: Sequence[float]) -> set[int]:
+    """Which values belong to every longest run that never falls: where two exclude each other, neither is sure."""
+    to = [0] * len(values)
+    after = [0] * len(values)
+    for k, value in enumerate(values):
+        to[k] = 1 + max((to[j] for j in range(k) if values[j] <= value), default=0)
+    for k in reversed(range(len(values))):
+        after[k] = 1 + max((after[j] for j in range(k + 1, len(values)) if values[j] >= values[k]), default=0)
+    longest = max(to, default=0)
+    on_one = [k for k in range(len(values)) if to[k] + after[k] - 1 == longest]
+    places = [to[k] for k in on_one]
+    return {k for k in on_one if places.count(to[k]) == 1}
+
+
+def _not_counted(step: StepGrade, what: str, why: str) -> str:
+    return f"{_named(step)}: {what} was not counted, since {why}. Look again."
 
 
 def _checked(steps: Sequence[StepGrade], school: str, wanted_opening_um: float, settings: Settings) -> list[StepGrade]:
@@ -168,27 +251,13 @@ def judged_grade(step: StepGrade, wanted_um: float) -> str:
 
 
 def _contradictions(judged: Sequence[tuple[StepGrade, str]]) -> tuple[str, ...]:
-    """Neighbours whose grade falls while the time rises, and openings that get finer with more light."""
+    """Neighbours whose grade falls while the time rises."""
     contradictions = []
     for (a, grade_a), (b, grade_b) in itertools.pairwise(judged):
         if GRADES.index(grade_b) < GRADES.index(grade_a):
             contradictions.append(
                 f"{_named(a)} is {grade_a} but {_named(b)}, with more light, is {grade_b}. One of the two is misread, "
                 "was unevenly washed, or the card slipped."
-            )
-    openings = [(s, s.finest_opening_um) for s, g in judged if g not in UNCURED and s.finest_opening_um]
-    for (a, um_a), (b, um_b) in itertools.pairwise(openings):
-        if um_b < um_a:
-            contradictions.append(
-                f"{_named(b)} shows {um_b:g} µm clear but {_named(a)}, with less light, only "
-                f"{um_a:g} µm. More light never opens detail: look again, or wash more evenly."
-            )
-    lines = [(s, s.thinnest_line_um) for s, g in judged if g != Grade.UNDER and s.thinnest_line_um]
-    for (a, um_a), (b, um_b) in itertools.pairwise(lines):
-        if um_b > um_a:
-            contradictions.append(
-                f"{_named(a)} holds a line of {um_a:g} µm but {_named(b)}, with more light, "
-                f"only {um_b:g} µm. More light never loses a line: look again, or wash more evenly."
             )
     return tuple(contradictions)
 
@@ -219,17 +288,16 @@ def _with_window(
     by_school = {"middle": math.sqrt(shortest * longest), "cure": longest, "detail": shortest}
     low = window.cured.value if window.cured else shortest
     high = window.closes.value if window.closes else longest
-    value = by_school[school]
-    coarseness = (high - low) / 2 / math.sqrt(low * high)
+    value, coarseness = by_school[school], window.known_within
     shown = f"{_listed(good)} good: cured through, {wanted_um:g} µm open."
     reason = f"{shown} {_school_words(school, len(good))}{_seen(good, value)}"
     if window.cured is None or window.closes is None:
         return _not_bracketed(ordered, good, window, by_school, value, low, high, reason, coarseness)
     next_test, guess = "", None
-    if coarseness > settings["steptest.coarse_above"] and len(good) < 3:
+    if coarseness and coarseness > settings["steptest.coarse_above"] and len(good) < 3:
         next_test = (
-            f"The window is known to ±{coarseness * 100:.0f} %. A second test from {show_seconds(window.cured.low)} "
-            f"to {show_seconds(window.closes.high)} in finer steps would narrow it."
+            f"Each end of the window is known to ±{coarseness * 100:.0f} % only. A second test from "
+            f"{show_seconds(window.cured.low)} to {show_seconds(window.closes.high)} in finer steps would narrow it."
         )
         guess = math.sqrt(window.cured.low * window.closes.high)
     recommended = Conclusion(value, "s", TimeRests.CALIBRATED, reason, "measured here", low, high, next_test)
@@ -245,7 +313,7 @@ def _not_bracketed(
     low: float,
     high: float,
     reason: str,
-    coarseness: float,
+    coarseness: float | None,
 ) -> StepTestResult:
     if window.closes is None and window.cured is None:
         words = (

@@ -9,18 +9,20 @@ Source: Finney, Probit Analysis, 3rd ed. (1971), for the model; the reader's err
 import itertools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
 from scipy import special
 
-from frimble.core.exposure.steptest.reading import GRADES, Grade, StepGrade, judged_grade
+from frimble.core.exposure.steptest.reading import GRADES, Grade, StepGrade, judged_grade, trusted
 from frimble.core.statistics.interval import Interval
 from frimble.core.statistics.normal import Z_90
 
-# The reader's error in ln time: about 6 %, within a factor of three.
+# The reader's error from strip to strip in ln time: about 6 %, within a factor of three.
 _ERROR, _ERROR_SPREAD = 0.06, 0.6
+# One reader's eye leans to one side on all strips alike, and so does one screen's coat. From memory.
+_LEAN = 0.07
 _ERRORS = np.exp(np.linspace(math.log(0.008), math.log(1.0), 28))
 _GRID = 0.01
 _BEYOND = 1.5
@@ -50,12 +52,19 @@ class EdgeFit(Interval):
 
     Attributes:
         value: median, low, high: 90 % interval, s. sd: of ln time. error: of a reader, in ln time.
-        bracketed: whether anything lies on both sides of it.
+        bracketed: whether anything lies on both sides of it; where not, it is known on one side only.
+        after_all: of an end known on one side only, whether it lies after every step, else before.
     """
 
     sd: float
     error: float
     bracketed: bool
+    after_all: bool = False
+
+    @property
+    def known_within(self) -> float:
+        """How far it may lie off its median, as a share: 0.2 for ±20 %."""
+        return math.sqrt(self.high / self.low) - 1
 
 
 @dataclass(frozen=True)
@@ -83,6 +92,16 @@ def fit_edge(seen: Sequence[StepObservation], measured: Sequence[WindowEndMeasur
     return _fitted(tuple(seen), tuple(measured))[0]
 
 
+def _leaning(fit: EdgeFit | None, readings: int) -> EdgeFit | None:
+    """An end as so many readers tell it, each of whom may lean to one side."""
+    if fit is None or not readings:
+        return fit
+    lean = _LEAN / math.sqrt(readings)
+    sd = math.hypot(fit.sd, lean)
+    below, above = (math.hypot(math.log(at / fit.value), Z_90 * lean) for at in (fit.low, fit.high))
+    return replace(fit, low=fit.value * math.exp(-below), high=fit.value * math.exp(above), sd=sd)
+
+
 # A page asks for one fit several times, and so does the next page.
 @lru_cache(maxsize=256)
 def _fitted(
@@ -95,7 +114,8 @@ def _fitted(
     weight = np.exp(score - score.max())
     weight /= weight.sum()
     bracketed = bool(measured) or (any(s.past for s in seen) and not all(s.past for s in seen))
-    return _told(at, weight, bracketed), at, weight
+    after_all = bool(seen) and not any(s.past for s in seen)
+    return _told(at, weight, bracketed, after_all), at, weight
 
 
 def _score(at: np.ndarray, seen: Sequence[StepObservation], measured: Sequence[WindowEndMeasurement]) -> np.ndarray:
@@ -109,13 +129,15 @@ def _score(at: np.ndarray, seen: Sequence[StepObservation], measured: Sequence[W
     return score
 
 
-def _told(at: np.ndarray, weight: np.ndarray, bracketed: bool) -> EdgeFit:
+def _told(at: np.ndarray, weight: np.ndarray, bracketed: bool, after_all: bool) -> EdgeFit:
     place, errors = weight.sum(1), weight.sum(0)
     # Each weight stands for its whole cell, so that half of it lies before the cell's middle.
     total = np.cumsum(place) - place / 2
     low, value, high = (math.exp(np.interp(q, total, at)) for q in (_TAIL, 0.5, 1 - _TAIL))
     mean = float(place @ at)
-    return EdgeFit(value, low, high, float(np.sqrt(place @ (at - mean) ** 2)), float(errors @ _ERRORS), bracketed)
+    return EdgeFit(
+        value, low, high, float(np.sqrt(place @ (at - mean) ** 2)), float(errors @ _ERRORS), bracketed, after_all
+    )
 
 
 def fit_window(
@@ -131,10 +153,21 @@ def fit_window(
         cured, closes: ends measured on photos.
     """
     cured_end, closes_end = (
-        _widened(fit_edge(seen, photos), [fit_edge(seen_of([reading], wanted_um)[k]) for reading in readings])
+        _leaning(
+            _widened(fit_edge(seen, photos), [fit_edge(seen_of([reading], wanted_um)[k]) for reading in readings]),
+            0 if photos else len(readings),
+        )
         for k, (seen, photos) in enumerate(zip(seen_of(readings, wanted_um), (cured, closes), strict=True))
     )
-    return WindowFit(cured_end, closes_end, len(readings) + len(cured), _disagreements(readings, wanted_um))
+    under = cured_end is not None and cured_end.after_all and not cured_end.bracketed
+    over = closes_end is not None and not closes_end.after_all and not closes_end.bracketed
+    return WindowFit(
+        # What is all under cure says nothing of closing, and what has all begun to close nothing of cure.
+        None if over else cured_end,
+        None if under else closes_end,
+        len(readings) + len(cured),
+        _disagreements(readings, wanted_um),
+    )
 
 
 def _widened(fit: EdgeFit | None, each: Sequence[EdgeFit | None]) -> EdgeFit | None:
@@ -147,14 +180,15 @@ def _widened(fit: EdgeFit | None, each: Sequence[EdgeFit | None]) -> EdgeFit | N
         return fit
     wider = math.hypot(fit.sd, (max(known) - min(known)) / 2)
     reach = math.exp(Z_90 * (wider - fit.sd))
-    return EdgeFit(fit.value, fit.low / reach, fit.high * reach, wider, fit.error, fit.bracketed)
+    return replace(fit, low=fit.low / reach, high=fit.high * reach, sd=wider)
 
 
 def seen_of(
     readings: Sequence[Sequence[StepGrade]], wanted_um: float
 ) -> tuple[list[StepObservation], list[StepObservation]]:
     """Every graded step as past full cure or not, and as past closing or not."""
-    steps = [(s.time_s, GRADES.index(judged_grade(s, wanted_um))) for s in itertools.chain(*readings)]
+    counted = [trusted(sorted(reading, key=lambda s: s.time_s), wanted_um)[0] for reading in readings]
+    steps = [(s.time_s, GRADES.index(judged_grade(s, wanted_um))) for s in itertools.chain(*counted)]
     good, closing = GRADES.index(Grade.GOOD), GRADES.index(Grade.CLOSING)
     return [StepObservation(t, g >= good) for t, g in steps], [StepObservation(t, g >= closing) for t, g in steps]
 

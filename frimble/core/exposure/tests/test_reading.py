@@ -41,12 +41,17 @@ class ReadingTests(CoreCase):
         self.assertEqual((result.window.cured.low, result.window.cured.high), (8, 10.5))
         self.assertAlmostEqual(result.window.closes.value, math.sqrt(14 * 18.7))
 
-    def test_coarseness_is_told_as_the_trade_tells_it(self):
-        # Common practice, no source. A result known from 12 to 18 s is ±20 %.
-        result = self.read("sgc", times=(12 / 1.5, 12 * 1.5 * 2 / 3, 18 * 1.5), wanted=150)
-        low, high = result.recommended.low, result.recommended.high
-        self.assertAlmostEqual(result.coarseness, (high - low) / 2 / math.sqrt(low * high))
+    def test_latitude_and_how_well_it_is_known_are_two_things(self):
+        # Source: by hand; full cure between 10 and 20 s, closing between 40 and 80 s: from 14.1 to 56.6 s are two stops, a
+        # time in their middle forgives half of it, a factor of two; each end is known to √(20 ÷ 10), ±41 %.
+        result = self.read("usggco", times=(5, 10, 20, 40, 80, 160))
+        self.assertAlmostEqual(result.window.latitude_stops, 2)
+        self.assertAlmostEqual(result.window.forgives, 1)
+        self.assertAlmostEqual(result.coarseness, math.sqrt(2) - 1)
+        self.assertIn("Each end of the window is known to ±41 %", result.next_test)
         self.assertIn("finer steps", result.next_test)
+        unknown = self.read("uussssgg").window
+        self.assertEqual((unknown.latitude_stops, unknown.forgives, unknown.known_within), (None, None, None))
 
     def test_all_under_starts_again_at_double(self):
         # Common practice, no source. Every step under: start again at double; all over: at half.
@@ -79,10 +84,25 @@ class ReadingTests(CoreCase):
             "Strip 6 (10.5 s) is good but Strip 5 (14 s), with more light, is short", result.contradictions[0]
         )
 
-    def test_openings_that_grow_finer_with_more_light_contradict(self):
+    def test_one_loupe_value_that_cannot_be_is_left_out_and_said(self):
+        # Source: by hand; 40 µm clear at 18.7 s after 125 at 14 s cannot be, all others agree.
+        result = self.read("usggccoo", openings=[None, None, 100, 125, 40, 250, 300, 400])
+        self.assertAlmostEqual(result.recommended.value, 12.124, places=3)
+        self.assertEqual(len(result.left_out), 1)
+        self.assertIn("Strip 4 (18.7 s): 40 µm clear was not counted, since more light never opens", result.left_out[0])
+
+    def test_of_two_that_exclude_each_other_neither_is_counted(self):
         result = self.read("usggccoo", openings=[None, None, 150, 100, 200, 250, 300, 400])
-        self.assertEqual(result.outcome, "contradictory")
-        self.assertIn("More light never opens detail", result.contradictions[0])
+        self.assertEqual([words[:7] for words in result.left_out], ["Strip 6", "Strip 5"])
+
+    def test_a_mark_that_turns_one_step_against_both_neighbours_is_left_out(self):
+        steps = [
+            StepGrade(8 - k, t, LETTERS[g], slimy=t == 14)
+            for k, (t, g) in enumerate(zip(EIGHT, "usgggcoo", strict=True))
+        ]
+        result = read_grades(steps, "middle", 150, self.house_settings)
+        self.assertEqual(result.outcome, "window")
+        self.assertIn("both its neighbours say otherwise", result.left_out[0])
 
     def test_a_good_step_that_lost_the_wanted_detail_counts_as_closing(self):
         openings = [None, None, 125, 200, 250, 300, 400, 400]
@@ -98,10 +118,10 @@ class ReadingTests(CoreCase):
         self.assertAlmostEqual(result.recommended.value, 14)
         self.assertIn("Strip 5 (14 s) holds a line of 100 µm.", result.recommended.reason)
 
-    def test_lines_lost_with_more_light_contradict(self):
+    def test_a_line_lost_with_more_light_is_left_out(self):
         result = self.read("usggccoo", lines=[None, None, 85, 150, 85, 85, 85, 85])
-        self.assertEqual(result.outcome, "contradictory")
-        self.assertIn("More light never loses a line", result.contradictions[0])
+        self.assertEqual(result.outcome, "window")
+        self.assertIn("150 µm standing was not counted, since more light never loses a line", " ".join(result.left_out))
 
     def test_a_closed_window_gives_no_time_and_says_what_would_open_it(self):
         # Common practice, no source. Detail gone before cure: no time is right; finer mesh, thinner coat, denser film.

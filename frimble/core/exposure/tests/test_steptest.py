@@ -61,9 +61,24 @@ class PlanTests(CoreCase):
         plan = self.plan(30, 3, "arithmetic")
         self.assertEqual(effective_times(plan, [19, 44], 63), (63, 44, 19))
 
-    def test_taps_missing_or_out_of_order_are_refused(self):
+    def test_a_forgotten_tap_leaves_the_strips_that_are_sure(self):
+        for card in ("cover", "uncover"):
+            plan = self.plan(30, 6, "arithmetic", card=card)
+            for forgotten, move in enumerate(plan.moves):
+                taps = [m.at_s for k, m in enumerate(plan.moves) if k != forgotten]
+                expected = [None if strip == move.strip else t for strip, t in enumerate(plan.times_s, start=1)]
+                with self.subTest(card, forgotten=forgotten):
+                    self.assertEqual(list(effective_times(plan, taps, plan.total_s)), expected)
+
+    def test_a_tap_that_may_be_of_either_move_is_told_of_neither(self):
+        # By hand: moves at 10, 20, 30, 40 and 50 s; a tap at 15 s lies half way between two of them.
+        plan = self.plan(30, 6, "arithmetic")
+        self.assertEqual(effective_times(plan, [15, 30, 40, 50], 60), (60, 50, 40, 30, None, None))
+
+    def test_taps_too_many_or_out_of_order_are_refused(self):
         plan = self.plan(30, 3, "arithmetic", lag_s=2)
-        self.assertInvalidInput("taps", "2 card moves belong", effective_times, plan, [20], 60)
+        self.assertInvalidInput("taps", "2 card moves belong", effective_times, plan, [20, 30, 40], 60)
+        self.assertInvalidInput("taps", "three are needed", effective_times, plan, [20], 60)
         self.assertInvalidInput("taps", "order of time", effective_times, plan, [40, 20], 60)
         self.assertInvalidInput("taps", "no light at all", effective_times, plan, [1, 20], 60)
 

@@ -104,3 +104,45 @@ class WindowTests(CoreCase):
         pooled = window_fit.fit_window([first, second], 150)
         self.assertLess(pooled.cured.sd, window_fit.fit_window([first], 150).cured.sd)
         self.assertEqual(pooled.readings, 2)
+
+
+class OneSidedTests(CoreCase):
+    """A test all under or all over knows one end on one side, and of the other nothing."""
+
+    def test_all_under_knows_nothing_of_closing(self):
+        fit = window_fit.fit_window([graded("uuuusss")], 150)
+        self.assertIsNone(fit.closes)
+        self.assertTrue(fit.cured.after_all and not fit.cured.bracketed)
+        # By hand: the longest step, 80 s, is still short of cure.
+        self.assertGreater(fit.cured.value, 80)
+
+    def test_all_over_knows_nothing_of_cure(self):
+        fit = window_fit.fit_window([graded("ccoooooo"[:7])], 150)
+        self.assertIsNone(fit.cured)
+        self.assertFalse(fit.closes.after_all or fit.closes.bracketed)
+        self.assertLess(fit.closes.value, 10)
+
+    def test_good_to_the_last_step_knows_closing_on_one_side(self):
+        fit = window_fit.fit_window([graded("ussgggg")], 150)
+        self.assertTrue(fit.cured.bracketed)
+        self.assertTrue(fit.closes.after_all)
+
+
+class LeaningTests(CoreCase):
+    def test_ends_hold_for_readers_who_err_and_lean(self):
+        # Source: simulation with known ends; a reader off by 8 % a strip and leaning 5 % to one side on all.
+        rng, held = np.random.default_rng(12), []
+        for _ in range(250):
+            edge = float(rng.uniform(20, 40))
+            lean = math.exp(rng.normal(0, 0.05))
+            past = [t > edge * lean * math.exp(rng.normal(0, 0.08)) for t in TIMES]
+            steps = [
+                StepGrade(n, t, "good" if p else "short") for n, (t, p) in enumerate(zip(TIMES, past, strict=True), 1)
+            ]
+            fit = window_fit.fit_window([steps], 150).cured
+            held.append(fit.low <= edge <= fit.high)
+        self.assertTrue(0.85 <= np.mean(held) <= 0.97, np.mean(held))
+
+    def test_more_readers_lean_less(self):
+        one, three = (window_fit.fit_window([graded("ussgggc")] * n, 150).cured for n in (1, 3))
+        self.assertLess(three.sd, one.sd)

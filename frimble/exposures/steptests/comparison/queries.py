@@ -70,7 +70,7 @@ def compare(one: StepTest, other: StepTest) -> PairComparison:
         factor = comparison.compare(a, b, house_settings.current())
     except RuleViolation as refusal:
         factor = Conclusion(None, "×", NoVerdict.NOT_KNOWN, refusal.reason, "measured here")
-    times = [*one.times_s, *other.times_s]
+    times = [t for t in (*one.times_s, *other.times_s) if t is not None]
     return PairComparison(
         a,
         b,

@@ -24,7 +24,7 @@ class GuidedForm(StripsForm):
     def marks(self) -> dict[int, dict[str, str]]:
         """By strip, the mark of each feature."""
         data = self.cleaned_data
-        return {n: {name: data[f"{name}_{n}"] for name in FEATURES} for n in range(1, len(self.times_s) + 1)}
+        return {n: {name: data[f"{name}_{n}"] for name in FEATURES} for n, _ in self.sure()}
 
     def steps(self) -> list[StepGrade]:
         """Every strip with the grade its marks come to."""
@@ -38,5 +38,5 @@ class GuidedForm(StripsForm):
     def strips(self):
         """(strip, time, its fields), shortest time first."""
         names = (*FEATURES, "slimy", "pale")
-        rows = [(n, time, [self[f"{name}_{n}"] for name in names]) for n, time in enumerate(self.times_s, start=1)]
+        rows = [(n, time, [self[f"{name}_{n}"] for name in names]) for n, time in self.sure()]
         return sorted(rows, key=lambda row: row[1])

@@ -29,6 +29,8 @@ def read(test: StepTest, person, *, photo, dpi: int, scale_bar_mm: float, wanted
 
     if test.status != StepTest.Status.EXPOSED:
         raise RuleViolation(f"This test is {test.get_status_display()}: it cannot be read.")
+    if None in test.times_s:
+        raise RuleViolation("A card move was not tapped: a photo cannot tell which strip that was. Read it by eye.")
     data, settings = _bytes_of(photo), house_settings.current()
     reading = read_photo(data, film_of(test, dpi), test.times_s, wanted_um, settings, scale_bar_mm)
     stored = StepPhoto(

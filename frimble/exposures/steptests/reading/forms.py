@@ -16,10 +16,14 @@ class StripsForm(ActForm):
     def __init__(self, *args, times_s, **kwargs):
         super().__init__(*args, **kwargs)
         self.times_s = times_s
-        for strip in range(1, len(times_s) + 1):
+        for strip, _ in self.sure():
             self.fields |= self.asked_of(strip)
             self.fields[f"slimy_{strip}"] = forms.BooleanField(label="Squeegee side slimy", required=False)
             self.fields[f"pale_{strip}"] = forms.BooleanField(label="Colour not changed through", required=False)
+
+    def sure(self) -> list[tuple[int, float]]:
+        """(strip, s) of each strip whose light is sure."""
+        return [(n, time) for n, time in enumerate(self.times_s, start=1) if time is not None]
 
     def asked_of(self, strip: int) -> dict[str, forms.Field]:
         raise NotImplementedError
@@ -50,15 +54,13 @@ class ReadingForm(StripsForm):
     def steps(self):
         data = self.cleaned_data
         seen = ("grade", "opening", "line", "dot", "slimy", "pale")
-        return [
-            StepGrade(n, time, *(data[f"{name}_{n}"] for name in seen)) for n, time in enumerate(self.times_s, start=1)
-        ]
+        return [StepGrade(n, time, *(data[f"{name}_{n}"] for name in seen)) for n, time in self.sure()]
 
     def strips(self):
         """(strip, time, grade field, the fields of what was seen), shortest time first, as the page lays them out."""
         rows = [
             (n, time, self[f"grade_{n}"], [self[f"{seen}_{n}"] for seen in ("opening", "line", "dot", "slimy", "pale")])
-            for n, time in enumerate(self.times_s, start=1)
+            for n, time in self.sure()
         ]
         return sorted(rows, key=lambda row: row[1])
 

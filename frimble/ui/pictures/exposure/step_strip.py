@@ -11,7 +11,7 @@ _WIDTH, _SIDE, _TOP, _HEIGHT = 900.0, 20.0, 44.0, 96.0
 
 
 def step_strip(
-    times_s: Sequence[float],
+    times_s: Sequence[float | None],
     edges_mm: Sequence[float],
     moves: Sequence[tuple[float, int]],
     card: str,
@@ -21,7 +21,7 @@ def step_strip(
     """The strips to scale, darker with more light, their times above, the card's edges in mm below.
 
     Args:
-        times_s: s of strip 1, 2, ….
+        times_s: s of strip 1, 2, …; None where it is not sure.
         edges_mm: where the card's edge stands, mm, one more than strips.
         moves: (s after light on, strip) in the order of the moves.
         card: "cover" or "uncover".
@@ -43,7 +43,7 @@ def step_strip(
             text(middle, _TOP + 22, str(strip), "strip-number"),
         ]
         if (strip - 1) % every == 0:
-            parts.append(text(middle, _TOP - 10, show_seconds(time), "strip-time"))
+            parts.append(text(middle, _TOP - 10, _time_words(time), "strip-time"))
         if strip in order and every == 1 and not grades:
             verb = "covered" if card == "cover" else "uncovered"
             parts.append(text(middle, _TOP + 52, f"move {order[strip]}", "strip-note"))
@@ -55,15 +55,19 @@ def step_strip(
     if chosen_s is not None:
         parts.append(_chosen(chosen_s, times_s, edges_mm, scale))
     parts.append(_ruler(edges_mm, scale, every))
-    shown = ", ".join(f"strip {n} {show_seconds(t)}" for n, t in enumerate(times_s, start=1))
+    shown = ", ".join(f"strip {n} {_time_words(t)}" for n, t in enumerate(times_s, start=1))
     return picture(_WIDTH, 190, f"Step test to scale: {shown}", *parts, class_="step-strip")
+
+
+def _time_words(time_s: float | None) -> str:
+    return "not sure" if time_s is None else show_seconds(time_s)
 
 
 def _chosen(time_s, times_s, edges_mm, scale) -> str:
     """A needle where the chosen time lies, by the logarithm of time between the middles of its two strips."""
     middles = [(a + b) / 2 for a, b in itertools.pairwise(edges_mm)]
     for strip, (longer, shorter) in enumerate(itertools.pairwise(times_s)):
-        if shorter <= time_s <= longer:
+        if None not in (shorter, longer) and shorter <= time_s <= longer:
             part = math.log(longer / time_s) / math.log(longer / shorter)
             x = _SIDE + scale * (middles[strip] + part * (middles[strip + 1] - middles[strip]))
             needle = element("path", d=f"M{x:.1f} {_TOP}v{_HEIGHT:.0f}", class_="strip-needle")
