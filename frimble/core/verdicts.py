@@ -80,6 +80,7 @@ class TestOutcome(Verdict):
 
     WINDOW = "window"
     NOT_BRACKETED = "not bracketed", True
+    PROVISIONAL = "provisional", True
     NO_GOOD_STEP = "no good step", True
     ALL_UNDER = "all under", True
     ALL_OVER = "all over", True

@@ -4,6 +4,7 @@ from frimble.exposures.chart.models import ChartEntries, ChartEntry, ChartWithdr
 from frimble.exposures.conditions import Setup
 from frimble.exposures.lamps.models import Lamp, LampRecord
 from frimble.exposures.production.models import Exposure
+from frimble.exposures.steptests.factorfilms.models import FactorFilm
 from frimble.exposures.steptests.models import (
     ReadStep,
     StepPhoto,
@@ -22,6 +23,7 @@ __all__ = [
     "ChartWithdrawal",
     "ControlStrip",
     "Exposure",
+    "FactorFilm",
     "Lamp",
     "LampRecord",
     "ReadStep",

@@ -5,6 +5,7 @@ from frimble.exposures.lamps import views as lamps_views
 from frimble.exposures.log import views as log_views
 from frimble.exposures.production import views as production_views
 from frimble.exposures.steptests.comparison import views as comparison_views
+from frimble.exposures.steptests.factorfilms import views as factor_film_views
 from frimble.exposures.steptests.film import views as film_views
 from frimble.exposures.steptests.guided import views as guided_views
 from frimble.exposures.steptests.photo import views as photo_views
@@ -35,6 +36,8 @@ urlpatterns = [
     path("lamps/<int:pk>/", lamps_views.lamp, name="lamp"),
     path("lamps/<int:pk>/change/", lamps_views.edit, name="edit-lamp"),
     path("lamps/<int:pk>/meter/", lamps_views.meter, name="lamp-meter"),
+    path("factor-films/", factor_film_views.factor_films, name="factor-films"),
+    path("factor-films/<int:pk>/", factor_film_views.factor_films, name="factor-film"),
     path("film/", film_views.target_film, name="target-film"),
     path("film/<int:steps>-steps-<int:dpi>-dpi.<str:kind>", film_views.download, name="target-file"),
     path("readings/<int:pk>/accept/", reading_views.accept, name="accept"),

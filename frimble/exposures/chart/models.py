@@ -63,6 +63,11 @@ class ChartEntry(AppendOnly, Setup):
         return f"{self.setup_words}: {self.time_s:.1f} s"
 
     @property
+    def has_window(self) -> bool:
+        """Whether both ends of the working window were seen: not by a grey scale."""
+        return self.bracketed and self.cured_low_s is not None and self.closes_low_s is not None
+
+    @property
     def cell_facts(self) -> CellFacts | None:
         return CellFacts(**self.facts) if self.facts else None
 

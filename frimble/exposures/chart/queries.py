@@ -152,12 +152,29 @@ def film_before_shorter(film_process, found: StepTestResult, old_s: float | None
 def conclude(reading: TestReading) -> StepTestResult:
     """What a stored reading says, concluded anew by the core; a photo's own window while nobody corrected its grades."""
     if reading.solid_step is not None:
-        return grey_scale.as_reading(reading.step_test.times_s[0], reading.solid_step, house_settings.current())
+        test, settings = reading.step_test, house_settings.current()
+        return grey_scale.as_reading(test.times_s[0], reading.solid_step, settings, aim_of(test, settings))
     if reading.photo_id and not reading.photo.refused and not photo_queries.corrected(reading):
         from frimble.core.exposure.photo.concluding import as_reading
 
         return as_reading(photo_queries.result_of(reading.photo), reading.school)
     return read_grades(_grades(reading), reading.school, reading.wanted_opening_um, house_settings.current())
+
+
+def aim_of(test, settings, own_step: float | None = None) -> grey_scale.Aim:
+    """The step to aim at under a test's lamp on its emulsion, from the scales exposed where a window gives the time.
+
+    Args:
+        own_step: what is just being read off the test itself.
+    """
+    read = TestReading.objects.filter(
+        solid_step__isnull=False, step_test__emulsion=test.emulsion, step_test__lamp=test.lamp
+    ).select_related("step_test")
+    newest = {r.step_test_id: r for r in read.order_by("read_at", "pk")}.values()
+    windows = {e.conditions: e for e in entries_in_force(emulsion=test.emulsion, lamp=test.lamp) if e.has_window}
+    seen = [(r.step_test, r.solid_step) for r in newest] + ([(test, own_step)] if own_step else [])
+    scales = [(t.times_s[0], step, windows[t.conditions].time_s) for t, step in seen if t.conditions in windows]
+    return grey_scale.learn_aim(scales, settings)
 
 
 def _grades(reading: TestReading) -> list[StepGrade]:

@@ -27,6 +27,7 @@ class StepTest(Setup):
     factors = models.JSONField(
         null=True, help_text="share of the light through each step of a factor film or grey scale"
     )
+    factor_film = models.ForeignKey("FactorFilm", on_delete=models.PROTECT, null=True, related_name="+")
     own_film = models.BooleanField(default=False, help_text="with the shop's own step-test film on it")
     screen = models.ForeignKey(Screen, on_delete=models.PROTECT, related_name="step_tests")
     batch = models.ForeignKey(Batch, on_delete=models.PROTECT, related_name="+")

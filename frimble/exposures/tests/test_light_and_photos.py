@@ -84,9 +84,31 @@ class KindTests(LampCase):
         reading = reading_services.read_grey_scale(test, 5, "middle", self.tamsin)
         # Common practice, no source. Two steps short of 7: double the time.
         self.assertAlmostEqual(reading.recommended_s, 40, delta=0.3)
-        entry = chart_services.accept(reading, self.tamsin)
-        self.assertAlmostEqual(entry.low_s, 40 / math.sqrt(math.sqrt(2)), delta=0.4)
-        self.assertIsNone(entry.cured_low_s)
+        # The house's step is not confirmed by any window here: provisional, for the lead, and no window is drawn.
+        self.assertEqual(reading.outcome, "provisional")
+        with self.assertRaises(RuleViolation):
+            chart_services.accept(reading, self.tamsin)
+        entry = chart_services.accept(reading, self.odile)
+        self.assertFalse(entry.has_window)
+        self.client.force_login(self.odile)
+        self.assertContains(self.client.get("/expose/chart/"), "Its window is not known")
+
+    def test_the_step_to_aim_at_is_learned_from_a_window(self):
+        self.coated("Q-015")
+        entry = chart_services.accept(self.a_read_test("Q-015"), self.odile, sure=True)
+        test = self.one_exposure("grey", grey_scale.factors())
+        for field in ("mesh", "formula", "emulsion", "lamp", "film_process"):
+            setattr(test, field, getattr(entry, field))
+        test.save()
+        stencil_services.wash("Q-014", self.tamsin, soak_s=40, rinse_s=90)
+        reading = reading_services.read_grey_scale(StepTest.objects.get(pk=test.pk), 5, "middle", self.tamsin)
+        # By hand: where the window's time is known, this scale's own light and step say which step stands at that time.
+        given = test.times_s[0]
+        aim = 5 + math.log(entry.time_s / given) / math.log(2) * 2
+        found = chart_queries.aim_of(test, self.room.settings)
+        self.assertAlmostEqual(found.step, aim, delta=0.02)
+        self.assertEqual((found.scales, reading.outcome), (1, "window"))
+        self.assertAlmostEqual(reading.recommended_s, entry.time_s, delta=0.2)
 
     def test_a_grey_scale_read_at_its_end_never_reaches_the_chart(self):
         self.one_exposure("grey", grey_scale.factors())

@@ -28,6 +28,7 @@ def start_test(
     override_reason="",
     kind=kinds.USUAL.key,
     own_film=False,
+    factor_film=None,
     meter=None,
     sky="",
 ) -> Run:
@@ -50,6 +51,7 @@ def start_test(
         override_reason=override_reason,
         kind=kind,
         own_film=own_film,
+        factor_film=factor_film,
     )
     return open_run(
         screen,
@@ -137,7 +139,9 @@ def start_test_screen(member: TestScreen, person) -> Run:
     return run
 
 
-def _store_test(code, person, plan, *, lamp, film_process, length_mm, revision, override_reason, kind, own_film):
+def _store_test(
+    code, person, plan, *, lamp, film_process, length_mm, revision, override_reason, kind, own_film, factor_film=None
+):
     """(screen, test) of a plan."""
     screen = ledger.lock(code, revision)
     now = timezone.now()
@@ -164,6 +168,7 @@ def _store_test(code, person, plan, *, lamp, film_process, length_mm, revision, 
         planned_at=now,
         kind=kind,
         own_film=own_film,
+        factor_film=factor_film,
         factors=_factors(plan) if kinds.KINDS[kind].by_factors else None,
         **wash_protocol.protocol(screen.mesh, coat.formula, coat.batch.emulsion, house_settings.current()),
     )

@@ -193,6 +193,7 @@ def _start_test(form, screen, person, data, settings):
         length_mm=edges[-1] if edges else 1,
         kind=form.test_kind.key,
         own_film=data.get("own_film", False),
+        factor_film=data.get("factor_film"),
         meter=data["meter"],
         sky=data["sky"],
         **light,

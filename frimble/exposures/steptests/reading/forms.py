@@ -13,9 +13,9 @@ class StripsForm(ActForm):
     school = forms.ChoiceField(label="Choose by", choices=list(SCHOOLS.items()), widget=forms.RadioSelect)
     wanted_opening_um = NumberField(label="Finest detail wanted, open and standing", unit="µm")
 
-    def __init__(self, *args, times_s, **kwargs):
+    def __init__(self, *args, times_s, factors=None, **kwargs):
         super().__init__(*args, **kwargs)
-        self.times_s = times_s
+        self.times_s, self.factors = times_s, sorted(factors, reverse=True) if factors else None
         for strip, _ in self.sure():
             self.fields |= self.asked_of(strip)
             self.fields[f"slimy_{strip}"] = forms.BooleanField(label="Squeegee side slimy", required=False)
@@ -24,6 +24,10 @@ class StripsForm(ActForm):
     def sure(self) -> list[tuple[int, float]]:
         """(strip, s) of each strip whose light is sure."""
         return [(n, time) for n, time in enumerate(self.times_s, start=1) if time is not None]
+
+    def name_of(self, strip: int) -> str:
+        """How a strip is told on the screen: by the factor printed on it, else by its number."""
+        return f"× {self.factors[strip - 1]:g}" if self.factors else f"strip {strip}"
 
     def asked_of(self, strip: int) -> dict[str, forms.Field]:
         raise NotImplementedError
@@ -57,12 +61,18 @@ class ReadingForm(StripsForm):
         return [StepGrade(n, time, *(data[f"{name}_{n}"] for name in seen)) for n, time in self.sure()]
 
     def strips(self):
-        """(strip, time, grade field, the fields of what was seen), shortest time first, as the page lays them out."""
+        """(strip, its name, time, grade field, what was seen), shortest time first, as the page lays them out."""
         rows = [
-            (n, time, self[f"grade_{n}"], [self[f"{seen}_{n}"] for seen in ("opening", "line", "dot", "slimy", "pale")])
+            (
+                n,
+                self.name_of(n),
+                time,
+                self[f"grade_{n}"],
+                [self[f"{seen}_{n}"] for seen in ("opening", "line", "dot", "slimy", "pale")],
+            )
             for n, time in self.sure()
         ]
-        return sorted(rows, key=lambda row: row[1])
+        return sorted(rows, key=lambda row: row[2])
 
 
 class GreyScaleForm(ActForm):

@@ -8,6 +8,7 @@ from frimble.core.exposure.steptest import greyscale as grey_scale
 from frimble.core.exposure.steptest.reading import SCHOOLS, StepGrade, read_grades
 from frimble.core.lifecycle import State
 from frimble.core.units import show_seconds
+from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.models import ReadStep, StepTest, TestReading
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
@@ -76,7 +77,9 @@ def read_grey_scale(test: StepTest, solid_step: float, school: str, person) -> T
     if test.screen.state == State.EXPOSED:
         raise RuleViolation(f"Wash {test.screen.frame.code} out first, then read it dry against the light.")
     settings = house_settings.current()
-    result = grey_scale.as_reading(test.times_s[0], solid_step, settings)
+    result = grey_scale.as_reading(
+        test.times_s[0], solid_step, settings, chart_queries.aim_of(test, settings, solid_step)
+    )
     reading = TestReading.objects.create(
         step_test=test,
         school=school,

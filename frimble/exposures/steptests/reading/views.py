@@ -86,7 +86,7 @@ def _form_of(request, test, mine, settings):
     typed = request.POST or None
     if test.test_kind.by_solid_step:
         return GreyScaleForm(typed, initial={"school": settings["exposure.school"]})
-    return ReadingForm(typed, times_s=test.times_s, initial=_initial(mine, settings))
+    return ReadingForm(typed, times_s=test.times_s, factors=test.factors, initial=_initial(mine, settings))
 
 
 def _read(test, form, data, person) -> TestReading:
