@@ -137,6 +137,7 @@ class FilmDensity(Verdict):
     SLOW = "slow"
     TOO_WEAK = "too weak", True
     AT_LEAST = "not known, at least", True
+    NOT_KNOWN = "not known", True
 
 
 class FilmVerdict(Verdict):

@@ -9,12 +9,15 @@ class ExposuresConfig(AppConfig):
         """Registers this station's part of other pages, and lets the light room know when it is written to."""
         from frimble.exposures import room as light_room
         from frimble.exposures.chart import panels  # noqa: F401
+        from frimble.exposures.chart import queries as chart_queries
         from frimble.exposures.models import ControlStrip, Exposure, LampRecord
-        from frimble.films.models import DensityReading
+        from frimble.films.models import DensityReading, FilmProcess
+        from frimble.films.processes.uses import longest_over_cure_by
         from frimble.screens import links
 
         links.add_pages(expose="exposures:expose", plan_test="exposures:steptest-plan", read_test="exposures:reading")
         links.add("expose", links.PageLink("Exposure chart", "exposures:chart"))
         links.add("expose", links.PageLink("Step tests", "exposures:tests"))
-        for model in (ControlStrip, Exposure, LampRecord, DensityReading):
+        longest_over_cure_by(chart_queries.over_cure_of)
+        for model in (ControlStrip, Exposure, LampRecord, DensityReading, FilmProcess):
             post_save.connect(light_room.invalidate, sender=model, dispatch_uid=f"light room, {model.__name__}")

@@ -9,6 +9,7 @@ from functools import cached_property
 from typing import NamedTuple
 
 from frimble.core.exposure.chart import drift
+from frimble.core.film.evidence import standing
 from frimble.exposures.models import ChartEntry, ControlStrip, Lamp, LampRecord, Run
 from frimble.films.models import DensityReading
 from frimble.people.cached import CachedValue
@@ -51,7 +52,7 @@ _STRIP_COLUMNS = (
 
 
 class DensityRead(NamedTuple):
-    """The newest densities of a film process in one band; `at_least` where the black may be denser than was told."""
+    """The densities of a film process that count in one band; `at_least` where the black may be denser than was told."""
 
     dmax: float
     dmin: float
@@ -86,12 +87,12 @@ class LightRoom:
         return self._replaced.get(lamp.pk)
 
     def dmin(self, film_process) -> float:
-        """Clear film to the lamp's light: by UV where measured, else visible, else the house's usual."""
-        density = self.density(film_process, "uv") or self.density(film_process, "visible")
+        """Clear film to the lamp's light: by UV where it was measured, else the house's usual; the eye's says nothing."""
+        density = self.density(film_process, "uv")
         return density.dmin if density else self.settings["film.usual_clear"]
 
     def density(self, film_process, band: str) -> DensityRead | None:
-        """The newest reading of a film process in one band, or None; the bands are never mixed."""
+        """The reading of a film process that counts in one band, or None; the bands are never mixed."""
         return self._densities.get((film_process.pk, band))
 
     def strips(self, lamp_id: int, emulsion_id: int, since=None) -> list[StripRead]:
@@ -177,10 +178,11 @@ class LightRoom:
         return _KEPT["densities"].get(self._read_densities)
 
     def _read_densities(self) -> dict[tuple[int, str], DensityRead]:
-        rows = DensityReading.objects.order_by("at", "pk").values_list(
-            "process_id", "band", "dmax", "dmin", "at_least", "at"
-        )
-        return {(process, band): DensityRead(*read) for process, band, *read in rows}
+        by_band = defaultdict(list)
+        for reading in DensityReading.objects.filter(setting="").select_related("process").order_by("at", "pk"):
+            by_band[reading.process_id, reading.band].append(reading)
+        counts = {band: read[standing([r.as_evidence() for r in read])[0]] for band, read in by_band.items()}
+        return {band: DensityRead(r.dmax, r.dmin, r.at_least, r.at) for band, r in counts.items()}
 
     @cached_property
     def _strips(self) -> dict[tuple[int, int], list[StripRead]]:

@@ -1,7 +1,8 @@
 """What a film costs, and when a dearer machine pays."""
 
-import math
 from dataclasses import dataclass
+
+import numpy as np
 
 from frimble.core.conclusions import InvalidInput, require_between, require_positive
 
@@ -44,10 +45,25 @@ def film_cost(machine: float, life_films: float, ink: float, sheet: float, spoil
     return FilmCost(machine, life_films, ink, sheet, spoilage)
 
 
-def break_even_films(one: FilmCost, other: FilmCost) -> int | None:
-    """Films after which the one with the dearer machine has paid for itself; None when it never does."""
+# Nobody plans further than so many lives of the longer-lived machine.
+_LIVES = 3
+
+
+def spent(cost: FilmCost, films: np.ndarray) -> np.ndarray:
+    """Money spent after so many good films (n,): each machine is bought anew when it has made its films."""
+    printed = films / (1 - cost.spoilage)
+    machines = np.maximum(1, np.ceil(printed / cost.life_films))
+    return np.asarray(machines * cost.machine + films * cost.running)
+
+
+def pays_after(one: FilmCost, other: FilmCost) -> int | None:
+    """Films after which the one with the dearer machine has cost less and goes on to; None when it never does.
+
+    Counted over three lives of the longer-lived machine, the machines' replacements among it.
+    """
     dear, cheap = (one, other) if one.machine >= other.machine else (other, one)
-    saved = cheap.running - dear.running
-    if saved <= 0:
-        return None
-    return math.ceil((dear.machine - cheap.machine) / saved)
+    films = np.arange(0, int(_LIVES * max(dear.life_films, cheap.life_films)) + 1)
+    behind = np.flatnonzero(spent(dear, films) > spent(cheap, films))
+    if not len(behind):
+        return 0
+    return None if behind[-1] == films[-1] else int(films[behind[-1]]) + 1

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require_between, require_positive
 from frimble.core.units import show_seconds
-from frimble.core.verdicts import Bracket, FilmDensity, Headroom
+from frimble.core.verdicts import Bracket, FilmDensity, Headroom, NoVerdict
 
 BANDS = {"uv": "UV", "visual": "visual"}
 ROUTES = {
@@ -192,31 +192,74 @@ def from_hold_out(
     return Conclusion((low + high) / 2, "", Bracket.BRACKETED, reason, "measured here", low, high)
 
 
-def judge_film(dmax: float, dmin: float, band: str, settings: Settings, at_least: bool = False) -> Conclusion:
-    """Whether a film's densities meet the limits for a positive, with the remedies when they do not.
+# A time in use over its full cure, where no calibrated time tells it. From memory.
+_USUAL_OVER_CURE = 1.5
+
+
+def wanted_core(settings: Settings, over_cure: float | None = None) -> float:
+    """Density above clear film that a positive needs here, so that it holds the house's headroom at the longest time in use.
+
+    Args:
+        over_cure: longest time in use, of its full cure; the usual where None.
+
+    Source: Dmax − Dmin = log10(headroom × t_work / t_gel), from the leak time above.
+    """
+    over = over_cure or _USUAL_OVER_CURE
+    return math.log10(settings["film.headroom_wanted"] * over * settings["exposure.cure_over_gel"])
+
+
+def judge_film(
+    dmax: float,
+    dmin: float,
+    band: str,
+    settings: Settings,
+    at_least: bool = False,
+    over_cure: float | None = None,
+) -> Conclusion:
+    """Whether a film's densities serve this house, with the remedies when they do not.
 
     Args:
         at_least: the black may be denser than was told: a bound is never too weak, it is not known yet.
+        over_cure: as `wanted_core`.
     """
     check_density(dmax, settings, "dmax")
     check_density(dmin, settings, "dmin")
-    core, wanted, clear = dmax - dmin, settings["film.least_core_density"], settings["film.most_clear_density"]
+    core, wanted = dmax - dmin, wanted_core(settings, over_cure)
+    clear, published = settings["film.most_clear_density"], settings["film.least_core_density"]
+    rests = f"{BANDS[band]} density"
+    time = "longest time in use" if over_cure else "usual time"
+    needed = f"{wanted:.2f} holds {settings['film.headroom_wanted']:g}× the {time}"
     if at_least and core < wanted:
-        reason = f"The black holds at least {core:.2f} above clear film; {wanted:g} is wanted. {_LONGER}"
-        return Conclusion(
-            core, "", FilmDensity.AT_LEAST, reason, f"{BANDS[band]} density", low=core, next_best_measurement=_LONGER
-        )
+        reason = f"The black holds at least {core:.2f} above clear film; {needed}. {_LONGER}"
+        return Conclusion(core, "", FilmDensity.AT_LEAST, reason, rests, low=core, next_best_measurement=_LONGER)
     faults = []
     if core < wanted:
-        faults.append(f"the black is {core:.2f} above clear, {wanted:g} is wanted: {', '.join(REMEDIES[:2])}")
+        faults.append(f"the black is {core:.2f} above clear; {needed}: {', '.join(REMEDIES[:2])}")
     if dmin > clear:
-        faults.append(f"clear film of {dmin:.2f} is over {clear:g}: exposures take {10**dmin:.1f}× as long")
+        slow = f": exposures take {10**dmin:.1f}× as long" if band == "uv" else ", by the eye"
+        faults.append(f"clear film of {dmin:.2f} is over {clear:g}{slow}")
     bound = "at least " if at_least else ""
-    reason = "; ".join(faults) or f"The black is {bound}{core:.2f} above clear film, clear film {dmin:.2f}"
+    below = f", though {published:g} is the published limit" if wanted <= core < published else ""
+    reason = (
+        "; ".join(faults) or f"The black is {bound}{core:.2f} above clear film, clear film {dmin:.2f}: {needed}{below}"
+    )
     verdict = FilmDensity.TOO_WEAK if core < wanted else FilmDensity.SLOW if faults else FilmDensity.GOOD
-    return Conclusion(core, "", verdict, f"{reason[0].upper()}{reason[1:]}.", f"{BANDS[band]} density")
+    return Conclusion(core, "", verdict, f"{reason[0].upper()}{reason[1:]}.", rests)
 
 
 def _times(factor: float) -> str:
     """A factor as people say it: 1.4×, 63×."""
     return f"{factor:.1f}×" if factor < 10 else f"{factor:.0f}×"
+
+
+def two_stacked(dmax: float, dmin: float, settings: Settings) -> Conclusion:
+    """Two films of one process in register over each other: the black above clear, and what clear costs in time.
+
+    Source: densities add (Beer–Lambert); 10^D for the time.
+    """
+    black, clear = stacked([dmax, dmax], settings), stacked([dmin, dmin], settings)
+    reason = (
+        f"Two in register: black {dmax:.2f} + {dmax:.2f} = {black:.2f}, clear {clear:.2f}, so that an exposure takes "
+        f"{10 ** (clear - dmin):.2f}× as long as through one. What they are off from each other thins every edge."
+    )
+    return Conclusion(black - clear, "", NoVerdict.NONE, reason, "measured here")

@@ -22,6 +22,7 @@ from frimble.exposures.chart import staleness
 from frimble.exposures.models import ChartEntry, TestReading
 from frimble.exposures.room import LightRoom
 from frimble.exposures.steptests.photo import queries as photo_queries
+from frimble.films.processes.uses import longest_over_cure
 from frimble.people import settings as house_settings
 from frimble.screens.models import Screen
 
@@ -117,6 +118,12 @@ def uncalibrated(screens, times) -> list[str]:
     return [s.code for s, c in coats if not c or (s.installation.mesh_id, c.formula, c.emulsion_id) not in known]
 
 
+def over_cure_of(film_process_id: int) -> float | None:
+    """The longest calibrated time through a film process, of its full cure; None without any."""
+    times = ChartEntry.objects.in_force().filter(film_process=film_process_id, cured_low_s__isnull=False)
+    return max((e.time_s / e.low_s for e in times), default=None)
+
+
 def film_headroom(film_process, entry: ChartEntry, room: LightRoom):
     """How many working times the film holds before it leaks; None while its UV density is not measured as it is printed."""
     reading = room.density(film_process, "uv")
@@ -138,14 +145,13 @@ def film_before_shorter(film_process, found: StepTestResult, old_s: float | None
     shorter = found.usable and old_s is not None and found.recommended.value < old_s * _SHORTER
     if not (closed or shorter):
         return ""
-    reading, least = film_process.density("uv"), house_settings.current()["film.least_core_density"]
+    reading = film_process.density("uv")
+    least = densities.wanted_core(house_settings.current(), longest_over_cure(film_process.pk))
     if reading is None:
         return f"Before going shorter: {film_process}'s UV density was never measured, and a film that leaks looks the same."
     holds = reading.dmax - reading.dmin
     if holds < least:
-        return (
-            f"{film_process} is {holds:.2f} above its clear areas, {least:g} is wanted: mend the film before the time."
-        )
+        return f"{film_process} is {holds:.2f} above its clear areas, {least:.2f} is wanted: mend the film before the time."
     return f"{film_process} is {holds:.2f} above its clear areas: it is not the film that leaks."
 
 

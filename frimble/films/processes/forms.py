@@ -3,16 +3,25 @@
 from django import forms
 
 from frimble.core.film import densities
+from frimble.films.models import FilmProcess
 from frimble.screens.steps.forms import ActForm
-from frimble.ui.forms.fields import NumberField, QuantityField, SecondsField
+from frimble.ui.forms.fields import NumberField, QuantityField, RecordField, SecondsField
 
 _BAND = {"label": "Band", "choices": list(densities.BANDS.items())}
+
+
+def _trial() -> forms.CharField:
+    return forms.CharField(
+        label="A setting tried, empty for the one in use", max_length=60, required=False,
+        help_text="Such as: heavy black, slow. Trials are set side by side",
+    )  # fmt: skip
 
 
 class DensitometerForm(ActForm):
     band = forms.ChoiceField(**_BAND)
     dmax = NumberField(label="Black")
     dmin = NumberField(label="Clear film")
+    setting = _trial()
     simulated = forms.BooleanField(required=False, widget=forms.HiddenInput)
 
 
@@ -21,6 +30,7 @@ class MeterForm(ActForm):
     without_film = NumberField(label="Without film")
     with_clear = NumberField(label="Under clear film")
     with_black = NumberField(label="Under the black")
+    setting = _trial()
 
 
 class HoldOutForm(ActForm):
@@ -29,6 +39,7 @@ class HoldOutForm(ActForm):
     last_clear = NumberField(label="Last multiple that rinsed clear", unit="×")
     first_scummed = NumberField(label="First that did not, empty when all were clear", unit="×", required=False)
     dmin = NumberField(label="Clear film, UV")
+    setting = _trial()
 
 
 class HoldOutPlanForm(ActForm):
@@ -58,3 +69,27 @@ class FilmProcessForm(ActForm):
     ink_a_film = NumberField(label="Ink, price a film", required=False)
     sheet_a_film = NumberField(label="Sheet, price a film", required=False)
     spoilage = NumberField(label="Share spoiled, 0 to 1", required=False)
+
+
+class CompareMachinesForm(ActForm):
+    """Two processes with their costs, and how many films each machine really lasts."""
+
+    one = RecordField(FilmProcess.objects.none(), label="One", empty_label=None)
+    one_life = NumberField(label="It lasts", unit="films", required=False)
+    other = RecordField(FilmProcess.objects.none(), label="against", empty_label=None)
+    other_life = NumberField(label="It lasts", unit="films", required=False)
+
+    def __init__(self, *args, priced, **kwargs):
+        super().__init__(*args, **kwargs)
+        for name in ("one", "other"):
+            self.fields[name].queryset = FilmProcess.objects.filter(pk__in=[p.pk for p in priced])
+
+    def clean(self):
+        data = super().clean()
+        if data.get("one") and data.get("one") == data.get("other"):
+            self.add_error("other", "Choose another than the first.")
+        for name in ("one", "other"):
+            life = data.get(f"{name}_life")
+            if life is not None and life <= 0:
+                self.add_error(f"{name}_life", "More than 0 films.")
+        return data

@@ -5,6 +5,7 @@ from simple_history.models import HistoricalRecords
 
 from frimble.core.film import densities
 from frimble.core.film.costs import FilmCost, film_cost
+from frimble.core.film.evidence import Evidence, standing
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
 
@@ -36,8 +37,10 @@ class FilmProcess(models.Model):
         return None if any(p is None for p in parts) else film_cost(*parts)
 
     def density(self, band: str):
-        """The newest reading in one band, or None; the bands are never mixed."""
-        return self.readings.filter(band=band).order_by("-at", "-pk").first()
+        """The reading that counts in one band, or None; the bands are never mixed, and trials of a setting are none."""
+        read = list(self.readings.filter(band=band, setting="").order_by("at", "pk"))
+        counts = standing([r.as_evidence() for r in read])
+        return read[counts[0]] if counts else None
 
 
 class DensityReading(AppendOnly):
@@ -50,6 +53,7 @@ class DensityReading(AppendOnly):
     dmin = models.FloatField()
     at_least = models.BooleanField(default=False)
     simulated = models.BooleanField(default=False)
+    setting = models.CharField(max_length=60, blank=True, help_text="a setting that was tried, not the one in use")
     detail = models.CharField(max_length=240, blank=True)
     at = models.DateTimeField()
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
@@ -68,3 +72,11 @@ class DensityReading(AppendOnly):
         """Whether the process's printer, ink, sheet or settings were changed since."""
         changed = self.process.settings_changed_at
         return changed is not None and self.at < changed
+
+    @property
+    def core(self) -> float:
+        """The black above clear film."""
+        return self.dmax - self.dmin
+
+    def as_evidence(self) -> Evidence:
+        return Evidence(self.route, self.dmax, self.dmin, self.at_least, self.stale)

@@ -35,16 +35,20 @@ def save_process(process: FilmProcess, **typed) -> FilmProcess:
     return process
 
 
-def record_densitometer(process: FilmProcess, person, *, band, dmax, dmin, simulated=False) -> DensityReading:
+def record_densitometer(
+    process: FilmProcess, person, *, band, dmax, dmin, setting="", simulated=False
+) -> DensityReading:
     """Densities as a densitometer shows them.
 
     Raises:
         InvalidInput: an absurd density, or a black no denser than the clear film.
     """
-    return _store(process, person, band, "densitometer", dmax, dmin, simulated=simulated)
+    return _store(process, person, band, "densitometer", dmax, dmin, setting=setting, simulated=simulated)
 
 
-def record_meter(process: FilmProcess, person, *, band, without_film, with_clear, with_black) -> DensityReading:
+def record_meter(
+    process: FilmProcess, person, *, band, without_film, with_clear, with_black, setting=""
+) -> DensityReading:
     """Densities from a light meter without film, under clear film and under black; nothing under black is a bound.
 
     Raises:
@@ -54,11 +58,13 @@ def record_meter(process: FilmProcess, person, *, band, without_film, with_clear
     dmax = densities.density_from_meter(without_film, max(with_black, least))
     dmin = densities.density_from_meter(without_film, with_clear)
     detail = f"Meter {without_film:g} without, {with_clear:g} under clear, {with_black:g} under black film."
-    return _store(process, person, band, "meter", dmax, dmin, detail=detail, at_least=with_black <= least)
+    return _store(
+        process, person, band, "meter", dmax, dmin, detail=detail, setting=setting, at_least=with_black <= least
+    )
 
 
 def record_hold_out(
-    process: FilmProcess, person, *, gel_time_s, work_s, last_clear, first_scummed, dmin
+    process: FilmProcess, person, *, gel_time_s, work_s, last_clear, first_scummed, dmin, setting=""
 ) -> DensityReading:
     """UV density from a hold-out test in the lamp's own band; `first_scummed` None means all rinsed clear.
 
@@ -74,6 +80,7 @@ def record_hold_out(
         density.value + dmin,
         dmin,
         detail=density.reason,
+        setting=setting,
         at_least=first_scummed is None,
     )
 

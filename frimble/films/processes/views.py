@@ -1,17 +1,14 @@
 """The film bench: film processes side by side, and each one's densities by their routes."""
 
-import itertools
-
 from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 
 from frimble.core.film import densities
-from frimble.core.film.costs import break_even_films
-from frimble.core.numbers import counted
 from frimble.films.models import FilmProcess
+from frimble.films.processes import queries as process_queries
 from frimble.films.processes import services as process_services
-from frimble.films.processes.forms import ROUTE_FORMS, FilmProcessForm, HoldOutPlanForm
+from frimble.films.processes.forms import ROUTE_FORMS, CompareMachinesForm, FilmProcessForm, HoldOutPlanForm
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 from frimble.ui import instruments
@@ -25,36 +22,29 @@ _ACTIONS = {
 
 
 def processes(request):
-    """Every film process with its densities, verdict and cost, and when a dearer machine pays."""
+    """Every film process with its densities, verdict and cost, and two machines set against each other."""
     settings = house_settings.current()
-    rows = [{"process": s, "bands": _bands(s, settings), "cost": s.cost()} for s in FilmProcess.objects.all()]
-    return render(request, "films/processes.html", {"rows": rows, "pairs": _break_evens(rows)})
-
-
-def _bands(process, settings):
-    bands = []
-    for band, words in densities.BANDS.items():
-        reading = process.density(band)
-        verdict = (
-            densities.judge_film(reading.dmax, reading.dmin, band, settings, reading.at_least) if reading else None
-        )
-        bands.append({"band": words, "reading": reading, "verdict": verdict, "by_hold_out": band == "uv"})
-    return bands
-
-
-def _break_evens(rows):
-    """(dearer machine's process, cheaper one's, when it pays) for neighbours by machine price."""
-    priced = sorted((r for r in rows if r["cost"]), key=lambda r: -r["cost"].machine)
-    return [
-        (dear["process"], cheap["process"], _pays(break_even_films(dear["cost"], cheap["cost"])))
-        for dear, cheap in itertools.pairwise(priced)
+    rows = [
+        {"process": p, "density": process_queries.density_of(p, settings), "cost": p.cost()}
+        for p in FilmProcess.objects.prefetch_related("readings")
     ]
+    priced = sorted((r["process"] for r in rows if r["cost"]), key=lambda p: -p.machine_price)
+    form, compared = _compared(request, priced)
+    return render(request, "films/processes.html", {"rows": rows, "form": form, "compared": compared})
 
 
-def _pays(films: int | None) -> str:
-    if films is None:
-        return "never, its films cost as much or more to run."
-    return f"after {counted(films, 'film')}." if films else "at once."
+def _compared(request, priced):
+    """(form, comparison of the two machines chosen, else of the two dearest); (None, None) with fewer than two."""
+    if len(priced) < 2:
+        return None, None
+    start = {"one": priced[0].pk, "other": priced[1].pk}
+    form = CompareMachinesForm(request.GET if "one" in request.GET else start, priced=priced)
+    return form, form.attempt(_compare)
+
+
+def _compare(data):
+    lives = tuple(data[f"{name}_life"] or data[name].life_films for name in ("one", "other"))
+    return process_queries.compare_machines(data["one"], data["other"], lives)
 
 
 # Densities of a usual film, for a simulated instrument that has seen none: Dmax, Dmin.
@@ -91,7 +81,8 @@ def process(request, pk):
             return redirect("films:process", pk)
     context = {
         "process": shown,
-        "bands": _bands(shown, house_settings.current()),
+        "density": process_queries.density_of(shown, house_settings.current()),
+        "trials": process_queries.trials_of(shown),
         "readings": shown.readings.select_related("by")[:60],
         "form": form,
         "route": route,

@@ -74,10 +74,17 @@ class FilmPageTests(PageCase):
         self.assertEqual((held.route, round(held.dmax - held.dmin, 2)), ("hold_out", 1.69))
         self.assertEqual(self.film.density("visual").dmax, 2.1, "the bands are never mixed")
         page = self.client.get(self.url)
-        self.assertContains(page, "Too weak")
+        # By hand: 1.69 holds four times the usual time, log10(30) = 1.48.
+        self.assertContains(page, "though 2.5 is the published limit")
         self.assertContains(page, "Clear at 8×, scummed at 12×")
 
+    def unmeasured(self):
+        """Another process that nobody has measured yet."""
+        self.film = FilmProcess.objects.create(name="New ink")
+        self.url = f"/film/processes/{self.film.pk}/"
+
     def test_a_meter_that_reads_nothing_under_black_tells_a_bound(self):
+        self.unmeasured()
         self.post("meter", band="uv", without_film="8", with_clear="7", with_black="0")
         reading = self.film.density("uv")
         self.assertTrue(reading.at_least)
@@ -87,9 +94,17 @@ class FilmPageTests(PageCase):
         self.assertNotContains(page, "Too weak")
 
     def test_a_hold_out_test_that_never_scums_is_a_lower_bound(self):
+        self.unmeasured()
         self.post("hold_out", gel_time_s="3", work_s="15", last_clear="64", first_scummed="", dmin="0.06")
         self.assertTrue(self.film.density("uv").at_least)
         self.assertContains(self.client.get("/film/processes/"), "at least 2.57")
+
+    def test_a_bound_that_agrees_leaves_what_was_measured_standing(self):
+        before = self.film.density("uv")
+        self.post("hold_out", gel_time_s="3", work_s="15", last_clear="4", first_scummed="", dmin="0.06")
+        self.assertEqual(self.film.density("uv"), before)
+        self.post("hold_out", gel_time_s="3", work_s="15", last_clear="2000", first_scummed="", dmin="0.06")
+        self.assertContains(self.client.get(self.url), "was measured: measure again")
 
     def test_absurd_densities_are_said_beside_their_field_and_kept(self):
         for route, typed, words in (
@@ -122,6 +137,22 @@ class FilmPageTests(PageCase):
         # Source: by hand: 0.30 + 2.00 a film; 600 more for the machine at 1.00 saved a film.
         self.assertContains(page, "2.30")
         self.assertContains(page, "after 600 films")
+        # By hand: a machine that lasts 500 films and saves 1.00 on each is bought anew before it has paid 600.
+        one, plain = FilmProcess.objects.exclude(name="Plain").first(), FilmProcess.objects.get(name="Plain")
+        asked = {"one": one.pk, "one_life": "500", "other": plain.pk, "other_life": ""}
+        self.assertContains(self.client.get("/film/processes/", asked), "pays never")
+        same = self.client.get("/film/processes/", asked | {"other": one.pk})
+        self.assertContains(same, "Choose another than the first")
+
+    def test_settings_that_were_tried_stand_side_by_side_and_count_for_nothing_else(self):
+        before = self.client.get(self.url).context["density"].bands[0].reading
+        for setting, dmax in (("plain", "2.2"), ("heavy black, slow", "3.9")):
+            sent = {"route": "densitometer", "band": "uv", "dmax": dmax, "dmin": "0.06", "setting": setting}
+            self.client.post(self.url, sent)
+        page = self.client.get(self.url)
+        self.assertEqual([t.setting for t in page.context["trials"]], ["heavy black, slow", "plain"])
+        self.assertContains(page, "The darkest by UV", count=1)
+        self.assertEqual(page.context["density"].bands[0].reading, before)
 
     def test_the_simulated_densitometer_reads_near_the_last_reading(self):
         reading = self.client.get(f"{self.url}densitometer/").json()
