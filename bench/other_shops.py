@@ -2,10 +2,10 @@
 
 import sys
 
-from bench.other import drying, exposures, strips, windows
+from bench.other import drying, exposures, strips, tension, windows
 from frimble.core.settings import HouseSettings
 
-SHOPS = {"strips": strips, "exposures": exposures, "windows": windows, "drying": drying}
+SHOPS = {"strips": strips, "exposures": exposures, "windows": windows, "tension": tension, "drying": drying}
 
 
 def main(names) -> None:

@@ -196,6 +196,7 @@ class MeshAdvice(Verdict):
     COARSE_WORK = "keep for coarse work"
     RETENSION = "re-tension", True
     REMESH = "re-mesh", True
+    NOT_KNOWN = "not known", True
 
 
 class OffContact(Verdict):

@@ -18,6 +18,7 @@ from frimble.exposures.models import Lamp, Run, StepTest
 from frimble.exposures.room import LightRoom
 from frimble.screens.links import step_url
 from frimble.screens.models import Screen
+from frimble.screens.search.queries import slack_below
 
 _SHOWN = 6
 _LOOKED_AT = 4
@@ -130,7 +131,7 @@ def wants_a_look(floor, settings, calibrated) -> list[dict]:
                 "url": reverse("screens:passport", args=[screen.code]),
             }
         )
-    poor = Screen.objects.for_lists().filter(tension_n_per_cm__lt=settings["tension.poor_below"])
+    poor = Screen.objects.for_lists().filter(slack_below(settings))
     for screen in poor.order_by("tension_n_per_cm")[:_LOOKED_AT]:
         looks.append(
             {

@@ -4,10 +4,9 @@ from dataclasses import dataclass
 
 from frimble.core.conclusions import Conclusion, Settings, require_between
 from frimble.core.statistics.survival import Survival
+from frimble.core.tension.limits import RETENSIONABLE, poor_below
 from frimble.core.tension.loss import Forecast
 from frimble.core.verdicts import Keeping, MeshAdvice
-
-RETENSIONABLE = frozenset({"roller", "draw_bar"})
 
 
 @dataclass(frozen=True)
@@ -36,12 +35,14 @@ def advise(
 ) -> Advice:
     """Keep, re-tension, re-mesh, or keep for coarse work, with the reasons."""
     against, toward = [], []
-    limit = settings["tension.poor_below"]
+    limit = poor_below(facts.frame_kind, settings)
     slack = facts.tension_n_per_cm is not None and facts.tension_n_per_cm < limit
     if facts.damaged:
         against.append("It is damaged: a hole prints.")
     if facts.ghost_prints:
         toward.append("A ghost image prints: keep images off it, or use it for coarse and single-colour work.")
+    if facts.tension_n_per_cm is None:
+        against.append("Its tension was never measured: measure it before fine or close-fitting work.")
     if slack:
         against.append(f"At {facts.tension_n_per_cm:.1f} N/cm it is below {limit:g}.")
     elif forecast and forecast.crossing.value is not None and forecast.crossing.value < settings["life.soon_days"]:
@@ -57,7 +58,9 @@ def _verdict(facts: MeshFacts, slack: bool) -> MeshAdvice:
         return MeshAdvice.REMESH
     if slack:
         return MeshAdvice.RETENSION if facts.frame_kind in RETENSIONABLE else MeshAdvice.REMESH
-    return MeshAdvice.COARSE_WORK if facts.ghost_prints else MeshAdvice.KEEP
+    if facts.ghost_prints:
+        return MeshAdvice.COARSE_WORK
+    return MeshAdvice.NOT_KNOWN if facts.tension_n_per_cm is None else MeshAdvice.KEEP
 
 
 def _lived(cycles: int, lives: Survival, left: float | None) -> str:

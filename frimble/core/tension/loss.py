@@ -38,13 +38,15 @@ class Forecast:
 
     Attributes:
         crossing: days from the last measurement until the limit is crossed, with its 90 % interval; value None when it is
-            not to be expected within the horizon. curve: (days, mean, low, high) from now on, N/cm.
+            not to be expected within the horizon. one_in_ten: days until one in ten such would have crossed; None where
+            fewer do within the horizon. curve: (days, mean, low, high) from now on, N/cm.
         prior_share: how much of the answer is common practice and not measured here.
     """
 
     crossing: Conclusion
     curve: tuple[tuple[float, float, float, float], ...]
     prior_share: float
+    one_in_ten: float | None = None
 
 
 def _row(measured: TensionObservation, settings: Settings) -> list[float]:
@@ -132,11 +134,13 @@ def forecast(
     settings: Settings,
     cycles_a_day: float,
     limit: float | None = None,
+    pace_spread: float = 0.0,
 ) -> Forecast:
     """When this screen crosses the limit.
 
     Args:
-        history: its measurements since mounting, oldest first. cycles_a_day: how often it is used.
+        history: its measurements since mounting, oldest first. cycles_a_day: how often it is used, and pace_spread: how
+            far off that may be, as a logarithm.
         limit: N/cm; the house's least tension when left out.
 
     Raises:
@@ -150,12 +154,37 @@ def forecast(
     ahead = np.linspace(0, horizon, 361)
     draws = belief.draws(_DRAWS, _SEED)
     loss = np.log1p((last.days + ahead) / settings["tension.settle_days"])
-    used = last.cycles + ahead * cycles_a_day
+    paces = cycles_a_day * np.exp(pace_spread * np.random.default_rng(_SEED).standard_normal((_DRAWS, 1)))
+    used = last.cycles + ahead * paces
     levels = draws[:, :1] - draws[:, 1:2] * loss - draws[:, 2:] * used
+    first = _first_below(levels, ahead, limit)
     own = learning.predict(belief, _row(last, settings))
+    tenth = float(np.quantile(first, 0.1, method="nearest"))
     return Forecast(
-        _crossing(levels, ahead, limit, last, belief, own.prior_share), _curve(levels, ahead), own.prior_share
+        _crossing(first, ahead, limit, last, belief, own.prior_share),
+        _curve(levels, ahead),
+        own.prior_share,
+        tenth if np.isfinite(tenth) else None,
     )
+
+
+def pace(cycles: float, days: float, kind_a_day: float, settings: Settings) -> tuple[float, float]:
+    """(cycles a day to be expected of a mesh, how far off that may be as a logarithm).
+
+    A young mesh borrows the pace of its kind: it counts for as many days as the house lets it.
+
+    Args:
+        cycles, days: of this mesh since mounting. kind_a_day: cycles a day of meshes of its kind.
+    """
+    borrowed = settings["tension.pace_days"]
+    expected = (cycles + kind_a_day * borrowed) / (max(days, 0.0) + borrowed)
+    return expected, settings["tension.pace_differs"] * float(np.sqrt(borrowed / (borrowed + max(days, 0.0))))
+
+
+def _first_below(levels: np.ndarray, ahead: np.ndarray, limit: float) -> np.ndarray:
+    """Days until each drawn future is below the limit; infinite where it never is."""
+    below = levels < limit
+    return np.where(below.any(axis=1), ahead[below.argmax(axis=1)], np.inf)
 
 
 def _check(history: Sequence[TensionObservation]) -> None:
@@ -166,27 +195,29 @@ def _check(history: Sequence[TensionObservation]) -> None:
 
 
 def _crossing(
-    levels: np.ndarray, ahead: np.ndarray, limit: float, last: TensionObservation, belief: Belief, prior_share: float
+    first: np.ndarray, ahead: np.ndarray, limit: float, last: TensionObservation, belief: Belief, prior_share: float
 ) -> Conclusion:
-    below = levels < limit
-    first = np.where(below.any(axis=1), ahead[below.argmax(axis=1)], np.inf)
-    low, middle, high = np.quantile(first, [0.05, 0.5, 0.95], method="nearest")
+    low, tenth, middle, high = np.quantile(first, [0.05, 0.1, 0.5, 0.95], method="nearest")
+    early = (
+        f"one in ten such would have crossed by day {tenth:.0f}"
+        if np.isfinite(tenth)
+        else "fewer than one in ten cross"
+    )
     rests = f"{belief.records} measurements here, {prior_share * 100:.0f} % common practice"
     if last.n_per_cm < limit:
         reason = f"Measured {last.n_per_cm:.1f} N/cm, below {limit:g} already."
         return Conclusion(0.0, "days", LossVerdict.BELOW, reason, "measured here", low=0.0, high=0.0)
     if not np.isfinite(middle):
-        share = float(np.isfinite(first).mean())
         reason = (
-            f"At {last.n_per_cm:.1f} N/cm and its rate of loss it stays above {limit:g} N/cm for {ahead[-1]:.0f} days "
-            f"and more; the chance that it does not is {share * 100:.0f} %."
+            f"At {last.n_per_cm:.1f} N/cm and its rate of loss it is more likely than not still above {limit:g} N/cm in "
+            f"{ahead[-1]:.0f} days; {early}."
         )
         return Conclusion(None, "days", LossVerdict.HOLDS, reason, rests, low=float(low) if np.isfinite(low) else None)
     until = f"to {high:.0f}" if np.isfinite(high) else f"to beyond {ahead[-1]:.0f}"
     reason = (
         f"At {last.n_per_cm:.1f} N/cm, losing {belief.mean[1]:.2f} each time its days grow 2.7-fold "
         f"and {belief.mean[2]:.3f} a cycle, "
-        f"it crosses {limit:g} N/cm in about {middle:.0f} days ({low:.0f} {until})."
+        f"it has more likely than not crossed {limit:g} N/cm in {middle:.0f} days ({low:.0f} {until}); {early}."
     )
     more = "measure again in two weeks" if prior_share > 0.3 else None
     return Conclusion(

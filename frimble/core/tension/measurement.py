@@ -5,6 +5,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from frimble.core.conclusions import Conclusion, InvalidInput, Settings
+from frimble.core.tension.limits import poor_below
 from frimble.core.verdicts import JobMatch, TensionBand
 
 FIVE_PLACES = ("centre", "upper left", "upper right", "lower right", "lower left")
@@ -58,11 +59,11 @@ def check_reading(n_per_cm: float, settings: Settings, field: str = "n_per_cm") 
     return n_per_cm
 
 
-def summarise(readings: Sequence[TensionReading], settings: Settings) -> TensionSummary:
+def summarise(readings: Sequence[TensionReading], settings: Settings, frame_kind: str = "") -> TensionSummary:
     """Mean, range, warp–weft difference and verdict of one measurement.
 
     Args:
-        readings: at least one warp and one weft reading, N/cm.
+        readings: at least one warp and one weft reading, N/cm. frame_kind: what limits go by.
 
     Raises:
         InvalidInput: a reading is absurd, or a thread direction was not measured.
@@ -80,7 +81,10 @@ def summarise(readings: Sequence[TensionReading], settings: Settings) -> Tension
         for place in dict.fromkeys(r.place for r in readings)
     }
     warp, weft = _mean(by_direction["warp"]), _mean(by_direction["weft"])
-    verdict, remarks = judge(mean, min(values), max(values), settings), _remarks(len(places), len(values), settings)
+    verdict, remarks = (
+        judge(mean, min(values), max(values), settings, frame_kind),
+        _remarks(len(places), len(values), settings),
+    )
     if uneven := _outweighs(places, warp, weft, settings):
         # A mesh slack all over is that first.
         slack = verdict.verdict == TensionBand.POOR
@@ -98,9 +102,10 @@ def summarise(readings: Sequence[TensionReading], settings: Settings) -> Tension
     )
 
 
-def judge(mean: float, lowest: float, highest: float, settings: Settings) -> Conclusion:
-    """The band a mean tension falls in, with the reason. N/cm."""
-    poor, good = settings["tension.poor_below"], settings["tension.good_from"]
+def judge(mean: float, lowest: float, highest: float, settings: Settings, frame_kind: str = "") -> Conclusion:
+    """The band a mean tension falls in on its kind of frame, with the reason. N/cm."""
+    poor = poor_below(frame_kind, settings)
+    good = max(poor, settings["tension.good_from"])
     best, top = settings["tension.best_from"], settings["tension.best_to"]
     bands = (
         (poor, TensionBand.POOR, f"below {poor:g} the print sinks into the goods: extra flash and pass on opaque work"),

@@ -11,6 +11,7 @@ from django.utils import timezone
 from frimble.core.mesh import life as mesh_life
 from frimble.core.statistics import survival
 from frimble.core.tension import loss as tension_loss
+from frimble.core.tension.limits import poor_below
 from frimble.people import settings as house_settings
 from frimble.screens.models import Cycle, MeshInstallation, Screen, ScreenEvent
 from frimble.screens.register.services import ENDINGS
@@ -33,16 +34,21 @@ class MeshLife:
     advice: mesh_life.Advice
     since: object
 
+    def one_in_ten_day(self) -> date | None:
+        """Day by which one in ten such meshes would be under the limit; None where fewer are within what is predicted."""
+        return self._day(self.forecast.one_in_ten) if self.forecast else None
+
+    def _day(self, days: float | None) -> date | None:
+        """The day so many days after the last measurement."""
+        measured = self.since + timedelta(days=self.history[-1].days)
+        return None if days is None else timezone.localdate(measured + timedelta(days=days))
+
     def crossing_days(self) -> tuple[date | None, date | None, date | None]:
         """(day, first, last) on which it is to be expected under the limit; None where that is beyond what is predicted."""
         if not self.forecast:
             return None, None, None
-        measured = self.since + timedelta(days=self.history[-1].days)
         crossing = self.forecast.crossing
-        return tuple(
-            None if days is None else timezone.localdate(measured + timedelta(days=days))
-            for days in (crossing.value, crossing.low, crossing.high)
-        )
+        return tuple(self._day(days) for days in (crossing.value, crossing.low, crossing.high))
 
 
 def life_of(screen: Screen, marks) -> MeshLife:
@@ -51,7 +57,9 @@ def life_of(screen: Screen, marks) -> MeshLife:
     history = histories([installation])[installation.pk]
     belief, forecast, sudden = _belief(screen, settings), None, {}
     if history:
-        forecast = tension_loss.forecast(history, belief, settings, _cycles_a_day(screen, history))
+        pace, spread = _pace(screen, settings)
+        limit = poor_below(screen.frame.material, settings)
+        forecast = tension_loss.forecast(history, belief, settings, pace, limit, spread)
         sudden = dict(tension_loss.sudden_changes(history, belief, settings))
     lives = life_curve(installation.mesh_id, screen.frame.material)
     kinds = {mark.kind for mark in marks}
@@ -96,9 +104,24 @@ def _alike(mesh_id, material):
     return MeshInstallation.objects.filter(mesh_id=mesh_id, frame__material=material)
 
 
-def _cycles_a_day(screen, history) -> float:
-    days = (timezone.now() - screen.installation.mounted_at).total_seconds() / _SECONDS_A_DAY
-    return screen.cycles / days if days > 1 else 0.0
+def _pace(screen, settings) -> tuple[float, float]:
+    """(cycles a day to be expected, how far off that may be): its own, and its kind's while it is young."""
+    mesh, days = screen.installation, _days_since(screen.installation.mounted_at)
+    key = f"pace-{mesh.mesh_id}-{screen.frame.material}"
+    kind = cache.get_or_set(key, lambda: _kind_pace(mesh.mesh_id, screen.frame.material), _BELIEF_KEPT_S)
+    return tension_loss.pace(screen.cycles, days, kind, settings)
+
+
+def _kind_pace(mesh_id, material) -> float:
+    """Cycles a day that meshes of a kind were used, all of them together."""
+    alike = _alike(mesh_id, material).order_by("-mounted_at")[:_MOST_OTHERS]
+    days = sum(_days_since(mounted) for mounted in alike.values_list("mounted_at", flat=True))
+    closed = Cycle.objects.filter(installation__in=list(alike.values_list("pk", flat=True)), closed_at__isnull=False)
+    return closed.count() / days if days > 1 else 0.0
+
+
+def _days_since(moment) -> float:
+    return max(0.0, (timezone.now() - moment).total_seconds() / _SECONDS_A_DAY)
 
 
 def life_curve(mesh_id=None, material=None) -> survival.Survival | None:

@@ -130,15 +130,18 @@ def life_part(screen, marks, cycles, events) -> LifePart:
 
 
 def _forecast_words(life: life_queries.MeshLife) -> str:
-    """When the tension crosses its limit, with its 90 % interval; empty where nothing is predicted."""
+    """The day from which it is more likely than not under its limit, and the day by which one in ten such would be."""
     if not life.forecast:
         return ""
     verdict = life.forecast.crossing.verdict
-    if verdict != LossVerdict.WILL_CROSS:
-        return "Its tension holds." if verdict == LossVerdict.HOLDS else "Its tension is below the limit."
-    day, low, high = life.crossing_days()
-    until = f"{high:%-d %b %Y}" if high else "later than is predicted"
-    return f"Under the limit from about {day:%-d %B %Y}, {low:%-d %b %Y} to {until} at 90 %."
+    if verdict == LossVerdict.BELOW:
+        return "Its tension is below the limit."
+    early = life.one_in_ten_day()
+    tenth = f"one in ten such by {early:%-d %B %Y}" if early else "fewer than one in ten such cross"
+    if verdict == LossVerdict.HOLDS:
+        return f"Its tension holds as far as is predicted; {tenth}."
+    day, _, _ = life.crossing_days()
+    return f"More likely than not under the limit from {day:%-d %B %Y}, {tenth}."
 
 
 @dataclass(frozen=True)

@@ -7,6 +7,7 @@ from django.utils import timezone
 from frimble.core import lifecycle
 from frimble.core.mesh import life as mesh_life
 from frimble.core.storage.racks import why_not
+from frimble.core.tension.limits import poor_below
 from frimble.core.verdicts import Keeping
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
@@ -34,7 +35,7 @@ def passport(request, code):
         "has_mesh": on_frame,
         "geometry": screen.mesh.geometry(settings) if on_frame else None,
         "marks": marks,
-        "limit": settings["tension.poor_below"],
+        "limit": poor_below(screen.frame.material, settings),
         "todo": presenters.to_do(screen, events, now, settings),
         "mesh_life": presenters.life_part(screen, marks, cycles, events) if on_frame else None,
         "records": presenters.records_part(screen, events, "all" in request.GET),

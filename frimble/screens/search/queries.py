@@ -9,6 +9,7 @@ from django.utils import timezone
 from frimble.core import lifecycle
 from frimble.core.conclusions import InvalidInput
 from frimble.core.mesh import geometry as mesh_geometry
+from frimble.core.tension.limits import kinds_with_own_limit
 from frimble.people import settings as house_settings
 from frimble.screens.models import Frame, MeshType, Screen, Slot
 
@@ -92,6 +93,15 @@ def _size(width_mm: float, height_mm: float) -> Q:
     return (near("width", width_mm) & near("height", height_mm)) | (near("width", height_mm) & near("height", width_mm))
 
 
+def slack_below(settings) -> Q:
+    """Screens that are slack, each by the limit of its kind of frame."""
+    own = kinds_with_own_limit(settings)
+    slack = Q(tension_n_per_cm__lt=settings["tension.poor_below"]) & ~Q(frame__material__in=list(own))
+    for material, limit in own.items():
+        slack |= Q(frame__material=material, tension_n_per_cm__lt=limit)
+    return slack
+
+
 def _due(name: str) -> Q:
     if not name:
         return Q()
@@ -101,7 +111,7 @@ def _due(name: str) -> Q:
         has_mesh = ~Q(state__in=[lifecycle.State.NO_MESH, lifecycle.State.AWAY])
         return has_mesh & (Q(tension_at__isnull=True) | Q(tension_at__lt=old))
     if name == "slack":
-        return Q(tension_n_per_cm__lt=settings["tension.poor_below"])
+        return slack_below(settings)
     if name == "old_coat":
         old = now - timedelta(days=settings["coat.keeps_days"])
         return Q(state=lifecycle.State.COATED, coated_at__lt=old)

@@ -12,7 +12,11 @@ def last_measurement(screen):
         return None
     values = event.tension.values.all()
     readings = [TensionReading(v.place, v.direction, v.n_per_cm) for v in values]
-    return {"event": event, "summary": summarise(readings, house_settings.current()), "places": _by_place(readings)}
+    return {
+        "event": event,
+        "summary": summarise(readings, house_settings.current(), event.installation.frame.material),
+        "places": _by_place(readings),
+    }
 
 
 def _by_place(readings) -> dict[str, tuple[float, float]]:

@@ -35,8 +35,8 @@ def record_tension(
         RuleViolation: there is no mesh, or a wet coat on it.
     """
     settings = house_settings.current()
-    summary = tension_measurement.summarise(readings, settings)
     screen = ledger.lock(code, revision)
+    summary = tension_measurement.summarise(readings, settings, screen.frame.material)
     if not sure and (far := tension_measurement.far_from_last(summary.mean, screen.tension_n_per_cm, settings)):
         raise InvalidInput(far, "sure")
     if reason := lifecycle.tension_refused(screen.life, timezone.now()):

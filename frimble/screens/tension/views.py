@@ -84,7 +84,7 @@ def tension_preview(request, code):
     form = TensionForm(request.POST, settings=settings, nine=request.GET.get("places") == "9")
     form.is_valid()
     try:
-        summary = summarise(form.readings(), settings)
+        summary = summarise(form.readings(), settings, get_screen(code).frame.material)
     except InvalidInput as error:
         return JsonResponse({"ready": False, "reason": str(error)})
     return JsonResponse(

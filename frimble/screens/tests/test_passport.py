@@ -142,17 +142,19 @@ class RecordsPartTests(TestCase):
 class ForecastWordsTests(TestCase):
     def life(self, verdict, days=(date(2026, 8, 1), date(2026, 6, 3), None)):
         crossing = SimpleNamespace(verdict=verdict)
-        return SimpleNamespace(forecast=SimpleNamespace(crossing=crossing), crossing_days=lambda: days)
+        return SimpleNamespace(
+            forecast=SimpleNamespace(crossing=crossing), crossing_days=lambda: days, one_in_ten_day=lambda: days[1]
+        )
 
-    def test_the_day_stands_with_its_interval(self):
+    def test_the_day_stands_with_the_day_of_the_first_in_ten(self):
         words = _forecast_words(self.life("will cross"))
         self.assertEqual(
-            words, "Under the limit from about 1 August 2026, 3 Jun 2026 to later than is predicted at 90 %."
+            words, "More likely than not under the limit from 1 August 2026, one in ten such by 3 June 2026."
         )
-        ends = (date(2026, 8, 1), date(2026, 6, 3), date(2026, 11, 20))
-        self.assertIn("3 Jun 2026 to 20 Nov 2026 at 90 %", _forecast_words(self.life("will cross", ends)))
 
     def test_what_holds_or_is_below_already_is_said_without_a_day(self):
-        self.assertEqual(_forecast_words(self.life("holds")), "Its tension holds.")
-        self.assertEqual(_forecast_words(self.life("below")), "Its tension is below the limit.")
+        holds = _forecast_words(self.life("holds", (None, None, None)))
+        self.assertEqual(holds, "Its tension holds as far as is predicted; fewer than one in ten such cross.")
+        self.assertIn("one in ten such by 3 June 2026", _forecast_words(self.life("holds")))
+        self.assertEqual(_forecast_words(self.life("below the limit")), "Its tension is below the limit.")
         self.assertEqual(_forecast_words(SimpleNamespace(forecast=None)), "")

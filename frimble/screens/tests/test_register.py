@@ -198,7 +198,7 @@ class CrossingTests(RegisterCase):
         self.assertGreaterEqual(last or day, day)
         measured = timezone.localdate(start + timedelta(days=99))
         self.assertAlmostEqual((day - measured).days, result.forecast.crossing.value, delta=1)
-        self.assertContains(self.client.get("/screens/Q-014/"), f"from about {day:%-d %B %Y}")
+        self.assertContains(self.client.get("/screens/Q-014/"), f"under the limit from {day:%-d %B %Y}")
 
 
 class MarksTests(RegisterCase):
