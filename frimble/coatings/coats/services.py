@@ -63,7 +63,7 @@ def coat(
     if layer == 1:
         laid = {"coater": coater, "fill": fill, "emulsion": batch.emulsion, "ink": ink}
         refuse_stopped(screen, settings, person, override_reason, **laid)
-    drying = drying_learning.expected(screen.mesh, parsed, layer, batch.emulsion, air, settings)
+    drying = drying_learning.expected(screen.mesh, parsed, layer, batch.emulsion, air, settings, fill=fill)
     if drying.refused:
         raise RuleViolation(drying.reason, field="humidity")
     layers, hold = len(parsed.layers), hold_minutes(drying.interval, settings)

@@ -128,16 +128,15 @@ def preview(request, code):
 
 def _predicted(screen, parsed, layer, emulsion, form, settings, person) -> dict:
     """Drying time and thickness in words."""
+    fill = form.cleaned_data.get("fill", "")
     try:
-        drying = drying_learning.expected(screen.mesh, parsed, layer, emulsion, form.air(), settings)
+        drying = drying_learning.expected(screen.mesh, parsed, layer, emulsion, form.air(), settings, fill=fill)
     except InvalidInput as error:
         dry = str(error)
     else:
         dry = drying.reason if drying.refused else _dry_words(drying, settings)
     try:
-        expected = thickness_queries.expected(
-            screen.mesh, parsed, emulsion, settings, fill=form.cleaned_data.get("fill", ""), person=person
-        )
+        expected = thickness_queries.expected(screen.mesh, parsed, emulsion, settings, fill=fill, person=person)
     except InvalidInput as error:
         return {"dry": dry, "eom": str(error)}
     eom = (

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from frimble.coatings.models import Coat, DryCheck
 from frimble.core.coating import drying
 from frimble.core.coating.formula import parse_formula
+from frimble.core.coating.wet import FILLS
 from frimble.core.conclusions import Conclusion
 from frimble.core.statistics import learning
 from frimble.core.verdicts import Dryness
@@ -52,12 +53,14 @@ def facts_of(coat: Coat, air: drying.Air, settings) -> drying.DryFacts:
     """What the drying of a coat that was laid rests on, in this air."""
     mesh = coat.event.installation.mesh.geometry(settings)
     formula = parse_formula(coat.formula, settings)
-    return drying.layer_facts(formula, coat.layer, mesh, coat.batch.emulsion.solids, air, settings)
+    solids, fill = coat.batch.emulsion.solids, FILLS.get(coat.fill)
+    return drying.layer_facts(formula, coat.layer, mesh, solids, air, settings, fill)
 
 
-def expected(mesh, formula, layer, emulsion, air: drying.Air, settings, known=None) -> Conclusion:
-    """Drying time of one layer that is still to be laid."""
-    facts = drying.layer_facts(formula, layer, mesh.geometry(settings), emulsion.solids, air, settings)
+def expected(mesh, formula, layer, emulsion, air: drying.Air, settings, known=None, fill="") -> Conclusion:
+    """Drying time of one layer that is still to be laid, with a coater filled so far."""
+    solids, share = emulsion.solids, FILLS.get(fill)
+    facts = drying.layer_facts(formula, layer, mesh.geometry(settings), solids, air, settings, share)
     return drying.drying_minutes(facts, known or belief(settings), settings)
 
 

@@ -59,10 +59,10 @@ def effects(mesh, formula: CoatFormula, emulsion, size_mm, air: Air, settings, *
         (settings["coat.thin_share"] * fabric, settings["coat.ordinary_share"] * fabric),
         print_side_share(formula, settings),
         coat_plan.wet_deposit(geometry, eom),
-        wet_coat.screen_ml(formula, geometry, *size_mm, settings),
+        wet_coat.screen_ml(formula, geometry, *size_mm, settings, wet_coat.FILLS.get(fill)),
         [
-            drying_learning.expected(mesh, formula, n, emulsion, air, settings, known)
+            drying_learning.expected(mesh, formula, n, emulsion, air, settings, known, fill)
             for n in range(1, len(formula.layers) + 1)
         ],
-        coat_plan.exposure_factor(geometry, eom, settings),
+        coat_plan.exposure_factor(geometry, eom, settings, len(formula.layers)),
     )

@@ -85,8 +85,8 @@ def plan(chosen: list[tuple[Screen, str]], batch, coater, fill, settings, ink=""
         if layer == 1 and (stop := next(coat_stops.stops(screen, settings, **laid), None)):
             cannot.append((screen, stop.reason))
             continue
-        dry = drying_learning.expected(screen.mesh, formula, layer, batch.emulsion, air, settings, known)
-        ml = _layer_ml(screen, formula, layer, settings)
+        dry = drying_learning.expected(screen.mesh, formula, layer, batch.emulsion, air, settings, known, fill)
+        ml = _layer_ml(screen, formula, layer, settings, fill)
         turns.append(coat_plan.Turn(screen, formula, layer, dry.value or 0.0, ml))
     if not turns:
         raise InvalidInput(
@@ -112,9 +112,9 @@ def coated_size_mm(frame, settings) -> tuple[float, float]:
     return inner - clear, high - clear
 
 
-def _layer_ml(screen, formula, layer, settings) -> float:
+def _layer_ml(screen, formula, layer, settings, fill) -> float:
     wide, high = coated_size_mm(screen.frame, settings)
-    wet = wet_coat.wet_um(formula.layers[layer - 1], screen.mesh.geometry(settings), layer == 1, settings)
+    wet = wet_coat.wet_um(formula, layer, screen.mesh.geometry(settings), settings, wet_coat.FILLS.get(fill))
     return wet * wide * high / 1e6
 
 
@@ -136,4 +136,4 @@ def used_l(run: CoatingRun) -> float:
 def refill_ml(run: CoatingRun, settings) -> float:
     """What the screens coated so far took out of the coater: so much brings it back to its mark."""
     laid = run.screens.filter(coat__isnull=False).select_related("screen__frame", "screen__installation__mesh", "coat")
-    return sum(_layer_ml(t.screen, parse_formula(t.formula, settings), t.coat.layer, settings) for t in laid)
+    return sum(_layer_ml(t.screen, parse_formula(t.formula, settings), t.coat.layer, settings, run.fill) for t in laid)

@@ -12,7 +12,7 @@ import numpy as np
 import psychrolib
 from scipy import special
 
-from frimble.core.coating.formula import CoatFormula, Layer, parse_formula
+from frimble.core.coating.formula import CoatFormula, parse_formula
 from frimble.core.coating.wet import wet_um
 from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require_between, require_positive
 from frimble.core.mesh.geometry import MeshGeometry, geometry
@@ -87,24 +87,37 @@ def vapour_pressure_deficit_pa(air_c: float, humidity: float, settings: Settings
 
 
 def layer_facts(
-    formula: CoatFormula, number: int, mesh: MeshGeometry, solids: float, air: Air, settings: Settings
+    formula: CoatFormula,
+    number: int,
+    mesh: MeshGeometry,
+    solids: float,
+    air: Air,
+    settings: Settings,
+    fill: float | None = None,
 ) -> DryFacts:
     """What the drying of one layer of a formula rests on; `number` is 1 for the first layer.
+
+    Args:
+        fill: of the coater, a share; the house's where None.
 
     Raises:
         InvalidInput: solids that are no share.
     """
-    water = layer_water_g_per_m2(formula.layers[number - 1], mesh, solids, number == 1, settings)
-    return DryFacts(water, air, number > 1)
+    return DryFacts(layer_water_g_per_m2(formula, number, mesh, solids, settings, fill), air, number > 1)
 
 
 def layer_water_g_per_m2(
-    layer: Layer, mesh: MeshGeometry, solids: float, first_layer: bool, settings: Settings
+    formula: CoatFormula,
+    number: int,
+    mesh: MeshGeometry,
+    solids: float,
+    settings: Settings,
+    fill: float | None = None,
 ) -> float:
-    """Water that one wet layer brings, g/m²; the first layer also fills the mesh. Scraping strokes bring none."""
+    """Water that one wet layer of a formula brings, g/m²; the first layer also fills the mesh."""
     if not 0 < solids < 1:
         raise InvalidInput(f"Solids {solids * 100:g} % are not between 0 and 100 %.", "solids")
-    return wet_um(layer, mesh, first_layer, settings) * (1 - solids)
+    return wet_um(formula, number, mesh, settings, fill) * (1 - solids)
 
 
 def prior(settings: Settings) -> learning.Belief:
@@ -239,5 +252,4 @@ def _reference_deficit(settings: Settings) -> float:
 
 def _reference_water(settings: Settings) -> float:
     mesh = geometry(_REFERENCE_COUNT, _REFERENCE_THREAD_UM, settings)
-    layer = parse_formula(_REFERENCE_FORMULA, settings).layers[0]
-    return layer_water_g_per_m2(layer, mesh, _REFERENCE_SOLIDS, True, settings)
+    return layer_water_g_per_m2(parse_formula(_REFERENCE_FORMULA, settings), 1, mesh, _REFERENCE_SOLIDS, settings)

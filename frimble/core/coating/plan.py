@@ -7,7 +7,7 @@ from typing import Any
 
 from frimble.core.coating.formula import CoatFormula
 from frimble.core.conclusions import Conclusion, Settings
-from frimble.core.exposure.light.dose import thickness_time
+from frimble.core.exposure.light.dose import stencil_factor
 from frimble.core.mesh.geometry import MeshGeometry
 from frimble.core.verdicts import NoVerdict, TimeRests
 
@@ -29,22 +29,41 @@ def wet_deposit(mesh: MeshGeometry, eom: Conclusion) -> Conclusion:
     )
 
 
-def exposure_factor(mesh: MeshGeometry, eom: Conclusion, settings: Settings) -> Conclusion:
+# The trade's rule for a coat built up after drying. Common practice, no source.
+_BUILT_UP = (1.25, 1.3)
+
+
+def exposure_factor(mesh: MeshGeometry, eom: Conclusion, settings: Settings, layers: int = 1) -> Conclusion:
     """Times an ordinary coat's exposure on the same mesh: an estimate to test, not a time.
+
+    Args:
+        layers: of the formula; a built-up coat is told beside the trade's own rule.
 
     Source: as `thickness_time`; an ordinary coat is the house's share of the fabric.
     """
     ordinary = settings["coat.eom_share"] * mesh.fabric_thickness_um
-    value, low, high = (thickness_time(1.0, um - ordinary, settings["coat.penetration_um"]) for um in eom.interval)
+    value, low, high = (stencil_factor(0.0, um - ordinary, settings) for um in eom.interval)
     return Conclusion(
         value,
         "×",
         TimeRests.ESTIMATE,
-        f"{eom.known - ordinary:+.0f} µm against an ordinary coat on this mesh.",
+        f"{eom.known - ordinary:+.0f} µm against an ordinary coat on this mesh.{_trade_words(value, layers)}",
         eom.rests_on,
         low=low,
         high=high,
         next_best_measurement="a step test on this coat",
+    )
+
+
+def _trade_words(value: float, layers: int) -> str:
+    """How the trade's rule for built-up coats stands to what light must pass; nothing for a coat laid at once."""
+    if layers < 2:
+        return ""
+    low, high = ((rule ** (layers - 1) - 1) * 100 for rule in _BUILT_UP)
+    return (
+        f" The trade adds 25–30 % a layer, here +{low:.0f} to +{high:.0f} %; by what light must pass to cure the back it is "
+        f"+{(value - 1) * 100:.0f} %. The rule is met on coats whose ordinary time has room to spare: begin a test at the "
+        "rule and let it run past the estimate."
     )
 
 

@@ -15,6 +15,7 @@ import numpy as np
 from frimble.core.coating.formula import CoatFormula
 from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require_between, require_positive
 from frimble.core.statistics import learning
+from frimble.core.statistics.normal import Z_90
 from frimble.core.verdicts import Thickness
 
 # An ordinary coat, about which the prior is written down: one and one on 43-80 with the usual solids.
@@ -173,6 +174,13 @@ def _one_of(name: str, names: Sequence[str]) -> list[float]:
     return [float(name == known) for known in names] + [float(name not in names)]
 
 
+def ordinary_um(facts: CoatConditions, settings: Settings) -> float:
+    """Emulsion over mesh by common practice alone, µm; 0 where only scraping strokes are drawn."""
+    if all(s.scraping for layer in facts.formula.layers for s in layer.strokes):
+        return 0.0
+    return math.exp(float(np.dot(_row(facts), prior(settings).mean)))
+
+
 def learn(measured: Iterable[tuple[CoatConditions, float]], settings: Settings) -> ThicknessModel:
     """The prior after coats whose emulsion over mesh was measured, µm."""
     known = list(measured)
@@ -180,17 +188,28 @@ def learn(measured: Iterable[tuple[CoatConditions, float]], settings: Settings) 
     people = tuple(sorted({facts.person for facts, _ in known} - {""}))
     before = prior(settings, meshes, people)
     rows = np.array([_row(facts, meshes, people) for facts, _ in known]).reshape(-1, len(before.mean))
-    return ThicknessModel(learning.learn(before, rows, np.log([eom for _, eom in known])), meshes, people)
+    seen = np.array([eom for _, eom in known], float)
+    # A gauge is off by micrometres: of a thin coat that is a large share, and its reading teaches less.
+    weight = before.noise_sd / np.hypot(before.noise_sd, _gauge_share(seen, settings))
+    taught = learning.learn(before, rows * weight[:, None], np.log(seen) * weight)
+    return ThicknessModel(taught, meshes, people)
+
+
+def _gauge_share(eom_um: np.ndarray, settings: Settings) -> np.ndarray:
+    """What a gauge may be off, as a share of an emulsion over mesh: the difference of two means of readings."""
+    return np.asarray(settings["coat.gauge_um"] / np.maximum(eom_um, settings["coat.gauge_um"]))
 
 
 def predict(facts: CoatConditions, learned: ThicknessModel, settings: Settings) -> Conclusion:
-    """Emulsion over mesh to expect, µm, with its 90 % interval, and how far to trust it.
+    """Emulsion over mesh that a gauge will show, µm, with its 90 % interval, and how far to trust it.
 
     Raises:
         InvalidInput: the formula lays nothing on, or numbers that cannot be.
     """
     predicted = learning.predict(learned.belief, _row(facts, learned.meshes, learned.people))
     value, low, high = predicted.exp()
+    gauge = Z_90 * float(_gauge_share(np.array([value]), settings)[0])
+    low, high = (value * math.exp(s * math.hypot(math.log(end / value), gauge)) for s, end in ((-1, low), (1, high)))
     rests = f"{learned.belief.records} coats measured here, {predicted.prior_share * 100:.0f} % common practice"
     return _judge(value, facts.fabric_um, 0.0, settings, low, high, rests)
 

@@ -1,14 +1,17 @@
 """Wet emulsion: how much a layer brings to the mesh, what a coater holds, what a run of screens wants poured."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from frimble.core.coating.formula import CoatFormula, Layer
+from frimble.core.coating.formula import CoatFormula
+from frimble.core.coating.thickness import CoatConditions, ordinary_um
 from frimble.core.conclusions import Conclusion, Settings, require_between, require_positive
 from frimble.core.mesh.geometry import MeshGeometry
 from frimble.core.verdicts import Stock
 
 FILLS = {"quarter": 0.25, "half": 0.5, "two-thirds": 2 / 3, "full": 1.0}
+# What a scraping layer still leaves, µm.
+_LEAST_UM = 1.0
 FILL_WORDS = {"quarter": "a quarter", "half": "half", "two-thirds": "two thirds", "full": "full"}
 
 
@@ -21,17 +24,40 @@ class RunNeed:
     back_ml: float
 
 
-def wet_um(layer: Layer, mesh: MeshGeometry, first_layer: bool, settings: Settings) -> float:
-    """Wet emulsion that one layer lays, µm = ml/m²; the first layer also fills the mesh. Scraping strokes lay none."""
-    wet = mesh.ink_volume_cm3_per_m2 if first_layer else 0.0
-    for stroke in layer.strokes:
-        if not stroke.scraping:
-            key = "dry.round_stroke_um" if stroke.round_edge else "dry.stroke_um"
-            wet += stroke.strokes * settings[key]
-    return wet
+def laid_um(
+    formula: CoatFormula, layers: int, mesh: MeshGeometry, settings: Settings, fill: float | None = None
+) -> float:
+    """Wet emulsion that the first so many layers lay, µm = ml/m²: so much as dries to a filled mesh and what stands over it.
+
+    Args:
+        fill: of the coater, a share; the house's where None.
+
+    By mass: the emulsion of common solids that leaves mesh volume and emulsion over mesh when its water is gone.
+    """
+    if layers == 0:
+        return 0.0
+    begun = replace(formula, layers=formula.layers[:layers])
+    solids = settings["coat.solids"]
+    over = ordinary_um(CoatConditions(begun, mesh.fabric_thickness_um, solids, fill), settings)
+    return float((mesh.ink_volume_cm3_per_m2 + over) / solids)
 
 
-def screen_ml(formula: CoatFormula, mesh: MeshGeometry, width_mm: float, height_mm: float, settings: Settings) -> float:
+def wet_um(
+    formula: CoatFormula, layer: int, mesh: MeshGeometry, settings: Settings, fill: float | None = None
+) -> float:
+    """Wet emulsion that one layer lays on those before it, µm = ml/m²; `layer` is 1 for the first, which fills the mesh."""
+    after, before = (laid_um(formula, n, mesh, settings, fill) for n in (layer, layer - 1))
+    return max(after - before, _LEAST_UM)
+
+
+def screen_ml(
+    formula: CoatFormula,
+    mesh: MeshGeometry,
+    width_mm: float,
+    height_mm: float,
+    settings: Settings,
+    fill: float | None = None,
+) -> float:
     """Wet emulsion that all layers of a formula leave on the coated part of a screen, ml.
 
     Raises:
@@ -39,8 +65,7 @@ def screen_ml(formula: CoatFormula, mesh: MeshGeometry, width_mm: float, height_
     """
     area = require_positive(width_mm, "The coated width, in mm,", "width_mm")
     area *= require_positive(height_mm, "The coated height, in mm,", "height_mm")
-    layers = sum(wet_um(layer, mesh, n == 0, settings) for n, layer in enumerate(formula.layers))
-    return layers * area / 1e6
+    return laid_um(formula, len(formula.layers), mesh, settings, fill) * area / 1e6
 
 
 def coater_ml(length_mm: float, fill: str, settings: Settings) -> float:

@@ -13,24 +13,28 @@ from frimble.core.units import per_cm, per_inch
 
 @dataclass(frozen=True)
 class MeshPractice:
-    """Counts usual for one thing, threads per inch, with the mark and the reason of the numbers."""
+    """Counts usual for one thing, threads per inch, with the mark and the reason of the numbers.
+
+    `usual` is the one in the middle of them that is mostly taken; 0 where none is.
+    """
 
     words: str
     least: float
     most: float
     mark: str
     reason: str
+    usual: float = 0
 
 
 _ROLES = {
-    "glitter": MeshPractice("glitter and large particles", 10, 54, "C", "24; a nearly full coater."),
-    "block": MeshPractice("block prints, thick deposits", 60, 100, "C", "86."),
-    "opaque": MeshPractice("heavy opaque white, shimmer", 86, 140, "C", "110."),
-    "base": MeshPractice("white base with detail", 130, 180, "C", "156."),
-    "spot": MeshPractice("spot colour, top white, labels", 180, 230, "C", "195–200."),
-    "overprint": MeshPractice("overprint, wet on wet, fine halftone", 200, 280, "C", "230."),
-    "simulated": MeshPractice("simulated process", 280, 330, "C", "305."),
-    "process": MeshPractice("four-colour process", 330, 420, "C", "355."),
+    "glitter": MeshPractice("glitter and large particles", 10, 54, "C", "24; a nearly full coater.", 24),
+    "block": MeshPractice("block prints, thick deposits", 60, 100, "C", "86.", 86),
+    "opaque": MeshPractice("heavy opaque white, shimmer", 86, 140, "C", "110.", 110),
+    "base": MeshPractice("white base with detail", 130, 180, "C", "156.", 156),
+    "spot": MeshPractice("spot colour, top white, labels", 180, 230, "C", "195–200.", 195),
+    "overprint": MeshPractice("overprint, wet on wet, fine halftone", 200, 280, "C", "230.", 230),
+    "simulated": MeshPractice("simulated process", 280, 330, "C", "305.", 305),
+    "process": MeshPractice("four-colour process", 330, 420, "C", "355.", 355),
 }
 _INKS = {
     "plastisol": MeshPractice("plastisol", 60, 330, "M", "Never dries in the mesh."),

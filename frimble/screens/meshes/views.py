@@ -59,18 +59,18 @@ def _neighbours(kind) -> dict:
 
 
 def choose(request):
-    """Which mesh, from what is to be printed: ranked, with reasons, and the other school's answer beside it."""
+    """Which mesh, from what is to be printed: ranked, with reasons, and what each school says."""
     settings = house_settings.current()
     form = ChooserForm(request.GET if "school" in request.GET else None, initial={"school": settings["mesh.school"]})
-    choices, other = [], None
+    choices, schools = [], ()
     if form.is_bound:
         answer = form.attempt(lambda cleaned: _choices(cleaned, settings))
         if answer:
-            choices, other = answer
+            choices, schools = answer
     context = {
         "form": form,
         "choices": choices,
-        "other": other,
+        "schools": schools,
         "asked_counts": _asked_counts(form, settings) if choices else None,
     }
     return render(request, "screens/meshes/choose_mesh.html", context, status=422 if form.errors else 200)
@@ -86,8 +86,9 @@ def _asked_counts(form, settings):
 
 
 def _choices(cleaned, settings):
-    """([(choice, MeshType or None)], the other school's name and its first choice or None)."""
-    kinds = {str(k): k for k in MeshType.objects.filter(thermal=False)}
+    """([(choice, MeshType or None)], each school's words with its first choice or None)."""
+    kinds = {str(k): k for k in MeshType.objects.all()}
+    thermal = {name for name, kind in kinds.items() if kind.thermal}
     if cleaned["owned"] == "owned":
         cloths = [(name, kind.geometry(settings)) for name, kind in kinds.items()]
     else:
@@ -96,15 +97,11 @@ def _choices(cleaned, settings):
             for inch, cm, um in mesh_geometry.USUAL_MESHES
         ]
     asked = {k: v for k, v in cleaned.items() if k not in ("school", "owned")}
-    school = cleaned["school"]
-    choices = mesh_choice.choose(cloths, mesh_choice.MeshRequest(school, **asked), settings)
-    against = next(s for s in mesh_choice.SCHOOLS if s != school)
-    other = mesh_choice.choose(cloths, mesh_choice.MeshRequest(against, **asked), settings)
-    first = other[0] if other and other[0].serves else None
-    return [(choice, kinds.get(choice.name)) for choice in choices], {
-        "school": mesh_choice.SCHOOLS[against],
-        "choice": first,
-    }
+    wanted = mesh_choice.MeshRequest(cleaned["school"], **asked)
+    choices = mesh_choice.choose(cloths, wanted, settings, thermal)
+    schools = mesh_choice.by_school(cloths, wanted, settings, thermal)
+    said = [(mesh_choice.SCHOOLS[school], first) for school, first in schools.items()]
+    return [(choice, kinds.get(choice.name)) for choice in choices], said
 
 
 def moire_card(request, pk):

@@ -193,7 +193,13 @@ class MeshToolTests(PageCase):
         # Common practice, no source. 45 lines × 5 = 225 → 230; schools from 3.5 to 6: 158 to 270 per inch.
         self.assertContains(page, "90-48 (230/in)")
         self.assertContains(page, "the schools ask for 62/cm to 106/cm, the house for 89/cm")
-        self.assertContains(self.client.get("/screens/mesh/choose/", asked | {"owned": "owned"}), "No mesh here serves")
+        # Common practice, no source. Thermal film resolves 85 lines on 200 where a coat wants five threads a line.
+        MeshType.objects.create(count_per_cm=79, thread_um=48, thermal=True)
+        owned = self.client.get("/screens/mesh/choose/", asked | {"owned": "owned", "ruling_lpi": "85"})
+        self.assertContains(owned, "none: the image is burned in")
+        nothing = self.client.get("/screens/mesh/choose/", asked | {"owned": "owned", "ruling_lpi": "120"})
+        self.assertContains(nothing, "No mesh here serves")
+        self.assertContains(nothing, "none of these serves", count=2)
 
     def test_the_chooser_says_what_it_cannot_use(self):
         for changed, words in (
