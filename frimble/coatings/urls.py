@@ -27,6 +27,7 @@ urlpatterns = [
     path("drying/<int:pk>/air/", drying_views.air, name="air"),
     path("cabinet/", coats_views.cabinet, name="cabinet"),
     path("<str:code>/", coats_views.coat, name="coat"),
+    path("<str:code>/faults/", coats_views.faults, name="faults"),
     path("<str:code>/dry/", drying_views.check, name="dry-check"),
     path("<str:code>/thickness/", thickness_views.measure, name="thickness"),
     path("<str:code>/thickness/gauge/", thickness_views.gauge, name="gauge"),

@@ -1,6 +1,7 @@
 """Units: one inside, either shown. Lengths µm or mm, time s, tension N/cm, temperature °C, humidity 0..1."""
 
 import re
+from dataclasses import dataclass
 
 from frimble.core.conclusions import InvalidInput
 from frimble.core.numbers import read_number, read_seconds
@@ -81,6 +82,46 @@ def read_quantity(text: str, unit: str) -> float:
     if given not in _TO_BASE or unit not in _TO_BASE or _TO_BASE[given][0] != _TO_BASE[unit][0]:
         raise InvalidInput(f"“{given}” cannot be read as {unit}.", "value")
     return number * _TO_BASE[given][1] / _TO_BASE[unit][1]
+
+
+# Volume in ml and weight in g; an ounce without more said is one of weight.
+_AMOUNTS = {
+    "ml": ("ml", 1.0), "l": ("ml", 1000.0), "cl": ("ml", 10.0), "fl oz": ("ml", 29.5735295625),
+    "g": ("g", 1.0), "kg": ("g", 1000.0), "oz": ("g", KG_PER_POUND / 16 * 1000), "lb": ("g", KG_PER_POUND * 1000),
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Amount:
+    """So much of something in the unit it was typed in, and in ml or g: what parts of one mixture are compared by."""
+
+    value: float
+    unit: str
+    base: str
+    in_base: float
+
+    def like(self, in_base: float) -> str:
+        """Another amount of the same kind in the unit of this one, as it is read off a scale or a measure."""
+        return f"{in_base / _AMOUNTS[self.unit][1]:.4g} {self.unit}"
+
+
+def read_amount(text: str, field: str) -> Amount:
+    """An amount by volume or by weight as people type it: `250 g`, `8 oz`, `1.5 l`, `500`; ml where no unit stands.
+
+    Raises:
+        InvalidInput: not a number, or no unit of volume or weight.
+
+    Source: the avoirdupois ounce is 28.35 g; the US fluid ounce is 29.57 ml.
+    """
+    match = _QUANTITY.match(str(text))
+    if not match:
+        raise InvalidInput(f"“{text}” is not an amount such as 250 g or 0.5 l.", field)
+    unit = (match[2] or "ml").strip().lower()
+    if unit not in _AMOUNTS:
+        raise InvalidInput(f"“{unit}” is no unit of volume or weight: {', '.join(_AMOUNTS)}.", field)
+    base, factor = _AMOUNTS[unit]
+    number = read_number(match[1])
+    return Amount(number, unit, base, number * factor)
 
 
 def _read_temperature(number: float, given: str) -> float:

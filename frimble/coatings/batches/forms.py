@@ -5,7 +5,7 @@ from django.utils import timezone
 
 from frimble.coatings.models import Batch, Emulsion
 from frimble.screens.steps.forms import ActForm
-from frimble.ui.forms.fields import NumberField, QuantityField, RatioField, RecordField
+from frimble.ui.forms.fields import AmountField, NumberField, QuantityField, RatioField, RecordField
 
 
 class BatchForm(ActForm):
@@ -48,9 +48,18 @@ class TopUpForm(ActForm):
 
 
 class MixForm(ActForm):
-    """Any amount, by volume or by weight: what comes out is in the same unit."""
+    """Any amount, by volume or by weight: what comes out is in the unit of the base."""
 
-    base = NumberField(label="New base, in ml or g")
+    emulsion = RecordField(Emulsion.objects.all(), label="Emulsion", required=False, empty_label="any")
+    base = AmountField(label="New base", help_text="By volume or weight: 250 g, 8 oz, 1.5 l; ml without a unit")
     ratio = RatioField(label="Parts to one of sensitiser", initial="10")
-    remainder = NumberField(label="Sensitised remainder in the container", required=False)
-    remainder_of = RecordField(Batch.objects.in_use(), label="of batch", required=False, empty_label="none")
+    remainder = AmountField(label="Sensitised remainder in the container", required=False)
+    remainder_of = RecordField(Batch.objects.in_use(), label="of batch", required=False, empty_label="not on record")
+    remainder_age_days = NumberField(label="or mixed so long ago", unit="days", required=False)
+
+    def clean(self):
+        data = super().clean()
+        base, remainder = data.get("base"), data.get("remainder")
+        if base and remainder and base.base != remainder.base:
+            self.add_error("remainder", "Type both by volume or both by weight.")
+        return data

@@ -19,9 +19,11 @@ def mix_batch(code, emulsion, mixed_at, kept_c, person, *, base_l=None, ratio=No
 
     Raises:
         InvalidInput: the code exists, it was mixed in the future, kept at an impossible temperature, or more than the batch
-            holds.
+            holds; sensitiser for an emulsion that comes ready.
     """
     settings = house_settings.current()
+    if ratio is not None:
+        mixing.refuse_sensitiser(emulsion.kind)
     batch = Batch(
         code=_free_code(code),
         emulsion=emulsion,

@@ -1,5 +1,6 @@
 """Batches: entered, and what is done to each."""
 
+from dataclasses import dataclass
 from datetime import datetime, time
 
 from django.contrib import messages
@@ -63,17 +64,41 @@ def batches(request):
     )
 
 
+def _owed(old, form) -> str:
+    """What a topped-up blend is still owed, in words; nothing where it comes ready-sensitised."""
+    ratio, base = old.ratio or old.emulsion.ratio, form.cleaned_data["base_l"]
+    if not ratio:
+        return ""
+    return f" {base / ratio * 1000:.0f} ml of sensitiser are owed for the new {base:g} l; none for what was left."
+
+
 def _to_add(batch, form) -> str:
-    base = form.data.get("base_l")
-    return (
-        f": {float(base.replace(',', '.')) / batch.ratio * 1000:.0f} ml of sensitiser" if base and batch.ratio else ""
-    )
+    base = form.cleaned_data.get("base_l")
+    return f": {base / batch.ratio * 1000:.0f} ml of sensitiser" if base and batch.ratio else ""
 
 
-def _mixed(data, settings, now):
-    of = data["remainder_of"]
-    age_days = (now - of.born_at).total_seconds() / 86400 if of else 0
-    return mixing.top_up(data["remainder"] or 0, data["base"], data["ratio"], round(age_days), settings)
+@dataclass(frozen=True)
+class Mixture:
+    """What to put together, in the unit that was typed, and the rules' words on it."""
+
+    sensitiser: str
+    total: str
+    words: tuple[str, ...]
+
+
+def _mixed(data, settings, now) -> Mixture:
+    """What a mix comes to.
+
+    Raises:
+        InvalidInput: a remainder of unknown age, or sensitiser for an emulsion that comes ready.
+    """
+    if data["emulsion"]:
+        mixing.refuse_sensitiser(data["emulsion"].kind)
+    base, remainder, of = data["base"], data["remainder"], data["remainder_of"]
+    age_days = round((now - of.born_at).total_seconds() / 86400) if of else data["remainder_age_days"]
+    held = remainder.in_base if remainder else 0
+    made = mixing.top_up(held, base.in_base, data["ratio"], age_days, settings)
+    return Mixture(base.like(made.sensitiser), base.like(made.total), made.words[1:])
 
 
 @recorders
@@ -89,7 +114,7 @@ def batch(request, code):
     }
     forms = {name: form(request.POST if name == act else None) for name, (form, _) in acts.items()}
     if act in acts and forms[act].attempt(acts[act][1]):
-        messages.success(request, f"{batch.code}: written down.")
+        messages.success(request, f"{batch.code}: written down.{_owed(batch, forms[act]) if act == 'top_up' else ''}")
         return redirect("coatings:batches" if act == "top_up" else request.path)
     if act == "finish":
         batch_services.finish(batch)

@@ -9,11 +9,18 @@ from frimble.people.records import AppendOnly
 
 
 class Coater(models.Model):
-    """A scoop coater: length and edges. Reference data, with history."""
+    """A scoop coater: length, edges and end caps. Reference data, with history."""
+
+    class Ends(models.TextChoices):
+        GLUED = "glued", "end caps glued"
+        SLOTTED = "slotted", "end caps pushed on"
+        SCREWED = "screwed", "end caps screwed"
 
     name = models.CharField(max_length=40, unique=True)
     length_mm = models.FloatField()
     round_edge = models.BooleanField(default=True)
+    ends = models.CharField(max_length=8, choices=Ends, blank=True)
+    lipped = models.BooleanField(default=False, help_text="its ends stand out and set the angle by themselves")
     retired = models.BooleanField(default=False)
     history = HistoricalRecords()
 

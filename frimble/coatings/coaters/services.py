@@ -8,7 +8,7 @@ from frimble.core.conclusions import InvalidInput
 from frimble.people import settings as house_settings
 
 
-def add(name, length_mm, round_edge) -> Coater:
+def add(name, length_mm, round_edge, ends="", lipped=False) -> Coater:
     """A coater of the shop.
 
     Raises:
@@ -17,7 +17,9 @@ def add(name, length_mm, round_edge) -> Coater:
     if there := Coater.objects.filter(name__iexact=name.strip()).first():
         raise InvalidInput(f"A coater is called {there.name} already.", "name")
     rules.fit(length_mm, length_mm * 2, 1, house_settings.current())
-    return Coater.objects.create(name=name.strip(), length_mm=length_mm, round_edge=round_edge)
+    return Coater.objects.create(
+        name=name.strip(), length_mm=length_mm, round_edge=round_edge, ends=ends, lipped=lipped
+    )
 
 
 def check(coater: Coater, finding: str, person, note="") -> CoaterCheck:

@@ -112,6 +112,12 @@ def note_defect(coat: Coat, kind: str, person) -> CoatDefect:
     return CoatDefect.objects.create(coat=coat, kind=kind, at=timezone.now(), by=person)
 
 
+def remedy_words(defect: CoatDefect) -> str:
+    """A fault with its usual cause and what to do."""
+    kind = DEFECTS[defect.kind]
+    return f"{defect}: usually {kind.cause}. {kind.remedy}"
+
+
 def _same_as_begun(screen, parsed) -> None:
     if screen.state != State.PART_COATED:
         return

@@ -1,6 +1,8 @@
 """Coating a screen: the form, and what a formula still being typed means."""
 
+from django.contrib import messages
 from django.http import JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 
 from frimble.coatings.batches import queries as batch_queries
@@ -11,8 +13,10 @@ from frimble.coatings.coats import stops as coat_stops
 from frimble.coatings.coats.forms import CoatForm
 from frimble.coatings.drying import learning as drying_learning
 from frimble.coatings.drying import queries as drying_queries
+from frimble.coatings.models import Coat
 from frimble.coatings.planner import outcomes
 from frimble.coatings.thickness import queries as thickness_queries
+from frimble.core.coating.defects import DEFECTS
 from frimble.core.coating.drying import hold_minutes
 from frimble.core.coating.formula import parse_formula
 from frimble.core.conclusions import InvalidInput
@@ -93,6 +97,22 @@ def coat(request, code):
         }
 
     return show_step(request, code, _coat_page(inch, air, there), extra, {"inch": inch})
+
+
+@recorders
+def faults(request, code):
+    """What is wrong with the coat on a screen, wet or dry, layer by layer: each fault with its cause and what to do."""
+    screen = get_screen(code)
+    coats = coat_queries.coats_of(screen)
+    if request.method == "POST":
+        laid = get_object_or_404(Coat, pk=request.POST.get("coat"), pk__in=[c.pk for c in coats])
+        try:
+            noted = coat_services.note_defect(laid, request.POST.get("kind", ""), request.user)
+            messages.success(request, coat_services.remedy_words(noted))
+        except InvalidInput as error:
+            messages.error(request, str(error))
+        return redirect("coatings:faults", screen.code)
+    return render(request, "coatings/coats/faults.html", {"screen": screen, "coats": coats, "defects": DEFECTS})
 
 
 def preview(request, code):

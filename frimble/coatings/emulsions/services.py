@@ -22,6 +22,7 @@ def keep_emulsion(found: Emulsion | None, data) -> Emulsion:
         raise InvalidInput(f"An emulsion is called {others.first()} already.", "name")
     require_between(solids, 0.05, 0.95, "Solids, as a share of 1,", "solids")
     if data["ratio"] is not None:
+        mixing.refuse_sensitiser(data["kind"])
         mixing.mix(1, data["ratio"], settings)
     for name in ("colour", "exposed_colour"):
         if not _COLOUR.fullmatch(data[name]):

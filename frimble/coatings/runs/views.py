@@ -119,7 +119,7 @@ def _do(request, act, found, turn, form) -> bool:
         elif act == "defect":
             coat = get_object_or_404(Coat, pk=request.POST.get("coat"), turn__run=found)
             made = coat_services.note_defect(coat, request.POST.get("kind", ""), person)
-            messages.success(request, f"{made}: usually {DEFECTS[made.kind].cause}. {DEFECTS[made.kind].remedy}")
+            messages.success(request, coat_services.remedy_words(made))
     except (RuleViolation, InvalidInput) as refusal:
         messages.error(request, str(refusal))
     return True

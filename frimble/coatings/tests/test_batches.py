@@ -9,6 +9,7 @@ from frimble.coatings.batches import queries as batch_queries
 from frimble.coatings.batches import services as batch_services
 from frimble.coatings.coaters import queries as coater_queries
 from frimble.coatings.coaters import services as coater_services
+from frimble.coatings.emulsions import services as emulsion_services
 from frimble.coatings.models import Batch, BatchRecord, Coater, Emulsion
 from frimble.core.conclusions import InvalidInput
 from frimble.people import settings as house_settings
@@ -115,3 +116,58 @@ class CoaterTests(BatchCase):
         self.refused("name", "called Narrow already", coater_services.add, "narrow", 300, True)
         self.refused("length_mm", "coater's length", coater_services.add, "Tiny", 3, True)
         self.assertEqual(Coater.objects.count(), 1)
+
+
+class MixingPageTests(BatchCase):
+    """The mixing bench: any unit, no guess at an age, no sensitiser where none belongs."""
+
+    def setUp(self):
+        super().setUp()
+        self.client.force_login(self.tamsin, backend="django.contrib.auth.backends.ModelBackend")
+
+    def asked(self, **typed):
+        given = {"emulsion": "", "base": "500", "ratio": "10", "remainder": "", "remainder_of": "", "remainder_age_days": ""}
+        return self.client.get("/coat/batches/", given | typed)
+
+    def test_amounts_come_back_in_the_unit_they_were_typed_in(self):
+        # Source: arithmetic; a tenth of 250 g, of 8 oz, of 1.5 l. The avoirdupois ounce is the same on both sides.
+        for typed, owed in (("250 g", "25 g of sensitiser"), ("8 oz", "0.8 oz"), ("1.5 l", "0.15 l"), ("500", "50 ml")):
+            with self.subTest(typed):
+                self.assertContains(self.asked(base=typed), owed)
+        self.assertContains(self.asked(ratio="10:1", base="250 g"), "25 g of sensitiser")
+
+    def test_a_remainder_of_unknown_age_is_asked(self):
+        page = self.asked(remainder="300")
+        self.assertContains(page, "Say of which batch the remainder is", status_code=422)
+        self.assertContains(self.asked(remainder="300", remainder_age_days="12"), "counts as 12 days old")
+
+    def test_volume_and_weight_are_not_added(self):
+        page = self.asked(base="500 g", remainder="0.3 l", remainder_age_days="2")
+        self.assertContains(page, "both by volume or both by weight", status_code=422)
+        self.assertContains(self.asked(base="500 bushels"), "no unit of volume or weight", status_code=422)
+
+    def test_no_sensitiser_goes_into_a_photopolymer(self):
+        ready = Emulsion.objects.create(name="Plover Quick", kind="photopolymer", solids=0.45)
+        self.assertContains(self.asked(emulsion=ready.pk), "comes ready-sensitised", status_code=422)
+        self.emulsion = ready
+        self.refused("ratio", "comes ready-sensitised", self.mix, "PQ-01", ratio=10)
+        self.assertTrue(self.mix("PQ-02").pk)
+        data = {"name": "Other", "kind": "photopolymer", "solids": 45, "ratio": 10, "colour": "#7FA99B"}
+        self.refused("ratio", "ready", emulsion_services.keep_emulsion, None, data | {"exposed_colour": "#4F7F70"})
+
+    def test_what_is_owed_is_said_after_a_top_up(self):
+        self.mix("SD-31")
+        sent = {"act": "top_up", "code": "SD-32", "base_l": "0.5"}
+        page = self.client.post("/coat/batches/SD-31/", sent, follow=True)
+        self.assertContains(page, "50 ml of sensitiser are owed for the new 0.5 l; none for what was left.")
+
+
+class CoaterEndTests(BatchCase):
+    def test_a_coaters_ends_are_written_down_and_loose_ones_warned_of(self):
+        self.client.force_login(self.tamsin, backend="django.contrib.auth.backends.ModelBackend")
+        sent = {"act": "add", "name": "Long", "length_mm": "420", "round_edge": "on", "ends": "slotted", "lipped": "on"}
+        self.client.post("/coat/coaters/", sent)
+        page = self.client.get("/coat/coaters/")
+        self.assertContains(page, "end caps pushed on")
+        self.assertContains(page, "lipped")
+        self.assertContains(page, "Press its caps home")

@@ -147,3 +147,30 @@ class CoatPageTests(CoatCase):
             with self.subTest(words):
                 self.assertContains(self.client.post("/coat/batches/", typed | changed), words, status_code=422)
         self.assertEqual(Batch.objects.count(), 2)
+
+
+class FaultTests(CoatCase):
+    def setUp(self):
+        super().setUp()
+        self.client.force_login(self.tamsin)
+
+    def test_a_fault_is_noted_on_any_layer_wet_or_dry(self):
+        self.assertContains(self.client.get("/coat/Q-014/faults/"), "No coat is on Q-014 now.")
+        self.coat("P1 S1 / P1r")
+        Screen.objects.update(wet_until=timezone.now() - timedelta(minutes=1))
+        self.coat("P1 S1 / P1r")
+        first, second = Coat.objects.order_by("pk")
+        for laid, kind in ((first, "bead"), (second, "dust")):
+            self.client.post("/coat/Q-014/faults/", {"coat": laid.pk, "kind": kind})
+        self.assertEqual([d.kind for d in first.defects.all()], ["bead"])
+        page = self.client.get("/coat/Q-014/faults/")
+        self.assertContains(page, "layer 2")
+        self.assertContains(page, "Sand out a small chip")
+
+    def test_what_is_noted_twice_or_belongs_to_another_screen_is_refused(self):
+        self.coat()
+        laid = Coat.objects.get()
+        self.client.post("/coat/Q-014/faults/", {"coat": laid.pk, "kind": "dust"})
+        again = self.client.post("/coat/Q-014/faults/", {"coat": laid.pk, "kind": "dust"}, follow=True)
+        self.assertContains(again, "noted for this coat already")
+        self.assertEqual(self.client.post("/coat/Q-015/faults/", {"coat": laid.pk, "kind": "dust"}).status_code, 404)

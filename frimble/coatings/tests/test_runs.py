@@ -203,8 +203,9 @@ class PlanPageTests(RunCase):
         self.assertContains(wrong, "The container holds 2.5 l", status_code=422)
         self.client.post(batch, {"act": "top_up", "code": "SD-30", "base_l": "0.2"})
         self.assertEqual(Batch.objects.get(code="SD-30").topped_from, self.batch)
-        mixed = self.client.get("/coat/batches/", {"base": "500", "ratio": "10", "remainder": "300"})
-        self.assertContains(mixed, "50 of sensitiser")
+        asked = {"base": "500", "ratio": "10", "remainder": "300", "remainder_age_days": "0"}
+        mixed = self.client.get("/coat/batches/", asked)
+        self.assertContains(mixed, "50 ml of sensitiser")
         self.client.post("/coat/coaters/", {"act": "check", "coater": self.coater.pk, "finding": "dried"})
         self.assertContains(self.client.get("/coat/coaters/"), "light lines along the stroke")
         self.assertContains(self.client.get("/coat/emulsions/", {"ink": "water"}), "yes")

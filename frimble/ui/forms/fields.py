@@ -5,7 +5,7 @@ from django.forms.models import ModelChoiceIterator
 
 from frimble.core.conclusions import InvalidInput
 from frimble.core.numbers import read_number, read_ratio
-from frimble.core.units import read_quantity
+from frimble.core.units import read_amount, read_quantity
 
 
 def _read(read, text):
@@ -38,6 +38,14 @@ class SecondsField(NumberField):
 
     def to_python(self, value):
         return None if value in self.empty_values else _read(lambda text: read_quantity(text, "s"), value)
+
+
+class AmountField(forms.CharField):
+    """An amount by volume or weight with its unit, cleaned to an `Amount`; None where nothing was typed."""
+
+    def clean(self, value):
+        text = super().clean(value)
+        return _read(lambda typed: read_amount(typed, ""), text) if text else None
 
 
 class RatioField(NumberField):

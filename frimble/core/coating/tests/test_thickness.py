@@ -30,6 +30,10 @@ class MixingTests(CoreCase):
     def test_what_is_no_mix(self):
         self.assertInvalidInput("base", "more than 0", mixing.mix, 0, 10, self.house_settings)
         self.assertInvalidInput("ratio", "between", mixing.mix, 500, 0.1, self.house_settings)
+        self.assertInvalidInput(
+            "remainder_age_days", "how many days ago", mixing.top_up, 300, 500, 10, None, self.house_settings
+        )
+        self.assertInvalidInput("ratio", "ready-sensitised", mixing.refuse_sensitiser, "photopolymer")
         self.assertInvalidInput("remainder_age_days", "future", mixing.top_up, 300, 500, 10, -1, self.house_settings)
         self.assertInvalidInput("remainder", "between", mixing.top_up, -5, 500, 10, 1, self.house_settings)
 
