@@ -126,7 +126,14 @@ class MixingPageTests(BatchCase):
         self.client.force_login(self.tamsin, backend="django.contrib.auth.backends.ModelBackend")
 
     def asked(self, **typed):
-        given = {"emulsion": "", "base": "500", "ratio": "10", "remainder": "", "remainder_of": "", "remainder_age_days": ""}
+        given = {
+            "emulsion": "",
+            "base": "500",
+            "ratio": "10",
+            "remainder": "",
+            "remainder_of": "",
+            "remainder_age_days": "",
+        }
         return self.client.get("/coat/batches/", given | typed)
 
     def test_amounts_come_back_in_the_unit_they_were_typed_in(self):
