@@ -1,6 +1,7 @@
 """Simulated photos of step tests, for tests and benches: each from a seed, with the truth beside it."""
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cache
 from typing import Any
@@ -48,11 +49,13 @@ def shoot(
     first: float | None = None,
     ratio: float | None = None,
     steps: int = 9,
+    washed: float = 0.0,
 ) -> Shot:
     """A photo within what the reader must stand: tilt to 12°, turn to ±8° or upside down, uneven light to ±8 %, JPEG, noise.
 
     Args:
         coat, camera: set these of their attributes. first: first step's time over full cure. ratio: from step to step.
+        washed: share of each strip well short of cure that washed away, from one side.
     """
     rng = np.random.default_rng(seed)
     hidden = HiddenStencil(
@@ -85,4 +88,15 @@ def shoot(
         hidden = replace(hidden, threads_per_cm=float(rng.choice([0, 32, 43, 77])))
     target, drawn = film(steps)
     lit = stencil_light(drawn, DPI, edges_mm(target), times, hidden)
+    _wash_away(lit, target, times, hidden, washed)
     return Shot(photograph(lit, phone, seed), target, times, hidden)
+
+
+def _wash_away(
+    lit: np.ndarray, target: geometry.Target, times_s: Sequence[float], coat: HiddenStencil, share: float
+) -> None:
+    """Open the mesh over a part of every strip that got less than nine tenths of full cure."""
+    rows, edges = round(lit.shape[0] * share), [round(e / 25.4 * DPI) for e in edges_mm(target)]
+    for k, time in enumerate(times_s):
+        if rows and time < 0.9 * coat.full_cure_s:
+            lit[:rows, edges[k] : edges[k + 1]] = lit[:, edges[k] : edges[k + 1]].max()

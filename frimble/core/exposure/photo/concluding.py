@@ -142,9 +142,9 @@ def unread(times_s: Sequence[float], wanted_um: float, why: str) -> PhotoReading
 
 def _refuse_glare(measured: PhotoMeasurement, matters: bool) -> None:
     if matters:
-        named = ", ".join(str(g) for g in measured.glare)
+        named = ", ".join(str(g) for g in measured.lit)
         raise RuleViolation(
-            f"Glare lies on step{'s' if len(measured.glare) > 1 else ''} {named}, where it matters: put out the room's "
+            f"Glare lies on step{'s' if len(measured.lit) > 1 else ''} {named}, where it matters: put out the room's "
             "lamps or move the phone, and take it again."
         )
 
@@ -263,6 +263,7 @@ def _timed(
     if inside < _LEAST_SURE:
         return _too_near(steps, edges, wanted_um)
     if confidence < _LEAST_SURE:
+        _refuse_glare(measured, bool(measured.lit))
         why = (
             "What the photo shows does not fit together: openings are not as open as widths and times would have them."
         )

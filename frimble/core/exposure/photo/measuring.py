@@ -20,8 +20,11 @@ _INSET_MM = 1.0
 _BURNT, _MOST_BURNT = 252, 0.15
 _EDGE_MM = 1.6
 _SOFTEST_MM = 0.24
-# Open mesh brighter than the table by this, or copies of one patch this far apart, have light on them from elsewhere.
-_VEIL, _COPIES_APART, _MOST_COMMON = 0.02, 0.12, 0.3
+# What is brighter than open mesh by this, in log10, has light on it from elsewhere; so has a copy of a solid patch that is
+# brighter than its fellow by this share of the table's light in a colour that the stencil hardly holds back.
+_VEIL, _LIT = 0.02, 0.04
+# Copies that differ so much on all steps alike, of the full density, are mesh and camera beating.
+_MOST_COMMON = 0.3
 _LEAST_STEP = 0.03
 _LEAST_DENSITY = 0.04
 # A stencil that lets more through than this cannot be told from open mesh.
@@ -53,7 +56,9 @@ class PhotoMeasurement:
         open_share: (steps, widths) share of each opening still open, by its light; lines: (steps, line widths) share of each
             line still standing. dots: (steps, tints) share of a field of dots that is open.
         widths_um, line_widths_um: true widths, finest first.
-        glare: steps with a glare on them. sharp_mm: sigma of the photo's edges, mm. channel: 0 red, 1 green, 2 blue.
+        lit: steps with light from elsewhere on some patch. glare: those on which it lies on every copy of what tells their
+            density. sharp_mm: sigma of the photo's edges.
+        channel: 0 red, 1 green, 2 blue.
     """
 
     density: np.ndarray
@@ -64,6 +69,7 @@ class PhotoMeasurement:
     dots: np.ndarray
     widths_um: tuple[float, ...]
     line_widths_um: tuple[float, ...]
+    lit: tuple[int, ...]
     glare: tuple[int, ...]
     sharp_mm: float
     channel: int
@@ -111,23 +117,23 @@ class _Measuring:
                 f"The photo is blurred: edges run over {2.56 * sharp:.1f} mm. Hold the phone still or lean it on something, "
                 "tap the test to focus, and take it again."
             )
-        glare = self._glare_steps()
-        solid = -np.log10(np.clip(self._share("solid", channel), 1e-4, None))
-        solid[list(self._burnt("solid"))] = np.nan
-        open_ = -np.log10(np.clip(self._share("open", channel), 1e-4, None))
+        self._refuse_beating()
+        solid = np.where(self._lit["solid"], np.nan, self._densities("solid"))
+        open_ = np.where(self._lit["open"], np.nan, self._densities("open"))
         density = _middle(solid)
         widths = self.target.opening_widths_um
         line_widths = tuple(sorted({p.width_um for p in self.target.patches if p.kind == "lines"}))
         return PhotoMeasurement(
             density,
             _differ(solid),
-            np.clip(_middle(open_), 0, None),
+            np.clip(np.nan_to_num(_middle(open_)), 0, None),
             self._ruled("openings", widths, channel, density),
             self._ruled("lines", line_widths, channel, density),
             self._dots(channel, density),
             widths,
             line_widths,
-            glare,
+            tuple(int(k) + 1 for k in np.flatnonzero(self._lit["solid"].any(1) | self._lit["open"].any(1))),
+            tuple(int(k) + 1 for k in np.flatnonzero(~np.isfinite(density))),
             sharp,
             channel,
         )
@@ -201,6 +207,8 @@ class _Measuring:
         """(steps, widths) share of openings open, or of lines standing, of what they are as drawn."""
         shares = np.full((self.steps, len(widths)), np.nan)
         for p in self.target.patches_of_kind(kind):
+            if self._over(p, _ruled_part(p)):
+                continue
             is_open = self._open(p, _ruled_part(p), channel, density)
             drawn = p.tint if kind == "openings" else 1 - p.tint
             shares[p.step - 1, widths.index(p.width_um)] = (is_open if kind == "openings" else 1 - is_open) / drawn
@@ -211,7 +219,8 @@ class _Measuring:
         tints = sorted({p.tint for p in self.target.patches_of_kind("dots")})
         shares = np.full((self.steps, len(tints)), np.nan)
         for p in self.target.patches_of_kind("dots"):
-            shares[p.step - 1, tints.index(p.tint)] = self._open(p, _inner(p), channel, density)
+            if not self._over(p, _inner(p)):
+                shares[p.step - 1, tints.index(p.tint)] = self._open(p, _inner(p), channel, density)
         return shares
 
     def _open(self, patch: TargetPatch, part: Rectangle, channel: int, density: np.ndarray) -> float:
@@ -227,25 +236,49 @@ class _Measuring:
         share = float(_mean_light(self.straight.part(part))[channel]) / 10**surface
         return float((share - solid) / (1 - solid))
 
-    def _burnt(self, kind: str) -> list[tuple[Any, ...]]:
-        """(step, copy) index of patches in which something is burnt out."""
-        burnt = self._each(kind, lambda p: np.array(_burnt_all(self.straight.part(_inner(p)))))
-        where = np.nonzero(burnt > 0.02)
-        return [where] if len(where[0]) else []
+    def _densities(self, kind: str) -> np.ndarray:
+        """(steps, copies) of the patches of a kind, in the colour that shows the stencil best."""
+        return np.asarray(-np.log10(np.clip(self._share(kind, self.channel), 1e-4, None)))
 
-    def _glare_steps(self) -> tuple[int, ...]:
-        """Steps on which some part that ought to be dark is burnt out, or an open patch is brighter than the table."""
-        kinds = ("solid", "openings", "lines")
+    @cached_property
+    def _lit(self) -> dict[str, np.ndarray]:
+        """By kind, (steps, copies) whether light from elsewhere lies on a patch.
+
+        A stencil that washed away lets the table's own light through, most in the colour it holds back; glare is white and
+        adds as much in the colour that the stencil passes anyway.
+        """
         burnt = {
-            p.step for p in self.target.patches if p.kind in kinds and _burnt_all(self.straight.part(_inner(p))) > 0.03
+            kind: self._each(kind, lambda p: _burnt_all(self.straight.part(_inner(p))) > 0.02) for kind in self._light
         }
-        over = np.log10(np.clip(self._share("open", self.channel), 1e-4, None)).max(1) > _VEIL
-        solid = -np.log10(np.clip(self._share("solid", self.channel), 1e-4, None))
-        # What all steps show alike (mesh and camera beating) is no glare on one of them, as long as it is small.
-        full, common = np.quantile(solid, 0.8), np.median(solid - solid.mean(1, keepdims=True), axis=0)
-        apart = np.ptp(solid - common, axis=1) > _COPIES_APART * full
-        apart |= np.ptp(common) > _MOST_COMMON * full
-        return tuple(sorted(burnt | {int(k) + 1 for k in np.nonzero(over | apart)[0]}))
+        shares = {kind: np.stack([self._share(kind, k) for k in range(3)], -1) for kind in self._light}
+        over = {kind: (np.log10(np.clip(share, 1e-4, None)) > _VEIL).any(-1) for kind, share in shares.items()}
+        return {
+            "open": burnt["open"] | over["open"],
+            "solid": burnt["solid"] | over["solid"] | _whitened(shares["solid"]),
+        }
+
+    def _over(self, patch: TargetPatch, part: Rectangle) -> bool:
+        """Whether light from elsewhere lies on a ruled or dotted patch: burnt out, or brighter than open mesh."""
+        pixels = self.straight.part(part)
+        if _burnt_all(pixels) > 0.03:
+            return True
+        size = np.array([self.target.width_mm, self.target.height_mm])
+        surface = _terms(np.array(patch.middle) / size * 2 - 1) @ self._surface
+        return bool((np.log10(np.clip(_mean_light(pixels), 1e-4, None)) - surface > _VEIL).any())
+
+    def _refuse_beating(self) -> None:
+        """Refuse a photo on which copies of every step differ alike: what beats between mesh and camera is no stencil."""
+        solid = np.where(self._lit["solid"], np.nan, self._densities("solid"))
+        step = np.nanmean(solid, axis=1, keepdims=True) if np.isfinite(solid).any() else solid
+        whole = np.isfinite(solid).all(1)
+        if not whole.any():
+            return
+        full, common = np.nanquantile(solid, 0.8), np.median((solid - step)[whole], axis=0)
+        if np.ptp(common) > _MOST_COMMON * full:
+            raise RuleViolation(
+                "Mesh and camera beat: copies of one patch differ alike on all steps. Take the photo from a little nearer "
+                "or farther, or turn the phone some degrees."
+            )
 
     def _sharpness(self, channel: int) -> float:
         """Sigma of the edges of the open patches, mm, in the worse of the two directions."""
@@ -294,6 +327,25 @@ def _mean_light(part: np.ndarray) -> np.ndarray:
 def _burnt_all(part: np.ndarray) -> float:
     """Share of pixels burnt out in every channel."""
     return float((part.min(2) >= _BURNT).mean()) if part.size else 0.0
+
+
+def _whitened(solid: np.ndarray) -> np.ndarray:
+    """(steps, copies) which solid patches white light lies on, from their shares (steps, copies, 3) of open mesh.
+
+    Each is held against the darkest copy of its step.
+    """
+    darkest = np.take_along_axis(solid, solid.mean(-1).argmin(1)[:, None, None], axis=1)
+    more = solid - darkest
+    passes, stops = darkest.argmax(-1)[..., None], darkest.argmin(-1)[..., None]
+    washed = (1 - _in_channel(darkest, passes)) / np.clip(1 - _in_channel(darkest, stops), 1e-3, None)
+    ratio = _in_channel(more, passes) / np.clip(_in_channel(more, stops), 1e-3, None)
+    return np.asarray((_in_channel(more, passes) > _LIT) & (ratio > (washed + 1) / 2))
+
+
+def _in_channel(values: np.ndarray, channel: np.ndarray) -> np.ndarray:
+    """(steps, copies) of values (steps, copies, 3) in each step's channel (steps, 1, 1)."""
+    where = np.broadcast_to(channel, (*values.shape[:2], 1))
+    return np.asarray(np.take_along_axis(values, where, axis=2)[..., 0])
 
 
 def _terms(at: np.ndarray) -> np.ndarray:

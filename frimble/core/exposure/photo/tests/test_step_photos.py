@@ -131,6 +131,21 @@ class RefusedTests(PhotoCase):
     def test_glare_on_what_matters(self):
         self.assertRefused(self.read(shoot(15, camera={"glare": ((0.4, 0.5, 0.08),)})), "Glare lies on steps")
 
+    def test_strips_half_washed_away_are_not_taken_for_glare(self):
+        # Common practice, no source. What is short of cure washes away in part; the table's own light comes through there.
+        for seed, share in ((71_000, 0.5), (72_000, 0.3)):
+            shot = shoot(seed, washed=share)
+            low, high = shot.window_s
+            with self.subTest(seed):
+                self.assertTrue(low <= self.read(shot).recommended_s <= high)
+
+    def test_a_small_glare_leaves_the_patches_it_does_not_touch(self):
+        for seed, spot in ((73_000, (0.3, 0.35, 0.02)), (73_001, (0.55, 0.6, 0.015))):
+            shot = shoot(seed, camera={"glare": (spot,)})
+            low, high = shot.window_s
+            with self.subTest(seed):
+                self.assertTrue(low <= self.read(shot).recommended_s <= high)
+
     def test_another_film(self):
         shot = shoot(16)
         other, _ = film(10)
