@@ -42,7 +42,7 @@ def _history(mesh, days, rng) -> list[TensionObservation]:
     ]
 
 
-def _one_shop(seed: int, young: bool, settings) -> bool | None:
+def one_shop(seed: int, young: bool, settings) -> bool | None:
     """Whether the interval holds the true day of crossing; None where it crossed before it was looked at."""
     rng = np.random.default_rng(seed)
     fresh, pace = rng.uniform(24, 28), rng.uniform(0.03, 0.25)
@@ -68,7 +68,7 @@ def _one_shop(seed: int, young: bool, settings) -> bool | None:
 def figures(settings) -> str:
     lines = [f"tension of two exponentials and use, {_SHOPS} shops: the 90 % interval holds the day of crossing"]
     for young in (True, False):
-        held = [h for k in range(_SHOPS) if (h := _one_shop(_SEED + k, young, settings)) is not None]
+        held = [h for k in range(_SHOPS) if (h := one_shop(_SEED + k, young, settings)) is not None]
         lines.append(
             f"  {'under two weeks' if young else 'of some months'}: {np.mean(held):.0%} of {len(held)} (63 % before)"
         )

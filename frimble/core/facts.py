@@ -77,6 +77,13 @@ class InspectFacts(TypedDict):
     pinholes: int
 
 
+class ImageFacts(TypedDict):
+    """Of a thermal image: halftone ruling in lines per inch, and the head's dots per inch along and across."""
+
+    ruling_lpi: NotRequired[float]
+    head_dpi: NotRequired[str]
+
+
 class ReadTestFacts(TypedDict):
     test: int
 
@@ -104,7 +111,8 @@ SHAPES: Mapping[str, type] = {
     "place": PlaceFacts, "take_off": TakeOffFacts, "mounted": MountedFacts, "tension": TensionFacts,
     "degrease": DegreaseFacts, "coat": CoatFacts, "air": AirFacts, "dry_check": DryCheckFacts,
     "thickness": ThicknessFacts, "expose": ExposeFacts, "wash": WashFacts, "inspect": InspectFacts,
-    "read_test": ReadTestFacts, "to_press": ToPressFacts, "from_press": FromPressFacts, "reclaim": ReclaimFacts,
+    "image": ImageFacts, "read_test": ReadTestFacts, "to_press": ToPressFacts, "from_press": FromPressFacts,
+    "reclaim": ReclaimFacts,
 }  # fmt: skip
 
 

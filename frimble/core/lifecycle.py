@@ -55,6 +55,20 @@ STATE_WORDS = {
     State.AWAY: "frame out for new mesh",
 }
 
+# What a state is called where no emulsion and no water is used.
+_OTHER_LINES = {
+    (Line.THERMAL, State.WASHED): "image burned, to inspect",
+    (Line.THERMAL, State.FAILED): "image failed, to cut out",
+    (Line.THERMAL, State.PRINTED): "back from press, to cut out",
+    (Line.HAND, State.WASHED): "stencil made, to inspect",
+}
+
+
+def state_words(state: State, line: Line) -> str:
+    """What a state is called on a line."""
+    return _OTHER_LINES.get((line, state), STATE_WORDS[state])
+
+
 # Mesh that carries unexposed emulsion: dark places only.
 LIVE = frozenset({State.PART_COATED, State.COATED})
 
@@ -264,7 +278,7 @@ def verdict(life: Life, kind: str, now: datetime, settings: Settings) -> StepVer
     if life.line not in step.lines:
         return StepVerdict(step, False, f"{step.label}: not part of a {LINE_WORDS[life.line]}'s life.")
     if life.state not in step.sources:
-        return StepVerdict(step, False, f"It is {STATE_WORDS[life.state]}: {_before(kind, life.state)}.")
+        return StepVerdict(step, False, f"It is {state_words(life.state, life.line)}: {_before(kind, life.state)}.")
     return _guarded(life, step, now, settings)
 
 
@@ -326,7 +340,7 @@ def _ready_reason(life: Life, step: Step, now: datetime) -> str:
         return "Ends this mesh's life: for a mesh that is slack, torn, hazed for good, or not worth its cost."
     if step.kind == "reclaim" and life.state in LIVE:
         return "Gives up the coat that is on it."
-    return f"It is {STATE_WORDS[life.state]}."
+    return f"It is {state_words(life.state, life.line)}."
 
 
 def _warning(life: Life, step: Step, now: datetime, settings: Settings) -> str:

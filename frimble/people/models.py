@@ -34,6 +34,11 @@ class Person(AbstractUser):
         return self.role == self.Role.LEAD
 
     @property
+    def is_learning(self) -> bool:
+        """Whether how a step is done stands open on its page."""
+        return self.role == self.Role.TRAINEE
+
+    @property
     def may_record(self) -> bool:
         """Technicians and leads record screen-room work; trainees practise, the press reports its own."""
         return self.role in (self.Role.TECHNICIAN, self.Role.LEAD)

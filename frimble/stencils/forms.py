@@ -29,3 +29,13 @@ class InspectForm(StepForm):
         required=False,
         help_text="Of the small grey scale, where one was on it",
     )
+
+    def __init__(self, *args, thermal=False, **kwargs):
+        super().__init__(*args, **kwargs)
+        if thermal:
+            # No light was given: there is no strip to read and nothing to reclaim.
+            del self.fields["strip_step"]
+            self.fields["verdict"].choices = [
+                (Inspection.PASSES, "passes: every image area is burned through, edges whole"),
+                (Inspection.FAILS, "fails: cut it out and burn another"),
+            ]

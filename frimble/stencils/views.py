@@ -3,7 +3,7 @@
 from frimble.coatings.coats.queries import current_coat
 from frimble.exposures.steptests import wash as wash_protocol
 from frimble.people.permissions import recorders
-from frimble.screens.steps.pages import StepPage, show_step
+from frimble.screens.steps.pages import StepPage, get_screen, show_step
 from frimble.stencils import services as stencil_services
 from frimble.stencils.forms import InspectForm, WashForm
 
@@ -28,7 +28,7 @@ INSPECT = StepPage(
         person,
         verdict=form.cleaned_data["verdict"],
         pinholes=form.cleaned_data["pinholes"],
-        strip_step=form.cleaned_data["strip_step"],
+        strip_step=form.cleaned_data.get("strip_step"),
         **form.common(),
     ),
     "Record inspection",
@@ -60,4 +60,6 @@ def wash(request, code):
 
 @recorders
 def inspect(request, code):
-    return show_step(request, code, INSPECT, lambda screen, s, form: {"emulsion": _emulsion_on(screen)})
+    thermal = get_screen(code).mesh.thermal
+    extra = lambda screen, s, form: {"emulsion": None if thermal else _emulsion_on(screen)}  # noqa: E731
+    return show_step(request, code, INSPECT, extra, {"thermal": thermal})

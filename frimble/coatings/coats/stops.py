@@ -23,6 +23,8 @@ _SPOIL = {
 }
 # What a reclaim may leave that has to be drawn before the next coat hides it.
 _TO_BE_DRAWN = ("ghost", "damage", "emulsion")
+# A clean look after degreasing settles it: it would have been seen then.
+_SEEN_WHEN_DEGREASED = frozenset({"emulsion"})
 # Degreased that often between two reclaims is nobody.
 _LOOKED_AT = 8
 # A coater so much fuller or emptier than the house's lays another coat than those that were measured and timed.
@@ -68,11 +70,12 @@ def of_the_mesh(screen) -> Iterator[Stop]:
     look = looked.facts.get("look", "clean") if looked else "clean"
     if look in _SPOIL:
         yield Stop(f"After degreasing, {looked.by} saw {PRE_COAT_LOOKS[look]}. {_SPOIL[look]}", "formula")
-    outcome = reclaimed.facts["outcome"] if reclaimed else "clean"
-    if outcome in _TO_BE_DRAWN and not _drawn_since(reclaimed) and not (outcome == "emulsion" and looked):
+    left = reclaimed.facts.get("outcome", "clean") if reclaimed else "clean"
+    settled = left in _SEEN_WHEN_DEGREASED and looked
+    if left in _TO_BE_DRAWN and not _drawn_since(reclaimed) and not settled:
         when = f"{timezone.localtime(reclaimed.at):%d %B}".lstrip("0")
         yield Stop(
-            f"At reclaim on {when}, {reclaimed.by} found {RECLAIM_OUTCOMES[outcome]}, and nobody drew where it lies. Draw "
+            f"At reclaim on {when}, {reclaimed.by} found {RECLAIM_OUTCOMES[left]}, and nobody drew where it lies. Draw "
             "it on the screen's marks first: under a coat it is not seen any more.",
             "formula",
         )

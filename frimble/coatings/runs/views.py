@@ -12,7 +12,7 @@ from frimble.coatings.models import Coat, CoatingRun, CoatRecipe
 from frimble.coatings.runs import queries as run_queries
 from frimble.coatings.runs import services as run_services
 from frimble.coatings.runs.forms import FinishForm, RunForm
-from frimble.core import cautions
+from frimble.core import cautions, practice
 from frimble.core.coating import wet as wet_coat
 from frimble.core.coating.defects import DEFECTS
 from frimble.core.coating.formula import parse_formula
@@ -94,6 +94,8 @@ def run(request, pk):
         "poured_l": run_queries.poured_l(coating_run),
         "used_l": run_queries.used_l(coating_run),
         "caution": cautions.for_step("coat"),
+        "hands": practice.hands("coat"),
+        "learning": request.user.is_learning,
         "mark_ml": wet_coat.coater_ml(coating_run.coater.length_mm, coating_run.fill, settings),
         "air": drying_queries.air_now(settings),
     }

@@ -4,7 +4,7 @@ from django.shortcuts import redirect, render
 from django.utils import timezone
 
 from frimble.coatings.coats.queries import current_coat
-from frimble.core import cautions, lifecycle
+from frimble.core import cautions, lifecycle, practice
 from frimble.core.conclusions import InvalidInput
 from frimble.core.stencil.alternatives import THERMAL_WORDS
 from frimble.exposures.chart import queries as chart_queries
@@ -75,6 +75,8 @@ def expose(request, code):
         "marks": marks,
         "asks_place": stops.any_prints(marks),
         "caution": cautions.for_step("expose"),
+        "hands": practice.hands("expose"),
+        "learning": request.user.is_learning,
         "may_override": (verdict.overridable or form.overridable) and request.user.is_lead,
     }
     return render(request, "exposures/production/expose.html", context, status=422 if form.errors else 200)

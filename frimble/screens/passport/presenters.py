@@ -102,7 +102,7 @@ def _other_actions(screen, waiting: bool) -> list[Action]:
         (not screen.slot and state != lifecycle.State.AT_PRESS, _own("Put in rack", "place", code)),
         (has_mesh(screen), _own("Measure tension", "tension", code)),
         (not has_mesh(screen), Action("Mount new mesh", reverse("screens:mount", args=[code]), True)),
-        (state in _KEEPABLE, _own("Keep or reclaim", "keep", code)),
+        (state in _KEEPABLE and not screen.mesh.thermal, _own("Keep or reclaim", "keep", code)),
         (True, Action("Label", label)),
     ]
     return [action for wanted, action in offered if wanted]

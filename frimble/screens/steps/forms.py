@@ -6,7 +6,7 @@ from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.screens.ledger import Conflict
 from frimble.screens.register.services import ENDINGS
 from frimble.screens.steps.services import PRE_COAT_LOOKS
-from frimble.ui.forms.fields import SecondsField
+from frimble.ui.forms.fields import NumberField, SecondsField
 
 
 class ActForm(forms.Form):
@@ -64,6 +64,16 @@ class DegreaseForm(StepForm):
     )
     rinsed = forms.BooleanField(
         label="Rinsed until no foam, and then longer: left degreaser makes the coat lift", required=False
+    )
+
+
+class ImageForm(StepForm):
+    ruling_lpi = NumberField(label="Halftone ruling", unit="lines/in", required=False)
+    head_dpi = forms.CharField(
+        label="Resolution of the head",
+        max_length=20,
+        required=False,
+        help_text="Such as 600 × 1200 dpi, as its maker says",
     )
 
 

@@ -7,7 +7,7 @@ from django.http import Http404
 from django.shortcuts import redirect, render
 from django.utils import timezone
 
-from frimble.core import cautions, lifecycle
+from frimble.core import cautions, lifecycle, practice
 from frimble.people import settings as house_settings
 from frimble.screens.models import Screen
 
@@ -54,6 +54,8 @@ def show_step(request, code: str, page: StepPage, extra=None, form_kwargs=None):
         "form": form,
         "page": page,
         "caution": cautions.for_step(page.kind),
+        "hands": practice.hands(page.kind),
+        "learning": request.user.is_learning,
         "may_override": (verdict.overridable or form.overridable) and request.user.is_lead,
         "settings": settings,
     } | (extra(screen, settings, form) if extra else {})

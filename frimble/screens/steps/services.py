@@ -41,9 +41,21 @@ def strip(code, person, **kwargs):
     return ledger.record(code, "strip", person, summary="Ink is out; stencil kept", **kwargs)
 
 
-def burn_image(code, person, **kwargs):
-    """Image melted into a thermal-film mesh."""
-    return ledger.record(code, "image", person, summary="Image burned into the thermal film", **kwargs)
+def burn_image(code, person, *, ruling_lpi=None, head_dpi="", **kwargs):
+    """Image melted into a thermal-film mesh.
+
+    Args:
+        ruling_lpi: of its halftone, lines per inch; head_dpi: dots per inch of the head, such as 600 × 1200.
+
+    Raises:
+        InvalidInput: a ruling no halftone has.
+    """
+    if ruling_lpi is not None:
+        require_between(ruling_lpi, 1, house_settings.current()["halftone.highest_lpi"], "The ruling", "ruling_lpi")
+    told = [f"{ruling_lpi:g} lines/in" if ruling_lpi else "", f"head {head_dpi} dpi" if head_dpi else ""]
+    facts = ({"ruling_lpi": ruling_lpi} if ruling_lpi else {}) | ({"head_dpi": head_dpi} if head_dpi else {})
+    words = ", ".join(["Image burned into the thermal film", *(t for t in told if t)])
+    return ledger.record(code, "image", person, facts=facts, summary=words, **kwargs)
 
 
 def block_out(code, person, **kwargs):

@@ -5,12 +5,12 @@ from django.http import Http404
 from frimble.people.permissions import recorders
 from frimble.screens.register import services as register_services
 from frimble.screens.steps import services as step_services
-from frimble.screens.steps.forms import DegreaseForm, StepForm, TakeOffForm
+from frimble.screens.steps.forms import DegreaseForm, ImageForm, StepForm, TakeOffForm
 from frimble.screens.steps.pages import StepPage, show_step
 
 
-def _simple(kind, button, act, form=StepForm, lead="", initial=None):
-    return StepPage(kind, form, act, button, lead, initial=initial)
+def _simple(kind, button, act, form=StepForm, lead="", initial=None, done="screens:passport"):
+    return StepPage(kind, form, act, button, lead, initial=initial, done=done)
 
 
 STEP_PAGES = {
@@ -33,8 +33,11 @@ STEP_PAGES = {
         ),
         _simple(
             "image", "Record image burned",
-            lambda form, screen, person: step_services.burn_image(screen.code, person, **form.common()),
-            lead="The thermal head melts the image into the film of the mesh. No coat, light or washout.",
+            lambda form, screen, person: step_services.burn_image(
+                screen.code, person, ruling_lpi=form.cleaned_data["ruling_lpi"],
+                head_dpi=form.cleaned_data["head_dpi"], **form.common()),
+            ImageForm,
+            "The thermal head melts the image into the film of the mesh. No coat, light or washout.",
         ),
         _simple(
             "block_out", "Record stencil made",
@@ -63,7 +66,8 @@ STEP_PAGES = {
         _simple(
             "cut_out", "Record mesh cut out",
             lambda form, screen, person: step_services.cut_out(screen.code, person, **form.common()),
-            lead="The thermal mesh is thrown away after its job; the frame waits for new mesh.",
+            lead="The thermal mesh is thrown away after its job. The new mesh is mounted next.",
+            done="screens:mount",
         ),
     )
 }  # fmt: skip

@@ -5,9 +5,8 @@ from django.templatetags.static import static
 from django.urls import reverse
 from django.utils import timezone
 
-from frimble.core import units
+from frimble.core import lifecycle, units
 from frimble.core.exposure.chart.production import moved_window
-from frimble.core.lifecycle import STATE_WORDS, State
 from frimble.core.mesh.geometry import trade_count
 from frimble.core.numbers import show_number
 from frimble.ui.pictures.coating.coat_section import coat_section
@@ -73,8 +72,10 @@ def percent(share):
 
 
 @register.filter
-def state_words(state):
-    return STATE_WORDS[State(state)]
+def state_words(screen):
+    """What is on a screen's mesh, in the words of its line."""
+    life = screen.life
+    return lifecycle.state_words(life.state, life.line)
 
 
 @register.filter
