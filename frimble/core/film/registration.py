@@ -12,7 +12,9 @@ from frimble.core.film.scan import comparing
 from frimble.core.film.scan.grid import Levels, Scan, cells_of, grey_code, levels_of
 from frimble.core.verdicts import FitVerdict
 
-FEWEST_MARKS = 2
+FEWEST_MARKS, _WANTED_MARKS = 2, 4
+# Of the film's side that marks should span.
+_FAR_APART = 0.5
 # A register cross: two thin strokes of like length that cross in their middles.
 _ARM_MM = (2.0, 20.0)
 _SQUARE_WITHIN = 0.2
@@ -43,6 +45,23 @@ class RegistrationFit:
     @property
     def stretch_percent(self) -> float:
         return self.stretch * 100
+
+
+def marks_missing(marks: Sequence[Sequence[float]], size_mm: tuple[float, float]) -> str:
+    """What register marks a film still wants, in words; empty when four at least lie far apart.
+
+    Args:
+        marks: x, y of each, mm. size_mm: of the film.
+    """
+    if len(marks) < _WANTED_MARKS:
+        found = {0: "No register mark", 1: "One register mark"}.get(len(marks), f"{len(marks)} register marks")
+        return (
+            f"{found}: print four at least, in the corners and far apart, so that shift, turn and stretch can be told."
+        )
+    across, down = np.ptp(np.asarray(marks, float), axis=0)
+    if across < _FAR_APART * size_mm[0] or down < _FAR_APART * size_mm[1]:
+        return f"The register marks span {across:.0f} × {down:.0f} mm of the film: set them in its corners, far apart."
+    return ""
 
 
 def find_marks(scan: Scan) -> np.ndarray:

@@ -4,6 +4,7 @@ from django.db import models
 from simple_history.models import HistoricalRecords
 
 from frimble.core.emulsion.batch import INKS
+from frimble.core.film.angles import SHAPES
 from frimble.films.processes.models import FilmProcess
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
@@ -21,6 +22,9 @@ class Film(models.Model):
     separation = models.CharField(max_length=60, blank=True)
     process = models.ForeignKey(FilmProcess, on_delete=models.PROTECT, null=True, related_name="films")
     kept_at = models.CharField(max_length=60, blank=True)
+    ruling_lpi = models.FloatField(null=True, blank=True)
+    angle_deg = models.FloatField(null=True, blank=True)
+    dot_shape = models.CharField(max_length=12, choices=list(SHAPES.items()), blank=True)
     ink = models.CharField(max_length=8, choices=list(INKS.items()), blank=True)
     width_mm = models.FloatField(null=True, blank=True)
     height_mm = models.FloatField(null=True, blank=True)
@@ -44,8 +48,16 @@ class Film(models.Model):
 
 
 class TouchUp(AppendOnly):
-    """What was done to a film by hand after it was made. Append-only."""
+    """What was done to a film by hand after it was made, with the black's density before and after. Append-only."""
 
+    class Kind(models.TextChoices):
+        PEN = "pen", "opaque pen or paint"
+        SPRAY = "spray", "toner spray"
+        OTHER = "other", "other"
+
+    kind = models.CharField(max_length=8, choices=Kind, default=Kind.OTHER)
+    density_before = models.FloatField(null=True)
+    density_after = models.FloatField(null=True)
     film = models.ForeignKey(Film, on_delete=models.PROTECT, related_name="touch_ups")
     words = models.CharField(max_length=240)
     at = models.DateTimeField()
@@ -56,3 +68,10 @@ class TouchUp(AppendOnly):
 
     def __str__(self) -> str:
         return self.words
+
+    @property
+    def density_words(self) -> str:
+        """What it did to the black; empty where nobody measured both."""
+        if self.density_before is None or self.density_after is None:
+            return ""
+        return f"black {self.density_before:.2f} → {self.density_after:.2f}"

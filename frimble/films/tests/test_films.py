@@ -1,6 +1,6 @@
 from django.test import override_settings
 
-from frimble.films.models import DensityReading, FilmProcess
+from frimble.films.models import DensityReading, Film, FilmProcess
 from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
@@ -157,3 +157,51 @@ class FilmPageTests(PageCase):
     def test_the_simulated_densitometer_reads_near_the_last_reading(self):
         reading = self.client.get(f"{self.url}densitometer/").json()
         self.assertAlmostEqual(reading["values"]["dmax"], 3.4, delta=0.15)
+
+
+class HalftoneTests(PageCase):
+    """Each film keeps ruling, angle and shape of its dots; plates that beat are named; touch-ups keep densities."""
+
+    def setUp(self):
+        self.people = small_shop()
+        self.client.force_login(self.people["tamsin"])
+
+    def film(self, name, **typed):
+        sent = {
+            "name": name,
+            "job_number": "J-9",
+            "ruling_lpi": "45",
+            "angle_deg": "22.5",
+            "dot_shape": "elliptical",
+        } | typed
+        return self.client.post("/film/films/new/", sent)
+
+    def test_they_are_kept_and_shown(self):
+        self.film("Cyan")
+        film = Film.objects.get()
+        self.assertEqual((film.ruling_lpi, film.angle_deg, film.dot_shape), (45, 22.5, "elliptical"))
+        self.assertContains(self.client.get(f"/film/films/{film.pk}/"), "elliptical dots")
+        self.assertContains(self.client.get("/film/films/new/"), "15/75/90/45")
+
+    def test_what_no_halftone_has_is_refused_beside_its_field(self):
+        for typed, words in (({"ruling_lpi": "4000"}, "The ruling"), ({"angle_deg": "400"}, "between -180 and 180")):
+            with self.subTest(typed):
+                self.assertContains(self.film("Cyan", **typed), words, status_code=422)
+
+    def test_plates_that_beat_with_each_other_are_named(self):
+        # Source: geometry; equal grids turned by a small angle beat every p ÷ (2 sin half of it): 5° at 45 lines is 6.5 mm.
+        self.film("Cyan", angle_deg="15")
+        self.film("Magenta", angle_deg="20")
+        page = self.client.get("/film/separations/J-9/")
+        self.assertContains(page, "6.5 mm: it will show")
+        Film.objects.filter(name="Magenta").update(angle_deg=45)
+        self.assertContains(self.client.get("/film/separations/J-9/"), "No two of these 2 plates beat")
+
+    def test_a_touch_up_keeps_the_black_before_and_after(self):
+        self.film("Cyan")
+        film = Film.objects.get()
+        sent = {"words": "second pass", "kind": "spray", "density_before": "2.1", "density_after": "3.0"}
+        self.client.post(f"/film/films/{film.pk}/", sent)
+        self.assertContains(self.client.get(f"/film/films/{film.pk}/"), "black 2.10 → 3.00")
+        wrong = self.client.post(f"/film/films/{film.pk}/", sent | {"density_after": "31"})
+        self.assertContains(wrong, "between 0 and 6", status_code=422)

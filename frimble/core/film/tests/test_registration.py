@@ -87,3 +87,14 @@ class RegisterTests(CoreCase):
         self.assertIn("1 register mark in common", str(caught.exception))
         with self.assertRaises(InvalidInput):
             registration.compare_all([one])
+
+
+class WantedMarksTests(CoreCase):
+    def test_four_marks_far_apart_are_asked(self):
+        # Common practice, no source. Four at least, in the corners: two leave stretch untold, marks close together turn.
+        corners = [(10, 10), (290, 10), (10, 190), (290, 190)]
+        self.assertEqual(registration.marks_missing(corners, (300, 200)), "")
+        self.assertIn("No register mark: print four", registration.marks_missing([], (300, 200)))
+        self.assertIn("3 register marks: print four", registration.marks_missing(corners[:3], (300, 200)))
+        near = [(10, 10), (40, 10), (10, 190), (40, 190)]
+        self.assertIn("span 30 × 180 mm", registration.marks_missing(near, (300, 200)))
