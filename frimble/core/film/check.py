@@ -8,7 +8,7 @@ import cv2
 import numpy as np
 
 from frimble.core.film import words
-from frimble.core.film.detection import dust, holes, lettering, lines, solids, tints
+from frimble.core.film.detection import clears, dust, holes, lettering, lines, solids, tints
 from frimble.core.film.detection.celltest import CellTest
 from frimble.core.film.detection.marks import DarkMarks, SmallMarks
 from frimble.core.film.detection.solids import Black
@@ -70,6 +70,8 @@ def _check(reading: DensityMap, limits: Limits, seeing: ScanPasses, progress: Pr
         progress(0.15, "looking for weak areas")
         findings += _solid_findings(reading, limits, float(reading.curve.of(max(black.light, 1e-9))), clear)
     found_marks, found_tints, skew = _mark_findings(reading, limits, seeing, progress)
+    if not reading.scan.artwork:
+        findings += _dull_findings(reading, found_tints, clear)
     findings = _with_details(findings + found_marks, reading.scan, limits)
     notes = [*reading.notes, *_density_notes(reading, dmax)]
     explained = tuple(
@@ -111,6 +113,11 @@ def _solid_findings(reading: DensityMap, limits: Limits, dmax: float, clear: flo
     bands = solids.banding(reading.density, reading.solid, step)
     weak = solids.weak_areas(reading.density, reading.solid, step, dmax, clear, reading.curve.ceiling, limits)
     return bands + [w for w in weak if not any(solids.explained_by(w, b, dmax) for b in bands)]
+
+
+def _dull_findings(reading: DensityMap, patches: Sequence[HalftonePatch], clear: float) -> list[Finding]:
+    left_out = reading.left_out | _texture(reading.cells, patches)
+    return clears.dull_areas(reading.scan, reading.cells, reading.levels, reading.density, left_out, clear)
 
 
 def _mark_findings(

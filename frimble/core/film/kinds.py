@@ -46,6 +46,14 @@ def _weak(f: Finding, limits: Limits, dmax: float | None) -> tuple[str, str]:
     )
 
 
+def _dull(f: Finding, limits: Limits, dmax: float | None) -> tuple[str, str]:
+    return (
+        f"Clear film of {f.value:.2f} here, denser than the rest of it: less light comes through, and the stencil stays "
+        "soft or washes off there.",
+        "Wipe it; an oiled sheet is oiled again on both faces and its bubbles rubbed out; else print on another sheet.",
+    )
+
+
 def _banding(f: Finding, limits: Limits, dmax: float | None) -> tuple[str, str]:
     return (
         f"Bands {f.value:.2f} weaker than the black between them, as a blocked nozzle leaves them.",
@@ -115,6 +123,7 @@ KINDS: Mapping[str, FindingKind] = {
     "speck": FindingKind("speck", "specks", "mm", _speck, _dust),
     "scratch": FindingKind("scratch", "scratches", "mm", _scratch),
     "weak_area": FindingKind("weak area", "weak areas", "D", _weak),
+    "dull_clear": FindingKind("dull clear film", "dull places in clear film", "D", _dull),
     "banding": FindingKind("banding", "banding", "D", _banding),
     "thin_line": FindingKind("thin line", "thin lines", "mm", _thin),
     "small_dot": FindingKind("small dot", "small dots", "mm", _dot),

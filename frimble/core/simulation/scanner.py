@@ -127,6 +127,11 @@ class SimulatedFilm:
         self.black[rows, columns] = np.minimum(part, self.dmax + (density - self.dmax) * share)
         self._note("weak_area", x, y, width, height, density)
 
+    def dull(self, x: float, y: float, width: float, height: float, more: float) -> None:
+        """A place in the clear film that is denser than the rest by `more`, mm, as an oiled sheet has where it dried."""
+        self._blend(_box(x, y, width, height), 1 - 10**-more)
+        self._note("dull_clear", x, y, width, height, self.dmin + more)
+
     def banding(
         self, x: float, y: float, width: float, height: float, period: float, depth: float, across: bool = False
     ) -> None:

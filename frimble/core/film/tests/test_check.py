@@ -138,6 +138,20 @@ class OneFaultTests(CoreCase):
         self.assertLess(bare.dmax, 2.6)
         self.assertAlmostEqual(held.dmax, 2.9, delta=0.05)
 
+    def test_clear_film_that_is_not_clear_fails_a_film(self):
+        # Source: T = 10^−D; an oiled sheet of 0.42 that dried in one place, 0.38 denser there.
+        film = SimulatedFilm(140, 100, 400, dmax=3.0, dmin=0.4)
+        film.solid(20, 20, 30, 30)
+        film.dull(70, 30, 20, 15, 0.38)
+        codes, _ = scan(film, ScannerOptics(vignetting=0.05), 3)
+        result = check_scan(Scan(codes, 400), limits_for(self.house_settings))
+        (dull,) = [f for f in result.findings if f.kind == "dull_clear"]
+        self.assertAlmostEqual(dull.value - result.dmin, 0.38, delta=0.05)
+        for place, true in ((dull.x_mm, 70), (dull.y_mm, 30), (dull.width_mm, 20), (dull.height_mm, 15)):
+            self.assertAlmostEqual(place, true, delta=1.0)
+        self.assertEqual(result.verdict, "faults")
+        self.assertIn("oiled again on both faces", dull.remedy)
+
     def test_dust_alone_fails_no_film(self):
         film = SimulatedFilm(60, 40, 600)
         film.solid(5, 5, 20, 20)
