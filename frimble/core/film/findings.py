@@ -17,7 +17,8 @@ class Limits:
     Attributes:
         least_density: black above clear film. line_mm: thinnest line or gap, pinhole_mm: smallest pinhole that counts.
         dot_mm: smallest dot or hole that holds. sans_pt, serif_pt: smallest type without and with serifs, points.
-        mesh: words for the mesh the limits come from, empty when they were given.
+        mesh: words for the mesh the limits come from, empty when they were given. floors: the house's thinnest line and the
+            mesh's own, of which the larger counts; empty where there is no mesh.
     """
 
     least_density: float
@@ -27,6 +28,7 @@ class Limits:
     sans_pt: float
     serif_pt: float
     mesh: str = ""
+    floors: str = ""
 
 
 def limits_for(settings: Settings, mesh: MeshGeometry | None = None, name: str = "") -> Limits:
@@ -41,7 +43,12 @@ def limits_for(settings: Settings, mesh: MeshGeometry | None = None, name: str =
         settings["film.least_sans_pt"],
         settings["film.least_serif_pt"],
         name,
+        _floors(floor, settings) if floor else "",
     )
+
+
+def _floors(mesh_mm: float, settings: Settings) -> str:
+    return f"the house asks {settings['film.least_line_mm']:.2f} mm, the mesh's own floor is {mesh_mm:.2f} mm"
 
 
 def finest_floor_mm(settings: Settings) -> float:

@@ -16,6 +16,11 @@ def _on(limits: Limits) -> str:
     return f" on {limits.mesh}" if limits.mesh else ""
 
 
+def _floors(limits: Limits) -> str:
+    """Which of the two floors the least is; nothing where there is but the house's."""
+    return f" ({limits.floors})" if limits.floors else ""
+
+
 def _pinhole(f: Finding, limits: Limits, dmax: float | None) -> tuple[str, str]:
     return (
         f"Light passes a hole of {f.value:.2f} mm: it hardens there and the print has a spot without ink{_on(limits)}.",
@@ -63,7 +68,7 @@ def _banding(f: Finding, limits: Limits, dmax: float | None) -> tuple[str, str]:
 
 def _thin(f: Finding, limits: Limits, dmax: float | None) -> tuple[str, str]:
     return (
-        f"{f.value:.2f} mm thin; {limits.line_mm:.2f} mm is the least that holds{_on(limits)}.",
+        f"{f.value:.2f} mm thin; {limits.line_mm:.2f} mm is the least that holds{_on(limits)}{_floors(limits)}.",
         "Draw it wider in the artwork, or choose a finer mesh.",
     )
 
@@ -78,7 +83,7 @@ def _dot(f: Finding, limits: Limits, dmax: float | None) -> tuple[str, str]:
 
 def _type(f: Finding, limits: Limits, dmax: float | None) -> tuple[str, str]:
     return (
-        f"Strokes of {f.value:.2f} mm; {limits.line_mm:.2f} mm is the least that holds{_on(limits)}.",
+        f"Strokes of {f.value:.2f} mm; {limits.line_mm:.2f} mm is the least that holds{_on(limits)}{_floors(limits)}.",
         "Set the words larger or bolder, or choose a finer mesh.",
     )
 

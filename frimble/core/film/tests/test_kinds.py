@@ -38,6 +38,13 @@ class KindTests(CoreCase):
     def test_what_holds_is_said_for_the_mesh_it_is_meant_for(self):
         # Source: geometry; the floor is an opening and two threads, 10 000/43 + 80 = 313 µm.
         self.assertIn("0.31 mm is the least that holds on 43-80", self.explained("thin_line", 0.12).why)
+
+    def test_both_floors_are_said_where_a_mesh_has_its_own(self):
+        # Source: geometry; the floor is an opening and two threads, 10 000/43 + 80 = 313 µm.
+        house = f"the house asks {self.house_settings['film.least_line_mm']:.2f} mm"
+        self.assertEqual(self.limits.floors, f"{house}, the mesh's own floor is 0.31 mm")
+        self.assertIn(self.limits.floors, self.explained("thin_line", 0.12).why)
+        self.assertEqual(limits_for(self.house_settings).floors, "")
         self.assertIn("0.313 mm holds on 43-80", self.explained("small_dot", 0.12).why)
 
     def test_harmless_ones_fail_no_film_and_are_still_told(self):
