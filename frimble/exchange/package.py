@@ -172,11 +172,12 @@ def read_package(file) -> dict[str, int]:
         raise InvalidInput(f"The package is of version {version}: this program reads up to {upgrades.CURRENT}.", "file")
     own_tables = tables()
     _must_be_empty(own_tables)
-    missing = [m._meta.label for m in own_tables if _path(m, version) not in paths]
+    held = [m for m in own_tables if not upgrades.is_new_since(version, m._meta.label_lower)]
+    missing = [m._meta.label for m in held if _path(m, version) not in paths]
     if missing:
         raise InvalidInput(f"The package has no table {missing[0]}: it is from another version.", "file")
     with connection.constraint_checks_disabled():
-        counted = {m._meta.label: _read_table(m, archive, version) for m in own_tables}
+        counted = {m._meta.label: _read_table(m, archive, version) for m in held}
     connection.check_constraints()
     _read_files(archive)
     return counted

@@ -6,7 +6,7 @@ A package says its version in `datapackage.json` as `schema_version`; one that s
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-CURRENT = 2
+CURRENT = 3
 
 
 @dataclass(frozen=True)
@@ -18,17 +18,24 @@ class Upgrade:
         columns: by new table name, new column name by old one.
         values: by (new table, new column), new value by old one.
         added: by new table, what a column that is new says of the rows that were there.
+        new: tables that did not exist.
     """
 
-    tables: Mapping[str, str]
+    tables: Mapping[str, str] = field(default_factory=dict)
     columns: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
     values: Mapping[tuple[str, str], Mapping[str, str]] = field(default_factory=dict)
-
     added: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
+    new: frozenset[str] = frozenset()
 
     def old_name(self, table: str) -> str:
         return next((old for old, new in self.tables.items() if new == table), table)
 
+
+_FILM_COLUMNS = dict.fromkeys(
+    ("ruling_lpi", "angle_deg", "dot_shape", "ink", "width_mm", "height_mm", "centre_x_mm", "centre_y_mm"), ""
+) | {"turned": "false"}
+_COATER_COLUMNS = {"ends": "", "lipped": "false"}
+_LAMP_COLUMNS = {"changed_at": "", "changed": ""}
 
 _SETTING_KEYS = {"emulsion.most_pot_l": "emulsion.most_container_l"}
 
@@ -82,6 +89,22 @@ UPGRADES: Mapping[int, Upgrade] = {
             ("people.historicalhousesetting", "key"): _SETTING_KEYS,
         },
     ),
+    2: Upgrade(
+        added={
+            "films.densityreading": {"setting": ""},
+            "films.film": _FILM_COLUMNS,
+            "films.historicalfilm": _FILM_COLUMNS,
+            "films.touchup": {"kind": "other", "density_before": "", "density_after": ""},
+            "coatings.coater": _COATER_COLUMNS,
+            "coatings.historicalcoater": _COATER_COLUMNS,
+            "coatings.coatingrun": {"ink": ""},
+            "coatings.coat": {"ink": ""},
+            "exposures.lamp": _LAMP_COLUMNS,
+            "exposures.historicallamp": _LAMP_COLUMNS,
+            "exposures.steptest": {"factor_film_id": ""},
+        },
+        new=frozenset({"exposures.chartwithdrawal", "exposures.factorfilm", "exposures.historicalfactorfilm"}),
+    ),
 }
 
 
@@ -90,6 +113,11 @@ def name_in(version: int, table: str) -> str:
     for step in range(CURRENT - 1, version - 1, -1):
         table = UPGRADES[step].old_name(table)
     return table
+
+
+def is_new_since(version: int, table: str) -> bool:
+    """Whether a package of that version cannot hold a table of today."""
+    return any(table in UPGRADES[step].new for step in range(version, CURRENT))
 
 
 def upgraded(version: int, table: str, headings: list[str], rows: list[list[str]]) -> tuple[list[str], list[list[str]]]:

@@ -34,6 +34,8 @@ def as_today(archive) -> dict[str, tuple[list[str], list[list[str]]]]:
     tables = {}
     for model in package.tables():
         table = model._meta.label_lower
+        if upgrades.is_new_since(1, table):
+            continue
         headings, rows = rows_of(archive, f"data/{upgrades.name_in(1, table)}.csv")
         headings, rows = upgrades.upgraded(1, table, headings, rows)
         tables[table] = sorted_by_column(headings, rows)
@@ -78,10 +80,12 @@ class PackageTests(TestCase):
 
     def test_every_name_of_a_step_leads_to_a_table_and_a_column_of_today(self):
         labels = {m._meta.label_lower: {f.attname for f in m._meta.concrete_fields} for m in package.tables()}
-        last = upgrades.UPGRADES[upgrades.CURRENT - 1]
-        self.assertLessEqual(set(last.tables.values()), set(labels))
-        for table, renamed in last.columns.items():
-            self.assertLessEqual(set(renamed.values()), labels[table])
+        for step in upgrades.UPGRADES.values():
+            self.assertLessEqual({*step.tables.values(), *step.new}, set(labels))
+            for table, renamed in step.columns.items():
+                self.assertLessEqual(set(renamed.values()), labels[table])
+            for table, added in step.added.items():
+                self.assertLessEqual(set(added), labels[table])
 
 
 class DatabaseTests(TestCase):
