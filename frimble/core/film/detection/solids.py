@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 import cv2
 import numpy as np
+from scipy import ndimage
 
 from frimble.core.film.findings import Finding, Limits
 from frimble.core.film.scan.grid import DARK_SHARE, Cells, Levels, Scan
@@ -104,16 +105,18 @@ def _bands_down(density: np.ndarray, solid: np.ndarray, step_mm: float) -> list[
     for left in range(0, solid.shape[1] - strip // 2, strip):
         part = solid[:, left : left + strip]
         held = part.sum(axis=1)
+        long = [(a, b) for a, b in _runs(held >= strip * 0.5) if (b - a) * step_mm >= _LEAST_SOLID_MM]
+        if not long:
+            continue
         values = np.where(part, density[:, left : left + strip], 0)
         profile = values.sum(axis=1) / np.maximum(held, 1)
         spread = np.sqrt(np.maximum((values**2).sum(axis=1) / np.maximum(held, 1) - profile**2, 0))
         doubt = spread / np.sqrt(np.maximum(held, 1))
-        for top, low in _runs(held >= strip * 0.5):
-            if (low - top) * step_mm >= _LEAST_SOLID_MM:
-                boxes += [
-                    (left, top + first, left + strip, top + last, depth)
-                    for first, last, depth in _bands_in(profile[top:low], doubt[top:low], step_mm)
-                ]
+        boxes += [
+            (left, top + first, left + strip, top + last, depth)
+            for top, low in long
+            for first, last, depth in _bands_in(profile[top:low], doubt[top:low], step_mm)
+        ]
     wide_enough = (box for box in _joined(boxes) if box[2] - box[0] > strip)
     return [_cell_box("banding", left, top, right, low, depth, step_mm) for left, top, right, low, depth in wide_enough]
 
@@ -142,8 +145,8 @@ def _bands_in(profile: np.ndarray, doubt: np.ndarray, step_mm: float) -> list[tu
 
 def _running_median(profile: np.ndarray, size: int) -> np.ndarray:
     half = max(1, size // 2)
-    padded = np.pad(profile, half, mode="reflect" if len(profile) > half else "edge")
-    return np.asarray(np.median(np.lib.stride_tricks.sliding_window_view(padded, 2 * half + 1), axis=1))
+    ends = "mirror" if len(profile) > half else "nearest"
+    return np.asarray(ndimage.median_filter(profile, 2 * half + 1, mode=ends))
 
 
 def _runs(flags: np.ndarray) -> list[tuple[int, int]]:

@@ -72,18 +72,18 @@ def unevenness(scan: Scan, wedge: Wedge, samples: int = 16) -> float | None:
     windows = windows_of(scan, wedge, samples)
     if windows is None:
         return None
-    logs = [np.log10(np.maximum(w, 1e-5)) for w in windows]
-    span = np.ptp([v.mean() for v in logs])
-    return float(np.mean([_spread(v) for v in logs])) / max(float(span), 1e-3)
+    logs = np.log10(np.maximum(np.stack(windows), 1e-5))
+    span = np.ptp(logs.mean(axis=(1, 2)))
+    return float(_spread(logs).mean()) / max(float(span), 1e-3)
 
 
-def _spread(values: np.ndarray) -> float:
-    """How far the four quarters of a window differ in their means: noise averages out, a step between patches does not."""
-    rows, columns = (n // 2 for n in values.shape)
-    quarters = [
-        part.mean() for half in (values[:rows], values[rows:]) for part in (half[:, :columns], half[:, columns:])
-    ]
-    return float(max(quarters) - min(quarters)) + 0.1 * float(values.std())
+def _spread(windows: np.ndarray) -> np.ndarray:
+    """How far the four quarters of each window (n, rows, columns) differ in their means, (n,): noise averages out, a step
+    between patches does not."""
+    rows, columns = (n // 2 for n in windows.shape[1:])
+    halves = windows[:, :rows], windows[:, rows:]
+    quarters = [part.mean(axis=(1, 2)) for half in halves for part in (half[:, :, :columns], half[:, :, columns:])]
+    return np.asarray(np.ptp(quarters, axis=0) + 0.1 * windows.std(axis=(1, 2)))
 
 
 def windows_of(scan: Scan, wedge: Wedge, samples: int | None = None) -> list[np.ndarray] | None:
