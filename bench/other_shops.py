@@ -2,10 +2,17 @@
 
 import sys
 
-from bench.other import drying, exposures, strips, tension, windows
+from bench.other import drying, exposures, films, strips, tension, windows
 from frimble.core.settings import HouseSettings
 
-SHOPS = {"strips": strips, "exposures": exposures, "windows": windows, "tension": tension, "drying": drying}
+SHOPS = {
+    "strips": strips,
+    "exposures": exposures,
+    "windows": windows,
+    "tension": tension,
+    "drying": drying,
+    "films": films,
+}
 
 
 def main(names) -> None:
