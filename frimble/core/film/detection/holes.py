@@ -45,7 +45,7 @@ def holes_and_scratches(
     scratches, used = _scratches(scan, levels, limits, bright, np.flatnonzero(strokes), np.flatnonzero(free))
     spots = np.flatnonzero(free & ~used & (bright.longest * scan.pixel_mm <= MARK_MM))
     spots = spots[~_in_letters(bright, spots, dark, scan)]
-    spots = spots[~_punctuation(bright, spots, scan)]
+    spots = spots[~_punctuation(bright, spots, used, scan)]
     pinholes = [f for k in spots if (f := _pinhole(scan, levels, limits, bright.boxes[k]))]
     return pinholes + scratches
 
@@ -75,11 +75,10 @@ def _in_letters(bright: SmallMarks, spots: np.ndarray, dark: DarkMarks, scan: Sc
     return flags
 
 
-def _punctuation(bright: SmallMarks, spots: np.ndarray, scan: Scan) -> np.ndarray:
-    """Spots beside reversed letters and as thick as their strokes: dots on i and j, full stops."""
-    letters = np.flatnonzero(
-        (bright.longest * scan.pixel_mm > 0.8) & (bright.areas > 0.12 * bright.boxes[:, 2:].prod(axis=1))
-    )
+def _punctuation(bright: SmallMarks, spots: np.ndarray, scratched: np.ndarray, scan: Scan) -> np.ndarray:
+    """Spots beside reversed letters and as thick as their strokes: dots on i and j, full stops. A scratch is no letter."""
+    filled = bright.areas > 0.12 * bright.boxes[:, 2:].prod(axis=1)
+    letters = np.flatnonzero((bright.longest * scan.pixel_mm > 0.8) & filled & ~scratched)
     if not len(spots) or not len(letters):
         return np.zeros(len(spots), bool)
     flags = np.zeros(len(spots), bool)

@@ -68,6 +68,14 @@ class BaitTests(CoreCase):
             film.scratch(points, 0.08)
             self.assertEqual(self.kinds(film), ["scratch"], points)
 
+    def test_pinholes_beside_a_scratch_are_no_dots_of_its_letters(self):
+        # From memory: dirt that scratches a film also leaves pinholes beside the scratch.
+        film = self.sheet()
+        film.scratch([(18, 8), (18.6, 16)], 0.12)
+        film.pinhole(20.5, 10, 0.15)
+        film.pinhole(16, 14, 0.15)
+        self.assertEqual(self.kinds(film), ["pinhole", "pinhole", "scratch"])
+
     def test_a_faint_scratch_is_one_scratch_and_no_weak_area(self):
         film = self.sheet()
         film.scratch([(8, 10), (20, 18), (32, 30)], 0.07, depth=0.35)
