@@ -151,8 +151,14 @@ _BEFORE = {
 }
 
 
+_WITH_STENCIL = (State.WASHED, State.READY, State.AT_PRESS, State.PRINTED, State.STRIPPED, State.FAILED)
+
 # Where what comes first depends on what is on the mesh.
 _BEFORE_IN = {
+    **{
+        (kind, state): "its stencil has to be reclaimed first" for kind in ("coat", "expose") for state in _WITH_STENCIL
+    },
+    ("expose", State.EXPOSED): "it has had its light: wash it out",
     ("reclaim", State.PRINTED): "strip the ink first",
     ("reclaim", State.AT_PRESS): "record it back from press first",
     ("reclaim", State.EXPOSED): "wash it out first",

@@ -112,6 +112,16 @@ class GuardTests(CoreCase):
         self.assertFalse(result.allowed or result.overridable)
         self.assertEqual(result.reason, "It is clean, bare mesh: coat it and let it dry first.")
 
+    def test_a_screen_with_a_stencil_is_reclaimed_before_coat_and_light(self):
+        # Common practice, no source: emulsion goes on bare, degreased mesh; a stencil has to come off before.
+        ready = project(Line.PHOTO, [*LOOP[:4], Event("inspect", minutes(120), {"passed": True})])
+        for kind in ("coat", "expose"):
+            result = verdict(ready, kind, minutes(130), self.house_settings)
+            self.assertFalse(result.allowed)
+            self.assertEqual(result.reason, "It is ready for press: its stencil has to be reclaimed first.")
+        lit = project(Line.PHOTO, LOOP[:3])
+        self.assertIn("wash it out", verdict(lit, "expose", minutes(100), self.house_settings).reason)
+
     def test_a_step_test_does_not_go_to_press(self):
         events = [*LOOP[:2], Event("expose", minutes(90), {"is_test": True}), LOOP[3]]
         life = project(Line.PHOTO, events)
