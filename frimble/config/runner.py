@@ -1,6 +1,7 @@
 """Django's test runner, closing with one plain line of counts."""
 
 import logging
+import os
 import tempfile
 from pathlib import Path
 
@@ -29,11 +30,12 @@ class CountingRunner(DiscoverRunner):
         self.quick.enable()
         # What tests upload or draw goes with them.
         self.media = tempfile.TemporaryDirectory(prefix="frimble-media-")
+        self.kept = tempfile.TemporaryDirectory(prefix="frimble-kept-")
+        os.environ["FRIMBLE_TEST_KEPT"] = self.kept.name
         # What one test predicted from its records is not another's.
         nothing_kept = {"default": {"BACKEND": "django.core.cache.backends.dummy.DummyCache"}}
         self.own_media = override_settings(MEDIA_ROOT=self.media.name, CACHES=nothing_kept)
         self.own_media.enable()
-        logging.getLogger("axes").setLevel(logging.ERROR)
         # A test that wants the log asks for it; the rest need no file and no thousand lines of writes.
         logging.getLogger("frimble").propagate = False
 
@@ -41,6 +43,7 @@ class CountingRunner(DiscoverRunner):
         self.quick.disable()
         self.own_media.disable()
         self.media.cleanup()
+        self.kept.cleanup()
         super().teardown_test_environment(**kwargs)
 
     def setup_databases(self, **kwargs):

@@ -46,11 +46,9 @@ HTTPS = os.environ.get("FRIMBLE_HTTPS") == "1"
 INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
-    "django.contrib.sessions",
     "django.contrib.messages",
     "whitenoise.runserver_nostatic",
     "django.contrib.staticfiles",
-    "axes",
     "csp",
     "simple_history",
     "django_tasks",
@@ -79,12 +77,12 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
-    "frimble.people.middleware.PersonUnits",
+    "frimble.people.middleware.OwnRoom",
+    "frimble.people.door.shared.SharedTablet",
     "frimble.people.write_log.WriteLog",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "simple_history.middleware.HistoryRequestMiddleware",
-    "axes.middleware.AxesMiddleware",
 ]
 
 ROOT_URLCONF = "frimble.config.urls"
@@ -111,19 +109,18 @@ FORM_RENDERER = "frimble.ui.formrenderer.PlainControls"
 DATABASES = {"default": _database()}
 
 AUTH_USER_MODEL = "people.Person"
-AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 12}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "django.contrib.auth.password_validation.NumericPasswordValidator"},
+    {
+        "NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator",
+        "OPTIONS": {"max_similarity": 0.6},
+    },
 ]
 LOGIN_URL = "people:sign-in"
 LOGIN_REDIRECT_URL = "jobs:today"
 LOGOUT_REDIRECT_URL = "people:sign-in"
-AXES_FAILURE_LIMIT = 8
-AXES_COOLOFF_TIME = 0.25
-AXES_LOCKOUT_TEMPLATE = "people/locked.html"
-AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
-AXES_RESET_ON_SUCCESS = True
 
 LANGUAGE_CODE = "en-gb"
 TIME_ZONE = os.environ.get("FRIMBLE_TIME_ZONE", "UTC")
@@ -150,7 +147,7 @@ STATIC_URL = "static/"
 # Serve straight from the packages: one command less between a fresh machine and a working room.
 WHITENOISE_USE_FINDERS = True
 
-SESSION_COOKIE_AGE = 14 * 24 * 3600
+SESSION_ENGINE = "frimble.people.door.sessions"
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Strict"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
@@ -189,7 +186,6 @@ LOGGING = {
     "loggers": {
         "frimble": {"level": "INFO"},
         "django.request": {"level": "ERROR"},
-        "axes": {"level": "WARNING"},
     },
     "root": {"handlers": ["console", "file"], "level": "WARNING"},
 }

@@ -4,9 +4,10 @@ Marks: P published source, C common practice without a source, M from memory and
 The shop may change any value; functions of the core receive a `HouseSettings` and never repeat a number of their own.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from frimble.core.conclusions import InvalidInput
 from frimble.core.mesh.practice import CUSTOMS, setting_key
@@ -17,8 +18,8 @@ from frimble.core.numbers import read_number
 class Setting:
     """One house setting.
 
-    `choices` maps each allowed word to what it means and makes the setting a choice of schools; otherwise the value is a
-    number in `unit` between `low` and `high`.
+    `choices` maps each allowed word to what it means and makes the setting a choice of schools; `read` takes words and
+    says what is wrong with them; otherwise the value is a number in `unit` between `low` and `high`.
     """
 
     key: str
@@ -30,6 +31,7 @@ class Setting:
     low: float = 0
     high: float = 1e6
     choices: Mapping[str, str] | None = None
+    read: Callable[[str], str] | None = None
 
     @property
     def group(self) -> str:
@@ -42,6 +44,8 @@ class Setting:
             if text not in self.choices:
                 raise InvalidInput(f"{self.label}: choose one of {', '.join(self.choices)}.", "value")
             return text
+        if self.read is not None:
+            return self.read(text)
         try:
             number = read_number(text)
         except InvalidInput as error:
@@ -58,11 +62,14 @@ class Setting:
         """A value as a page shows it: the words of a choice, or the number with its unit."""
         if self.choices is not None:
             return self.choices[str(value)]
+        if self.read is not None:
+            return str(value)
         return f"{value:g} {self.unit}".rstrip()
 
 
 # Title of each group of settings, in the order of the page; a key begins with its group.
 GROUPS = {
+    "room": "The room",
     "mesh": "Mesh",
     "meshuse": "Mesh by use",
     "halftone": "Halftone",
@@ -103,7 +110,25 @@ def _school(key: str, label: str, default: str, mark: str, reason: str, choices:
     return Setting(key, label, default, "", mark, reason, choices=choices)
 
 
+def _time_zone(text: str) -> str:
+    try:
+        ZoneInfo(text)
+    except (ZoneInfoNotFoundError, ValueError, OSError):
+        raise InvalidInput(f"There is no time zone “{text[:60]}”: type it such as Europe/Lisbon.", "value") from None
+    return text
+
+
 _ALL: tuple[Setting, ...] = (
+    Setting("room.time_zone", "Time zone", "UTC", "", "C", "Moments are kept in UTC and shown by the room's own clock.",
+            read=_time_zone),
+    _school("room.paper", "Paper", "a4", "C", "What labels, plans and handbook are laid out for.",
+            {"a4": "A4", "letter": "Letter"}),
+    _school("room.units", "Units for new people", "metric", "C", "Each person may choose others.",
+            {"metric": "per cm, mm", "inch": "per inch, in"}),
+    _number("room.idle_h", "Signed out when nothing was done for", 12, "h", "C",
+            "A working day; who walks away for the night is not signed in next morning.", 0.25, 72),
+    _number("room.tablet_idle_days", "A registered tablet, for", 30, "days", "C",
+            "It hangs in the room, and each record at a shared one is signed anyway.", 1, 365),
     _number("mesh.fabric_thickness_factor", "Fabric thickness over thread diameter, where not measured", 1.6, "× d",
             "M", "Weaving flattens the crossing of two threads below 2 d.", 1, 2.2),
     _number("mesh.per_inch_above", "A bare mesh number above this is per inch", 200, "threads", "C",

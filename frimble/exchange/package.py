@@ -31,8 +31,8 @@ _UNITS = {
     "dpi": "1/in",
 }  # fmt: skip
 # Sign-ins and drafts stay where they are: a package is not for getting in.
-_LEFT_OUT = frozenset({"password", "last_login"})
-_NOT_DATA = frozenset({"exchange.Draft"})
+_LEFT_OUT = frozenset({"password", "last_login", "person_code", "keys"})
+_NOT_DATA = frozenset({"exchange.Draft", "people.Session", "people.SignInCode", "people.FailedTry"})
 _MOST_FILE = 2 * 2**30
 
 

@@ -32,6 +32,7 @@ class PageFrame:
     find_url: str
     light_url: str
     units_url: str
+    own_url: str
     sign_out_url: str
 
 
@@ -48,6 +49,7 @@ def line(request):
         find_url=reverse("jobs:slate"),
         light_url=reverse("people:set-preference", args=["light"]),
         units_url=reverse("people:set-preference", args=["units"]),
+        own_url=reverse("people:own"),
         sign_out_url=reverse("people:sign-out"),
     )
     return {"frame": frame, "inch": person.units == Person.Units.INCH, **_light(person.light)}

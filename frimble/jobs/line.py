@@ -128,5 +128,6 @@ def side_stops() -> list[Stop]:
         Stop("Jobs", reverse("jobs:jobs")),
         Stop("Chart", reverse("exposures:chart")),
         Stop("Batches", reverse("coatings:batches")),
+        Stop("People", reverse("people:people")),
         Stop("Settings", reverse("people:settings")),
     ]

@@ -1,11 +1,13 @@
 from django.urls import path
 
 from frimble.jobs import views
+from frimble.jobs.setup.views import setup
 
 app_name = "jobs"
 
 urlpatterns = [
     path("", views.show_today, name="today"),
+    path("room/", setup, name="setup"),
     path("find/", views.slate, name="slate"),
     path("alive/", views.alive, name="alive"),
     path("jobs/", views.jobs, name="jobs"),

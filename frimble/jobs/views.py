@@ -15,6 +15,7 @@ from frimble.jobs.forms import JobPhotoForm, NeedForm
 from frimble.jobs.line import floor_of, open_runs_of
 from frimble.jobs.models import Job, Photo
 from frimble.jobs.photos import keep_photo
+from frimble.jobs.setup import presenters as setup
 from frimble.people import settings as house_settings
 from frimble.people.permissions import press_reporters
 from frimble.screens.search.queries import find
@@ -33,6 +34,7 @@ def show_today(request):
         "day": timezone.localdate(),
         "wanting": counted(sum(floor.asking.values()), "screen wants you", "screens want you"),
         "empty": not floor.total,
+        "missing": [] if calibrated else setup.missing(),
     }
     return render(request, "jobs/today.html", context)
 

@@ -7,6 +7,7 @@ class PeopleConfig(AppConfig):
 
     def ready(self):
         """A request reads the house settings once, and what it writes is told to the log."""
+        from django.contrib.auth.signals import user_logged_in
         from django.core.signals import request_finished, request_started
         from django.db.models.signals import post_delete, post_save
 
@@ -17,3 +18,12 @@ class PeopleConfig(AppConfig):
         request_finished.connect(house_settings.end_request)
         post_save.connect(write_log.note_row)
         post_delete.connect(write_log.note_row)
+        user_logged_in.connect(_begin_session)
+
+
+def _begin_session(sender, request, **kwargs) -> None:
+    from frimble.people.door import sessions
+
+    # A test's client signs in without a browser.
+    if request is not None and "REMOTE_ADDR" in request.META:
+        sessions.begin(request)

@@ -1,15 +1,35 @@
 """What holds for a whole request of somebody who is signed in."""
 
+from zoneinfo import ZoneInfo
+
+from django.conf import settings as django_settings
+from django.utils import timezone
+
+from frimble.core.settings import REGISTER
+from frimble.people import settings as house_settings
+from frimble.people.door import sessions
 from frimble.people.models import Person
 from frimble.ui import active_units
 
 
-class PersonUnits:
-    """Shows the units that the person has chosen."""
+class OwnRoom:
+    """Shows the units that the person has chosen and the room's own clock, and keeps a session that is used."""
 
     def __init__(self, get_response):
         self.get_response = get_response
 
     def __call__(self, request):
         active_units.activate(getattr(request.user, "units", None) == Person.Units.INCH)
-        return self.get_response(request)
+        if request.user.is_authenticated:
+            timezone.activate(zone())
+            sessions.keep(request.session)
+        try:
+            return self.get_response(request)
+        finally:
+            timezone.deactivate()
+
+
+def zone() -> ZoneInfo:
+    """The room's time zone: its house setting, or else the server's."""
+    name = house_settings.current()["room.time_zone"]
+    return ZoneInfo(name if name != REGISTER["room.time_zone"].default else django_settings.TIME_ZONE)

@@ -4,6 +4,11 @@ from django.contrib.auth.models import AbstractUser
 from django.db import models
 from simple_history.models import HistoricalRecords
 
+from frimble.people.accounts.models import SignInCode
+from frimble.people.door.models import FailedTry, Session
+
+__all__ = ["FailedTry", "HouseSetting", "Person", "Session", "SignInCode"]
+
 
 class Person(AbstractUser):
     """Somebody who signs in. Role decides what may be done; units and light follow the person through all pages."""
@@ -13,6 +18,7 @@ class Person(AbstractUser):
         LEAD = "lead", "lead"
         PRESS = "press", "press"
         TRAINEE = "trainee", "trainee"
+        STATION = "station", "shared tablet"
 
     class Units(models.TextChoices):
         METRIC = "metric", "per cm"
@@ -25,13 +31,24 @@ class Person(AbstractUser):
     role = models.CharField(max_length=12, choices=Role, default=Role.TECHNICIAN)
     units = models.CharField(max_length=8, choices=Units, default=Units.METRIC)
     light = models.CharField(max_length=10, choices=Light, default=Light.DAY)
+    keys = models.BooleanField(default=True)
+    # Of the four digits that sign a record at a shared tablet; they alone say who, so no two people have the same.
+    person_code = models.CharField(max_length=64, null=True, unique=True, editable=False)  # noqa: DJ001
 
     def __str__(self) -> str:
         return self.first_name or self.username
 
+    # Signed by four digits at a shared tablet: good for records, not for what only leads do.
+    by_digits = False
+
     @property
     def is_lead(self) -> bool:
-        return self.role == self.Role.LEAD
+        return self.role == self.Role.LEAD and not self.by_digits
+
+    @property
+    def is_station(self) -> bool:
+        """A shared tablet: it looks, and each record at it is signed with a person's own code."""
+        return self.role == self.Role.STATION
 
     @property
     def is_learning(self) -> bool:

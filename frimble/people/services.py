@@ -16,3 +16,9 @@ def set_preference(person: Person, name: str, value: str) -> None:
         raise InvalidInput("Unknown light or units.", name)
     setattr(person, name, value)
     person.save(update_fields=[name])
+
+
+def set_own(person: Person, *, units: str, light: str, keys: bool) -> None:
+    """Units, light, and whether single keys act, at once."""
+    person.units, person.light, person.keys = units, light, keys
+    person.save(update_fields=["units", "light", "keys"])

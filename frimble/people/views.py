@@ -1,9 +1,8 @@
-"""Signing in, switching light and units, and the house settings page."""
+"""Switching light and units, and the house settings page."""
 
 from itertools import groupby
 
 from django.contrib import messages
-from django.contrib.auth.views import LoginView
 from django.http import HttpResponseBadRequest
 from django.shortcuts import redirect, render
 from django.utils import timezone
@@ -14,15 +13,8 @@ from frimble.core.conclusions import InvalidInput
 from frimble.core.settings import GROUPS, MARKS, REGISTER
 from frimble.people import services
 from frimble.people import settings as house_settings
-from frimble.people.forms import SignInForm
 from frimble.people.models import HouseSetting
 from frimble.people.permissions import leads
-
-
-class SignIn(LoginView):
-    template_name = "people/sign_in.html"
-    authentication_form = SignInForm
-    redirect_authenticated_user = True
 
 
 @require_POST

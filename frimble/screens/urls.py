@@ -18,6 +18,7 @@ app_name = "screens"
 urlpatterns = [
     path("rack/", racks_views.rack, name="rack"),
     path("rack/define/", racks_views.define, name="define-rack"),
+    path("rack/define/drawn/", racks_views.drawn, name="drawn-rack"),
     path("rack/<int:pk>/", racks_views.change, name="change-rack"),
     path("rack/<int:pk>/walk/", racks_views.walk, name="walk"),
     path("", search_views.search, name="search"),

@@ -1,29 +1,44 @@
-"""Databases made once a process and copied for each test that wants them: loading the made-up shop takes seconds."""
+"""Databases made once a run and copied for each test that wants them: loading the made-up shop takes seconds."""
 
+import fcntl
+import os
+import pickle
 import sqlite3
 from collections.abc import Callable
+from contextlib import closing
+from pathlib import Path
 from typing import Any
 
 from django.db import connection
 
-_COPIES: dict[str, tuple[sqlite3.Connection, Any]] = {}
+# The run's own folder, which its processes share; the runner makes it.
+FOLDER = "FRIMBLE_TEST_KEPT"
 
 
 def kept_database(name: str, make: Callable[[], Any]) -> Any:
     """Fill the test's empty database with what `make` writes; what it returns.
 
     Args:
-        name: of the content. make: called the first time, and its result given again later.
+        name: of the content. make: called by the first process of the run that asks; its result is given to all later.
 
     Only for tests that commit: the copy replaces the file's pages under any transaction.
     """
-    if name in _COPIES:
-        copy, result = _COPIES[name]
-        connection.ensure_connection()
-        copy.backup(connection.connection)
+    folder = Path(os.environ[FOLDER])
+    kept, told = folder / f"{name}.sqlite3", folder / f"{name}.pickle"
+    with (folder / f"{name}.lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if told.exists():
+            connection.ensure_connection()
+            with closing(sqlite3.connect(kept)) as copy:
+                copy.backup(connection.connection)
+            return pickle.loads(told.read_bytes())  # noqa: S301 - written by this run
+        result = make()
+        copy_database(kept)
+        told.write_bytes(pickle.dumps(result))
         return result
-    result = make()
-    copy = sqlite3.connect(":memory:", check_same_thread=False)
-    connection.connection.backup(copy)
-    _COPIES[name] = copy, result
-    return result
+
+
+def copy_database(path: Path) -> None:
+    """The test's database as it is now, into a new file."""
+    with closing(sqlite3.connect(path)) as copy:
+        connection.connection.backup(copy)

@@ -52,17 +52,32 @@ def modules(code: str) -> list[list[int]]:
     return [list(row) for row in segno.make(code, error=_CORRECTION, micro=False).matrix_iter(border=_QUIET)]
 
 
-def as_svg(label: Label, size_mm: tuple[float, float] = (70, 37)) -> str:
-    """One label as an SVG file of its own, at true size."""
-    width, height = size_mm
-    rows = modules(label.code)
-    module = height / len(rows)
-    path = "".join(
+def _path(rows, module: float) -> str:
+    """The dark modules as an SVG path, each `module` wide."""
+    return "".join(
         f"M{x * module:.3f} {y * module:.3f}h{module:.3f}v{module:.3f}h-{module:.3f}z"
         for y, row in enumerate(rows)
         for x, dark in enumerate(row)
         if dark
     )
+
+
+def qr_picture(words: str) -> str:
+    """A QR code of some words as a picture within a page."""
+    rows = modules(words)
+    side = len(rows)
+    ground = element("rect", width=side, height=side, class_="qr-light")
+    drawn = element("path", d=_path(rows, 1), class_="qr-dark")
+    title = element("title", "QR code")
+    return mark_safe(element("svg", title, ground, drawn, viewBox=f"0 0 {side} {side}", class_="qr", role="img"))  # noqa: S308
+
+
+def as_svg(label: Label, size_mm: tuple[float, float] = (70, 37)) -> str:
+    """One label as an SVG file of its own, at true size."""
+    width, height = size_mm
+    rows = modules(label.code)
+    module = height / len(rows)
+    path = _path(rows, module)
     left, code = height + 1, _fitted(label.code, width - height - 3, height * 0.34)
     svg = element(
         "svg",

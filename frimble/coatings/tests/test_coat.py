@@ -1,6 +1,5 @@
 from datetime import timedelta
 
-from django.test import override_settings
 from django.utils import timezone
 
 from frimble.coatings.coats import services as coat_services
@@ -85,7 +84,6 @@ class CoatTests(CoatCase):
         self.assertEqual(self.screen().revision, before)
 
 
-@override_settings(AXES_ENABLED=False)
 class CoatPageTests(CoatCase):
     def setUp(self):
         super().setUp()

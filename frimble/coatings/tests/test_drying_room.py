@@ -4,7 +4,6 @@ import math
 from datetime import timedelta
 from unittest.mock import patch
 
-from django.test import override_settings
 from django.utils import timezone
 
 from frimble.coatings.drying import learning as drying_learning
@@ -185,7 +184,6 @@ class LookTests(DryCase):
             self.look()
 
 
-@override_settings(AXES_ENABLED=False)
 class DryPageTests(DryCase):
     def setUp(self):
         super().setUp()

@@ -3,7 +3,6 @@
 from datetime import timedelta
 from unittest.mock import patch
 
-from django.test import override_settings
 from django.utils import timezone
 
 from frimble.coatings.batches import queries as batch_queries
@@ -144,7 +143,6 @@ class SteadinessTests(CoatCase):
         self.assertIsNone(thickness_queries.steadiness(house_settings.current()).chart)
 
 
-@override_settings(AXES_ENABLED=False)
 class PlanPageTests(RunCase):
     def setUp(self):
         super().setUp()

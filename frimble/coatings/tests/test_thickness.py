@@ -21,7 +21,6 @@ from frimble.testing.records import record
 from frimble.testing.shop import small_shop
 
 
-@override_settings(AXES_ENABLED=False)
 class ThicknessCase(PageCase):
     def setUp(self):
         self.people = small_shop()
@@ -94,7 +93,7 @@ class ThicknessTests(ThicknessCase):
         self.assertEqual(result, [])
 
 
-@override_settings(AXES_ENABLED=False, CACHES=KEEPING)
+@override_settings(CACHES=KEEPING)
 class KeptTests(ThicknessCase):
     """What coats have taught is kept, and never tells less than is on record."""
 

@@ -5,7 +5,6 @@ import io
 from datetime import date
 
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import override_settings
 from openpyxl import Workbook, load_workbook
 
 from frimble.core.settings import HouseSettings
@@ -128,7 +127,6 @@ class ReadingTests(PageCase):
         self.refused(("a," * 200 + "\n" + "b," * 200).encode(), "columns are more than 80")
 
 
-@override_settings(AXES_ENABLED=False)
 class TakingTests(PageCase):
     def setUp(self):
         self.people = small_shop()

@@ -6,7 +6,7 @@ import zipfile
 
 from django.core.files.base import ContentFile
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import TransactionTestCase, override_settings
+from django.test import TransactionTestCase
 
 from frimble.core.conclusions import InvalidInput
 from frimble.core.tension.measurement import DIRECTIONS, FIVE_PLACES, TensionReading
@@ -52,7 +52,6 @@ def a_days_work(people) -> None:
     photo.save()
 
 
-@override_settings(AXES_ENABLED=False)
 class RoundTripTests(TransactionTestCase):
     def test_out_and_into_an_empty_shop(self):
         a_days_work(small_shop())
@@ -86,7 +85,6 @@ class RoundTripTests(TransactionTestCase):
         self.assertFalse(Person.objects.exists())
 
 
-@override_settings(AXES_ENABLED=False)
 class PackageTests(PageCase):
     def setUp(self):
         self.people = small_shop()

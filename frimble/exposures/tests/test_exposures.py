@@ -3,7 +3,6 @@ import uuid
 from datetime import timedelta
 from unittest.mock import patch
 
-from django.test import override_settings
 from django.utils import timezone
 
 from frimble.coatings.coats.services import coat
@@ -319,7 +318,6 @@ class CalibrationTests(LampCase):
         self.assertIn("Wash Q-014 out first", caught.exception.reason)
 
 
-@override_settings(AXES_ENABLED=False)
 class WithdrawnTests(LampCase):
     """A wrong time is taken out by the lead: what it replaced holds again, and nothing is learned from it."""
 

@@ -1,11 +1,8 @@
-from django.test import override_settings
-
 from frimble.films.models import DensityReading, Film, FilmProcess
 from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
 
-@override_settings(AXES_ENABLED=False)
 class FilmPageTests(PageCase):
     def setUp(self):
         self.people = small_shop()

@@ -2,7 +2,7 @@
 
 from datetime import timedelta
 
-from django.test import SimpleTestCase, override_settings
+from django.test import SimpleTestCase
 from django.utils import timezone
 
 from frimble.coatings.tests.test_coat import CoatCase
@@ -26,7 +26,6 @@ class BalanceTests(SimpleTestCase):
         self.assertEqual(result[2].words, "enough coated")
 
 
-@override_settings(AXES_ENABLED=False)
 class StockPageTests(CoatCase):
     def test_a_job_s_wants_are_held_against_what_is_coated(self):
         self.client.force_login(self.tamsin, backend="django.contrib.auth.backends.ModelBackend")

@@ -1,6 +1,5 @@
 """A job's page: whether its screens' tensions match, and the films and screens of its design."""
 
-from django.test import override_settings
 from django.utils import timezone
 
 from frimble.films.models import Film, FilmProcess
@@ -12,7 +11,6 @@ from frimble.testing.records import record
 from frimble.testing.shop import small_shop
 
 
-@override_settings(AXES_ENABLED=False)
 class DesignTests(PageCase):
     def setUp(self):
         self.people = small_shop()

@@ -1,7 +1,6 @@
 import io
 
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import override_settings
 from PIL import Image
 
 from frimble.jobs.models import Job, Photo
@@ -11,7 +10,6 @@ from frimble.testing.records import record
 from frimble.testing.shop import small_shop
 
 
-@override_settings(AXES_ENABLED=False)
 class PressTests(PageCase):
     def setUp(self):
         self.people = small_shop()
@@ -78,4 +76,4 @@ class PressTests(PageCase):
         from frimble.screens.models import Screen
 
         Screen.objects.all().delete()
-        self.assertContains(self.client.get("/"), "Register a screen")
+        self.assertContains(self.client.get("/"), "Register screens")

@@ -5,7 +5,6 @@ from datetime import timedelta
 from itertools import cycle
 from unittest import mock
 
-from django.test import override_settings
 from django.utils import timezone
 
 from frimble.core import lifecycle, stations
@@ -18,7 +17,6 @@ from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
 
-@override_settings(AXES_ENABLED=False)
 class LineTests(PageCase):
     def setUp(self):
         self.people = small_shop()

@@ -2,7 +2,7 @@
 
 from datetime import timedelta
 
-from django.test import RequestFactory, override_settings
+from django.test import RequestFactory
 from django.utils import timezone
 
 from frimble.coatings.models import Batch
@@ -15,7 +15,6 @@ from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
 
-@override_settings(AXES_ENABLED=False)
 class TodayCase(PageCase):
     def setUp(self):
         self.people = small_shop()

@@ -2,7 +2,6 @@ import json
 from io import StringIO
 
 from django.core.management import call_command
-from django.test import override_settings
 from django.utils import timezone
 
 from frimble.core.conclusions import InvalidInput
@@ -11,7 +10,6 @@ from frimble.people.models import HouseSetting, Person
 from frimble.testing.case import PageCase
 
 
-@override_settings(AXES_ENABLED=False)
 class SettingsPageTests(PageCase):
     def setUp(self):
         self.odile = Person.objects.create_user("odile", first_name="Odile", role="lead")
@@ -56,14 +54,11 @@ class SettingsPageTests(PageCase):
 
 
 class SignInTests(PageCase):
-    def test_a_wrong_password_is_told_and_too_many_lock_the_door(self):
+    def test_a_wrong_password_is_told_and_the_name_stays(self):
         Person.objects.create_user("tamsin", password="right-and-long")
-        for _ in range(7):
-            response = self.client.post("/people/sign-in/", {"username": "tamsin", "password": "wrong"})
+        response = self.client.post("/people/sign-in/", {"username": "tamsin", "password": "wrong"})
         self.assertContains(response, "do not match")
         self.assertContains(response, 'value="tamsin"')
-        response = self.client.post("/people/sign-in/", {"username": "tamsin", "password": "wrong"})
-        self.assertEqual(response.status_code, 429)
 
     def test_the_content_policy_lets_nothing_in_from_outside(self):
         policy = self.client.get("/people/sign-in/")["Content-Security-Policy"]

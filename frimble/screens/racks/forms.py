@@ -2,6 +2,7 @@
 
 from django import forms
 
+from frimble.screens.models import Rack
 from frimble.screens.steps.forms import ActForm, StepForm
 from frimble.ui.forms.fields import QuantityField, WholeField
 
@@ -36,6 +37,29 @@ class RackForm(ChangeRackForm):
     rows = WholeField(label="Rows")
     width_mm = QuantityField(label="A slot, clear width", unit="mm")
     height_mm = QuantityField(label="A slot, clear height", unit="mm")
+
+
+class DrawnRackForm(ActForm):
+    """What is typed of a rack so far."""
+
+    code = forms.CharField(max_length=8, required=False)
+    name = forms.CharField(max_length=60, required=False)
+    dark = forms.BooleanField(required=False)
+    columns = WholeField()
+    rows = WholeField()
+    width_mm = QuantityField(unit="mm")
+    height_mm = QuantityField(unit="mm")
+
+    def clean(self):
+        data = super().clean()
+        code, name, dark = (data.pop(field, "") for field in ("code", "name", "dark"))
+        data["rack"] = Rack(code=code.strip().upper() or "A", name=name or "Rack", dark=bool(dark))
+        return data
+
+    def first_problem(self) -> str:
+        """What is wrong with the numbers, once all are there."""
+        told = [e for errors in self.errors.as_data().values() for e in errors if e.code != "required"]
+        return told[0].messages[0] if told else ""
 
 
 class WalkForm(ActForm):

@@ -56,6 +56,19 @@ def define(*, code, name, dark, level, cabinet=False, columns, rows, width_mm, h
     code = code.strip().upper()
     if Rack.objects.filter(code=code).exists():
         raise InvalidInput(f"A rack is called {code} already.", "code")
+    rack = Rack(code=code, name=name, dark=dark, level=level, cabinet=cabinet)
+    slots = laid_out(rack, columns, rows, width_mm, height_mm)
+    rack.save()
+    Slot.objects.bulk_create(slots)
+    return rack
+
+
+def laid_out(rack: Rack, columns: int, rows: int, width_mm: float, height_mm: float) -> list[Slot]:
+    """The slots of a rack that is not kept yet.
+
+    Raises:
+        InvalidInput: numbers that no rack has.
+    """
     require_between(columns, 1, 60, "Columns", "columns")
     require_between(rows, 1, 60, "Rows", "rows")
     if columns * rows > MOST_SLOTS:
@@ -63,14 +76,12 @@ def define(*, code, name, dark, level, cabinet=False, columns, rows, width_mm, h
     settings = house_settings.current()
     for value, field in ((width_mm, "width_mm"), (height_mm, "height_mm")):
         require_between(value, settings["frame.least_mm"], settings["frame.most_mm"], "A slot, in mm,", field)
-    rack = Rack.objects.create(code=code, name=name, dark=dark, level=level, cabinet=cabinet)
     places = [(c, r) for r in range(1, rows + 1) for c in range(1, columns + 1)]
     digits = max(2, len(str(len(places))))
-    Slot.objects.bulk_create(
-        Slot(rack=rack, code=f"{code}-{n:0{digits}d}", column=c, row=r, width_mm=width_mm, height_mm=height_mm)
+    return [
+        Slot(rack=rack, code=f"{rack.code}-{n:0{digits}d}", column=c, row=r, width_mm=width_mm, height_mm=height_mm)
         for n, (c, r) in enumerate(places, start=1)
-    )
-    return rack
+    ]
 
 
 def change(rack: Rack, *, name: str, dark: bool, level: bool, cabinet: bool) -> Rack:

@@ -2,7 +2,10 @@
 
 from django.contrib import messages
 from django.db.models import Count, prefetch_related_objects
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
+from django.utils.html import escape
 
 from frimble.core import lifecycle
 from frimble.core.conclusions import InvalidInput
@@ -13,8 +16,9 @@ from frimble.screens.models import Rack, Screen, Slot
 from frimble.screens.racks import facts as rack_facts
 from frimble.screens.racks import queries as rack_queries
 from frimble.screens.racks import services as rack_services
-from frimble.screens.racks.forms import ChangeRackForm, PlaceForm, RackForm, WalkForm
+from frimble.screens.racks.forms import ChangeRackForm, DrawnRackForm, PlaceForm, RackForm, WalkForm
 from frimble.screens.steps.pages import get_screen
+from frimble.ui.pictures.rack_elevation import rack_elevation
 
 _LOOSE_SHOWN = 12
 _SLOTS_SHOWN = 300
@@ -79,6 +83,16 @@ def define(request):
             messages.success(request, f"{made} is up, with {made.slots.count()} slots.")
             return redirect("screens:rack")
     return render(request, "screens/racks/define_rack.html", {"form": form}, status=422 if form.errors else 200)
+
+
+def drawn(request):
+    """The rack as it would stand, while somebody types; empty while the numbers are not all there."""
+    form = DrawnRackForm(request.GET)
+    slots = form.attempt(lambda data: rack_services.laid_out(**data))
+    if not slots:
+        return HttpResponse(escape(form.first_problem()))
+    held = [{"slot": slot, "screen": None} for slot in slots]
+    return HttpResponse(rack_elevation(slots[0].rack, held, timezone.now(), {}))
 
 
 @leads

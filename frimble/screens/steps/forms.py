@@ -2,45 +2,24 @@
 
 from django import forms
 
-from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.screens.ledger import Conflict
 from frimble.screens.register.services import ENDINGS
 from frimble.screens.steps.services import PRE_COAT_LOOKS
+from frimble.ui.forms import act
 from frimble.ui.forms.fields import NumberField, SecondsField
 
 
-class ActForm(forms.Form):
-    """A form whose action may still find fault with what was typed."""
-
-    refusal: RuleViolation | None = None
-
-    @property
-    def overridable(self) -> bool:
-        """Whether what refused it may be overridden by a lead."""
-        return self.refusal is not None and self.refusal.overridable
+class ActForm(act.ActForm):
+    """A form whose action may also find that somebody else recorded on the screen meanwhile."""
 
     def attempt(self, act):
-        """Run `act(cleaned data)`; what the core or another person says goes beside the field.
-
-        Returns the action's record, or None with the form's errors filled.
-        """
-        if not self.is_valid():
-            return None
         try:
-            return act(self.cleaned_data)
-        except InvalidInput as error:
-            self._say(error.field, str(error))
-        except RuleViolation as refusal:
-            self.refusal = refusal
-            self._say(refusal.field, refusal.reason)
+            return super().attempt(act)
         except Conflict as conflict:
             self.data = self.data.copy()
             self.data[self.add_prefix("revision")] = conflict.revision
             self._say("", str(conflict))
-        return None
-
-    def _say(self, field, message):
-        self.add_error(field if field in self.fields else None, message)
+            return None
 
 
 class StepForm(ActForm):

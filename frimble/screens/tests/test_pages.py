@@ -1,7 +1,5 @@
 """What the register's pages do with bad input: the message, everything typed kept, nothing written."""
 
-from django.test import override_settings
-
 from frimble.people.models import Person
 from frimble.screens.models import Frame, MeshType, Screen, ScreenEvent
 from frimble.screens.tension.forms import TensionForm
@@ -9,7 +7,6 @@ from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
 
-@override_settings(AXES_ENABLED=False)
 class PageCase(PageCase):
     def setUp(self):
         self.people = small_shop()

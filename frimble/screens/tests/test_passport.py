@@ -3,7 +3,7 @@
 from datetime import date, timedelta
 from types import SimpleNamespace
 
-from django.test import TestCase, override_settings
+from django.test import TestCase
 from django.utils import timezone
 
 from frimble.core.lifecycle import State
@@ -15,7 +15,6 @@ from frimble.testing.records import record
 from frimble.testing.shop import small_shop
 
 
-@override_settings(AXES_ENABLED=False)
 class ToDoTests(TestCase):
     @classmethod
     def setUpTestData(cls):
@@ -91,7 +90,6 @@ class ToDoTests(TestCase):
                 self.assertEqual(self.client.get(action.url).status_code, 200)
 
 
-@override_settings(AXES_ENABLED=False)
 class RecordsPartTests(TestCase):
     def setUp(self):
         self.tamsin = small_shop()["tamsin"]

@@ -3,7 +3,6 @@
 import cv2
 import numpy as np
 import pypdfium2
-from django.test import override_settings
 
 from frimble.core.conclusions import InvalidInput
 from frimble.screens.ledger import differences
@@ -16,7 +15,6 @@ from frimble.testing.shop import small_shop
 from frimble.ui import labels
 
 
-@override_settings(AXES_ENABLED=False)
 class RackTests(PageCase):
     def setUp(self):
         self.people = small_shop()
@@ -108,7 +106,6 @@ class RackTests(PageCase):
                 rack_queries.read_walk(text, rack)
 
 
-@override_settings(AXES_ENABLED=False)
 class LabelTests(PageCase):
     def setUp(self):
         self.people = small_shop()
@@ -158,7 +155,6 @@ class LabelTests(PageCase):
         self.assertEqual(pypdfium2.PdfDocument(letter)[0].get_size(), (612, 792))
 
 
-@override_settings(AXES_ENABLED=False)
 class SearchTests(PageCase):
     def setUp(self):
         self.people = small_shop()

@@ -2,7 +2,6 @@
 
 from datetime import timedelta
 
-from django.test import override_settings
 from django.utils import timezone
 
 from frimble.core.lifecycle import State
@@ -23,7 +22,6 @@ def readings(value, places=FIVE_PLACES):
     return [TensionReading(p, d, value) for p in places for d in DIRECTIONS]
 
 
-@override_settings(AXES_ENABLED=False)
 class RegisterCase(PageCase):
     def setUp(self):
         self.people = small_shop()

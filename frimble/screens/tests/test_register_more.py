@@ -5,7 +5,6 @@ from datetime import timedelta
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import call_command
-from django.test import override_settings
 from django.utils import timezone
 from PIL import Image
 
@@ -17,7 +16,6 @@ from frimble.testing.records import record
 from frimble.testing.shop import small_shop
 
 
-@override_settings(AXES_ENABLED=False)
 class DueTests(PageCase):
     def setUp(self):
         self.people = small_shop()
@@ -55,7 +53,6 @@ class DueTests(PageCase):
         self.assertEqual([s.code for s in page.context["coated"]], ["Q-014", "Q-015"])
 
 
-@override_settings(AXES_ENABLED=False)
 class PassportTests(PageCase):
     def setUp(self):
         self.people = small_shop()
@@ -104,7 +101,6 @@ class PassportTests(PageCase):
         self.assertContains(self.client.get("/coat/Q-014/"), "degrease and dry the mesh first")
 
 
-@override_settings(AXES_ENABLED=False)
 class MarkPhotoTests(PageCase):
     def setUp(self):
         self.people = small_shop()

@@ -1,6 +1,6 @@
 """What the lead and people of the room keep: meshes, searches, racks, products; a refusal leaves nothing behind."""
 
-from django.test import TestCase, override_settings
+from django.test import TestCase
 
 from frimble.core.conclusions import InvalidInput
 from frimble.people import services as people_services
@@ -113,7 +113,6 @@ class PreferenceTests(RefusalCase):
         self.assertEqual(self.tamsin.role, "technician")
 
 
-@override_settings(AXES_ENABLED=False)
 class LinkTests(TestCase):
     def test_every_link_and_page_that_a_place_has_named_is_there(self):
         self.client.force_login(small_shop()["odile"])

@@ -200,7 +200,7 @@ def _quoted(words):
     return f'"{words}"'
 
 
-@override_settings(AXES_ENABLED=False, ALLOWED_HOSTS=["*"])
+@override_settings(ALLOWED_HOSTS=["*"])
 class BrowserCase(Hands, StaticLiveServerTestCase):
     """A live server, the process's browser, and a fresh cookie jar for each test."""
 

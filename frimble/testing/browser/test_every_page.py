@@ -35,27 +35,27 @@ return [...new Set(found)].slice(0, 12);
 """
 
 
+def make_pages():
+    """The made-up shop with something on every page, and a run for the timer's page."""
+    loader.load(timezone.now())
+    run = Run.objects.create(
+        screen=Screen.objects.get(frame__code="Q-006"),
+        lamp=Lamp.objects.first(),
+        film_process=FilmProcess.objects.first(),
+        time_s=20,
+        total_s=20,
+        why="for the page",
+        made_by=Person.objects.get(username="odile"),
+        made_at=timezone.now(),
+    )
+    return every_page() | {"timer": f"/expose/run/{run.pk}/"}
+
+
 class EveryPageCase(BrowserCase):
     def setUp(self):
         super().setUp()
-        self.pages = kept_database("every page", self.make_pages)
+        self.pages = kept_database("every page", make_pages)
         self.sign_in("odile")
-
-    @staticmethod
-    def make_pages():
-        """The made-up shop with something on every page, and a run for the timer's page."""
-        loader.load(timezone.now())
-        run = Run.objects.create(
-            screen=Screen.objects.get(frame__code="Q-006"),
-            lamp=Lamp.objects.first(),
-            film_process=FilmProcess.objects.first(),
-            time_s=20,
-            total_s=20,
-            why="for the page",
-            made_by=Person.objects.get(username="odile"),
-            made_at=timezone.now(),
-        )
-        return every_page() | {"timer": f"/expose/run/{run.pk}/"}
 
     def blue_pixels(self):
         picture = Image.open(io.BytesIO(self.driver.get_screenshot_as_png())).convert("RGB")
@@ -116,7 +116,7 @@ class OtherPagesTests(FirstPagesTests):
 class KeyTests(BrowserCase):
     def setUp(self):
         super().setUp()
-        kept_database("made-up shop", lambda: loader.load(timezone.now()))
+        kept_database("every page", make_pages)
         self.sign_in("tamsin")
 
     def test_stops_light_help_and_scanner_by_keys_alone(self):

@@ -12,19 +12,27 @@ import urllib.request
 from pathlib import Path
 
 from django.conf import settings
-from django.test import SimpleTestCase
+from django.contrib.auth.hashers import PBKDF2PasswordHasher, make_password
+from django.test import TransactionTestCase
 
+from frimble.demo.loader import password_of
+from frimble.people.models import Person
 from frimble.testing.browser.base import Hands
+from frimble.testing.browser.test_every_page import make_pages
+from frimble.testing.kept import copy_database, kept_database
 
 
-class KilledServerTests(Hands, SimpleTestCase):
+class KilledServerTests(Hands, TransactionTestCase):
     def setUp(self):
         self.folder = Path(tempfile.mkdtemp(prefix="frimble-killed-"))
         self.addCleanup(shutil.rmtree, self.folder, True)
         self.environment = os.environ | {"FRIMBLE_VAR": str(self.folder)}
         self.environment.pop("DATABASE_URL", None)
-        for command in (["migrate", "--verbosity", "0"], ["load_scenario"]):
-            self.manage(*command)
+        kept_database("every page", make_pages)
+        # As the real server hashes it.
+        hashed = make_password(password_of("tamsin"), hasher=PBKDF2PasswordHasher())
+        Person.objects.filter(username="tamsin").update(password=hashed)
+        copy_database(self.folder / "frimble.sqlite3")
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
             self.port = probe.getsockname()[1]

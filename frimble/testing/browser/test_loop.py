@@ -1,34 +1,16 @@
 """One screen's whole loop through the visible pages, then the records."""
 
-from datetime import timedelta
-from unittest import mock
-
-from django.utils import timezone
-from selenium.webdriver.common.by import By
-from selenium.webdriver.common.keys import Keys
-
-from frimble.exposures.models import ChartEntry, Exposure, Run, StepTest
+from frimble.exposures.models import ChartEntry, Exposure, StepTest
 from frimble.screens.ledger import differences
 from frimble.screens.models import Screen, ScreenEvent
-from frimble.testing.browser.base import BrowserCase
+from frimble.testing.browser.steps import StepsCase
 from frimble.testing.shop import small_shop
 
-_real_now = timezone.now
 
-
-class LoopTests(BrowserCase):
-    """The server's clock is moved on while things dry; the browser sees the moved clock as the server's."""
-
+class LoopTests(StepsCase):
     def setUp(self):
         super().setUp()
         small_shop()
-        self.ahead = timedelta()
-        patch = mock.patch("django.utils.timezone.now", lambda: _real_now() + self.ahead)
-        patch.start()
-        self.addCleanup(patch.stop)
-
-    def later(self, **kwargs):
-        self.ahead += timedelta(**kwargs)
 
     def screen(self):
         return Screen.objects.for_lists().get(frame__code="Q-014")
@@ -39,99 +21,18 @@ class LoopTests(BrowserCase):
         self.slate("Q-014")
         self.sees("82 µm")
         self.sees("What may be done")
-        self._tension()
-        self._coat_and_dry("P1 S1")
-        self._step_test()
-        self._wash("Read the step test")
-        self._read_and_accept()
+        self.tension()
+        self.coat_and_dry("P1 S1", "fresh. 6 days old")
+        self.step_test()
+        self.wash("Read the step test")
+        self.read_and_accept("Tamsin")
         self._reclaim_test()
-        self._coat_and_dry("P1 S1")
+        self.coat_and_dry("P1 S1", "fresh. 6 days old")
         self._production_exposure()
-        self._wash("Inspect")
+        self.wash("Inspect")
         self._inspect_print_and_strip()
         self._reclaim_and_rack()
         self._check_records()
-
-    def _tension(self):
-        self.press("Measure tension")
-        self.press("Take reading")
-        self.wait(lambda: "N/cm, " in self.text() and "Range" in self.text())
-        self.press("Record tension")
-        self.sees("Tension 2")
-
-    def _coat_and_dry(self, formula):
-        self.press("Degrease")
-        self.choose("Rinsed until no foam")
-        self.press("Record degreased")
-        self.sees("Still wet")
-        self.press("Record mesh dry")
-        self.press("Record mesh dry")
-        self.press("Coat")
-        self.sees("fresh. 6 days old")
-        self.fill("Coat formula", formula)
-        self.fill("Emulsion batch", "SD-08")
-        self.sees("This layer is held for")
-        self.sees("1 stroke on the squeegee side, sharp edge.")
-        self.press("Record coat")
-        self.sees("Do not expose yet")
-        self.go("/expose/Q-014/")
-        self.sees("Do not expose yet: coated")
-        self.later(hours=3)
-
-    def _step_test(self):
-        self.go("/screens/Q-014/")
-        self.press("Expose")
-        self.sees("No calibrated time exists")
-        self.press("Plan a step test")
-        self.fill("Your guess", "2")
-        self.fill("Steps", "4")
-        self.press("Work out the plan")
-        self.sees("a hand needs 2 s")
-        self.fill("Your guess", "4")
-        self.fill("Steps", "3")
-        self.fill("Series", "equal seconds")
-        self.press("Work out the plan")
-        self.sees("2 card moves")
-        self.choose("Dry: no tack")
-        self.press("Go to the timer")
-        self.sees("Moving card, 2 moves")
-        self.key("t")
-        self.sees("cover strip 3 next")
-        for moves in (1, 2):
-            self.wait(lambda: self._count() < 0.25)
-            self.key("t")
-            self.wait(lambda n=moves: self._taps() == n + 1)
-        self.sees("lamp off next")
-        self.wait(lambda: self._count() < 0.25)
-        self.key("t")
-        self.sees("Recorded.")
-
-    def _count(self):
-        shown = self.driver.find_element(By.CLASS_NAME, "count").text
-        return -float(shown[1:]) if shown.startswith("+") else float(shown)
-
-    def _taps(self):
-        return Run.objects.latest("pk").taps.count()
-
-    def _wash(self, then):
-        self.press("Wash out Q-014")
-        self.fill("Rinse", "120")
-        self.press("Record washed out")
-        self.sees(then)
-
-    def _read_and_accept(self):
-        self.press("Read the test")
-        self.sees("Read it dry, with a loupe")
-        strips = self.driver.find_element(By.CLASS_NAME, "strips")
-        strips.find_element(By.CSS_SELECTOR, "input[value=under]").send_keys("s")
-        for grade in "gc":
-            self.type_keys(Keys.ARROW_RIGHT)
-            self.type_keys(grade)
-        self.press("Work out the time")
-        self.sees("The one good step.")
-        self.sees("Middle of what is good")
-        self.press("Accept into chart")
-        self.sees("Accepted by Tamsin")
 
     def _reclaim_test(self):
         self.slate("q-014")
@@ -150,7 +51,7 @@ class LoopTests(BrowserCase):
         self.press("Go to the timer")
         self.sees("One exposure")
         self.key("t")
-        self.wait(lambda: "lamp off" in self.text() and self._count() < 0.25)
+        self.wait(lambda: "lamp off" in self.text() and self.count() < 0.25)
         self.key("t")
         self.sees("Recorded.")
 

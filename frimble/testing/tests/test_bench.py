@@ -2,7 +2,7 @@
 
 from unittest.mock import patch
 
-from django.test import TestCase, override_settings
+from django.test import TestCase
 
 from bench import light_room, register
 from bench.other import drying, exposures, tension, windows
@@ -10,7 +10,6 @@ from frimble.core.settings import HouseSettings
 from frimble.people.models import Person
 
 
-@override_settings(AXES_ENABLED=False)
 class RegisterBenchTests(TestCase):
     @classmethod
     def setUpTestData(cls):

@@ -7,6 +7,7 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand
 
 from frimble.config.wsgi import application
+from frimble.people.first_start import code as first_code
 from frimble.server import health
 from frimble.server.worker import WatchedWorker
 
@@ -24,7 +25,10 @@ class Command(BaseCommand):
             call_command("migrate", verbosity=0)
             call_command("load_scenario", stdout=self.stdout)
         health.worker = WatchedWorker(self._say, lambda: call_command("tidy_scans", stdout=io.StringIO()))
-        self._say(f"Frimble is at http://127.0.0.1:{port}/ (Ctrl-C stops it)")
+        address = f"http://127.0.0.1:{port}/"
+        self._say(f"Frimble is at {address} (Ctrl-C stops it)")
+        if first_code.needed():
+            self._say(f"Nobody belongs to this room yet. Open {address} and type the code {first_code.make()}")
         try:
             waitress.serve(
                 application, host="127.0.0.1", port=port, threads=8, max_request_body_size=2**30, _quiet=True

@@ -17,6 +17,7 @@
   };
 
   function press(key) {
+    if (!document.body.hasAttribute("data-keys")) return;
     if (actions[key]) return actions[key]();
     const stop = /^[0-9]$/.test(key) && document.querySelector(`[data-key="${key}"]`);
     if (stop) stop.click();
