@@ -7,8 +7,12 @@ import dj_database_url
 from csp.constants import NONE, SELF
 from django.core.management.utils import get_random_secret_key
 
+from frimble.config.hosts import RoomHosts
+
 BASE_DIR = Path(__file__).resolve().parents[2]
 VAR_DIR = Path(os.environ.get("FRIMBLE_VAR", BASE_DIR / "var"))
+# What the shop records is for the one who runs the server: files 0600, folders 0700.
+os.umask(0o077)
 
 
 def _secret_key() -> str:
@@ -41,7 +45,11 @@ def _database() -> dict:
 SECRET_KEY = os.environ.get("FRIMBLE_SECRET_KEY") or _secret_key()
 DEBUG = os.environ.get("FRIMBLE_DEBUG") == "1"
 ALLOWED_HOSTS = os.environ.get("FRIMBLE_HOSTS", "127.0.0.1,localhost").split(",")
-HTTPS = os.environ.get("FRIMBLE_HTTPS") == "1"
+# Taken in their place by a server that listens on the network.
+ROOM_HOSTS = RoomHosts(ALLOWED_HOSTS, VAR_DIR)
+# Behind a proxy on this machine that speaks https and says for whom in X-Forwarded headers.
+PROXY = os.environ.get("FRIMBLE_PROXY") == "1"
+HTTPS = PROXY or os.environ.get("FRIMBLE_HTTPS") == "1"
 
 INSTALLED_APPS = [
     "django.contrib.auth",
@@ -127,6 +135,7 @@ TIME_ZONE = os.environ.get("FRIMBLE_TIME_ZONE", "UTC")
 USE_TZ = True
 
 MEDIA_ROOT = VAR_DIR / "media"
+FILE_UPLOAD_PERMISSIONS, FILE_UPLOAD_DIRECTORY_PERMISSIONS = 0o600, 0o700
 # Scans of large films; each page that takes a file states its own limits.
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2 * 2**20
 FILE_UPLOAD_MAX_MEMORY_SIZE = 2 * 2**20

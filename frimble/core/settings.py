@@ -95,6 +95,7 @@ GROUPS = {
     "life": "Life of meshes",
     "press": "Press",
     "storage": "Rack",
+    "backup": "Backups",
 }
 
 MARKS = {"P": "published source", "C": "common practice, no source", "M": "from memory, to be confirmed here"}
@@ -118,7 +119,20 @@ def _time_zone(text: str) -> str:
     return text
 
 
+def _folder(text: str) -> str:
+    if text and not text.startswith("/"):
+        raise InvalidInput("Type the whole path, from / on, or nothing.", "value")
+    return text
+
+
 _ALL: tuple[Setting, ...] = (
+    _number("backup.every_h", "A backup by the clock, every", 1, "h", "C",
+            "At most so much work is lost with the disk; 0 makes none.", 0, 168),
+    _number("backup.keep_hourly", "Backups kept of the last hours", 24, "", "C", "A slip is seen the same day.", 1, 240),
+    _number("backup.keep_daily", "of the last days", 14, "", "C", "Damage is seen within a fortnight.", 1, 400),
+    _number("backup.keep_weekly", "of the last weeks", 8, "", "C", "What was seen late is still there.", 0, 520),
+    Setting("backup.second_folder", "Copied also to the folder", "", "", "C",
+            "On another disk or machine: one that breaks takes all its backups with it. Empty for none.", read=_folder),
     Setting("room.time_zone", "Time zone", "UTC", "", "C", "Moments are kept in UTC and shown by the room's own clock.",
             read=_time_zone),
     _school("room.paper", "Paper", "a4", "C", "What labels, plans and handbook are laid out for.",

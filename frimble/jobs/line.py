@@ -122,6 +122,15 @@ def _words(floor, station):
     return f"{count} {station.waiting}"
 
 
+# What later places put at the end of the side line: name and page.
+_LATER: dict[str, str] = {}
+
+
+def add_side_stop(name: str, page: str) -> None:
+    """A later place names its own stop when it is ready."""
+    _LATER[name] = page
+
+
 def side_stops() -> list[Stop]:
     return [
         Stop("Screens", reverse("screens:search")),
@@ -130,4 +139,5 @@ def side_stops() -> list[Stop]:
         Stop("Batches", reverse("coatings:batches")),
         Stop("People", reverse("people:people")),
         Stop("Settings", reverse("people:settings")),
+        *(Stop(name, reverse(page)) for name, page in _LATER.items()),
     ]

@@ -1,7 +1,9 @@
 """What today asks for: the one next thing, the stations with something on them, and what wants a look."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import timedelta
+from itertools import chain
 
 from django.db.models.functions import Coalesce
 from django.urls import reverse
@@ -117,6 +119,16 @@ def _row_words(station, screens, floor, calibrated) -> str:
     return "; ".join(f"{count} {words}" for words, count in states.items()).capitalize() + "."
 
 
+# What later places want to be looked at: each gives rows as below.
+_LATER: list[Callable[[], list[dict]]] = []
+
+
+def on_today(look: Callable[[], list[dict]]) -> Callable[[], list[dict]]:
+    """Register what a later place wants to be looked at."""
+    _LATER.append(look)
+    return look
+
+
 def wants_a_look(floor, settings, calibrated) -> list[dict]:
     """Screens, batches and times that somebody should see to, each with its reason."""
     looks = []
@@ -160,6 +172,7 @@ def wants_a_look(floor, settings, calibrated) -> list[dict]:
                 }
             )
     looks += _changed_lamps(calibrated, settings)
+    looks += chain.from_iterable(look() for look in _LATER)
     stale = settings["exposure.stale_days"]
     old = [t for t in calibrated if (floor.now - t.accepted_at).days > stale]
     if old:

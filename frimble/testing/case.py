@@ -1,8 +1,10 @@
 """Test cases that read a page as its reader does."""
 
 import re
+import tempfile
+from pathlib import Path
 
-from django.test import TestCase
+from django.test import TestCase, override_settings
 
 
 class PageCase(TestCase):
@@ -19,3 +21,13 @@ def _in_one_line(response):
     if response["Content-Type"].startswith("text/html"):
         response.content = re.sub(rb"\s+", b" ", response.content)
     return response
+
+
+def own_data_folder(test) -> Path:
+    """A data folder of the test's own: another process of the run must not meet its lock, codes or backups."""
+    folder = tempfile.TemporaryDirectory(prefix="frimble-var-")
+    test.addCleanup(folder.cleanup)
+    held = override_settings(VAR_DIR=Path(folder.name))
+    held.enable()
+    test.addCleanup(held.disable)
+    return Path(folder.name)

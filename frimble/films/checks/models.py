@@ -16,6 +16,11 @@ def scan_name(check, filename: str) -> str:
     return f"scans/{secrets.token_hex(16)}"
 
 
+def unpacked_name(check, filename: str) -> str:
+    """Apart from the scans: it can be made again, so no backup holds it."""
+    return f"unpacked/{secrets.token_hex(16)}"
+
+
 class ScanCheck(models.Model):
     """A scan of a positive and what its check concluded. Written once by a person, then once by the check."""
 
@@ -33,7 +38,7 @@ class ScanCheck(models.Model):
     scan = models.FileField(upload_to=scan_name)
     picture = models.FileField(upload_to=scan_name, blank=True)
     densities = models.FileField(upload_to=scan_name, blank=True)
-    detail = models.FileField(upload_to=scan_name, blank=True)
+    detail = models.FileField(upload_to=unpacked_name, blank=True)
     dpi = models.FloatField(null=True, blank=True)
     encoding = models.CharField(max_length=8, default="srgb")
     wedge = models.CharField(max_length=300, blank=True)

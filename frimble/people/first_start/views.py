@@ -41,6 +41,7 @@ def _begin(request, data):
     given = {name: value for name, value in data.items() if name != "again"}
     lead = services.begin(**given)
     throttle.succeeded(limits)
+    settings.ROOM_HOSTS.learn(request.get_host().rsplit(":", 1)[0])
     return lead
 
 

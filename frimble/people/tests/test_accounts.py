@@ -13,7 +13,7 @@ from frimble.people.door import throttle
 from frimble.people.first_start import code as first_code
 from frimble.people.models import FailedTry, HouseSetting, Person, Session, SignInCode
 from frimble.screens.models import ScreenEvent
-from frimble.testing.case import PageCase
+from frimble.testing.case import PageCase, own_data_folder
 from frimble.testing.shop import small_shop
 
 _GOOD = "three quiet herons"
@@ -314,8 +314,8 @@ class ThrottleTests(PageCase):
 
 class FirstStartTests(PageCase):
     def setUp(self):
+        own_data_folder(self)
         self.code = first_code.make()
-        self.addCleanup(first_code.forget)
         self.typed = {
             "code": self.code, "username": "Odile", "shown_name": "Odile", "password": _GOOD, "again": _GOOD,
             "time_zone": "Europe/Lisbon", "units": "inch", "paper": "letter",

@@ -3,6 +3,7 @@
 from unittest import mock
 
 from django.core import management
+from django.test import TestCase
 from selenium.webdriver.common.by import By
 from selenium.webdriver.support.ui import Select
 
@@ -12,6 +13,7 @@ from frimble.people.models import HouseSetting, Person
 from frimble.screens.ledger import differences
 from frimble.screens.models import Screen
 from frimble.testing.browser.steps import StepsCase
+from frimble.testing.case import own_data_folder
 
 _PASSWORD = "three quiet herons"
 
@@ -67,9 +69,8 @@ class FirstStartTests(StepsCase):
         self.wait(lambda: self.driver.find_elements(By.ID, "slate"))
 
     def _bad_code_and_password_keep_what_was_typed(self):
-        code = first_code.make()
-        self.addCleanup(first_code.forget)
-        self.code = code
+        own_data_folder(self)
+        self.code = first_code.make()
         self.go("/")
         self.sees("Code from the terminal")
         self.fill("Code from the terminal", "AAAA-AAAA")
@@ -159,12 +160,12 @@ class FirstStartTests(StepsCase):
         self.read_and_accept("Odile")
 
 
-class ServeFirstTests(StepsCase):
+class PrintedCodeTests(TestCase):
     def test_the_code_that_serve_prints_is_the_one_the_page_takes(self):
+        own_data_folder(self)
         printed = mock.Mock()
         here = "frimble.server.management.commands.serve"
         with mock.patch(f"{here}.waitress.serve"), mock.patch(f"{here}.WatchedWorker"):
             management.call_command("serve", stdout=printed)
-        self.addCleanup(first_code.forget)
         said = "".join(call.args[0] for call in printed.write.call_args_list)
         self.assertTrue(first_code.is_right(said.split()[-1]), said)
