@@ -7,7 +7,7 @@ VENDOR := frimble/ui/static/ui/vendor
 .PHONY: demo test test-fast lint serve lock vendor screenshots browser-tools
 
 demo: .venv/run-time
-	$(BIN)/python manage.py serve --scenario --port $(PORT)
+	FRIMBLE_VAR=var/demo $(BIN)/python manage.py serve --scenario --port $(PORT)
 
 serve: .venv/run-time
 	$(BIN)/python manage.py migrate --verbosity 0

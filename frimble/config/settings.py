@@ -10,7 +10,7 @@ from django.core.management.utils import get_random_secret_key
 from frimble.config.hosts import RoomHosts
 
 BASE_DIR = Path(__file__).resolve().parents[2]
-VAR_DIR = Path(os.environ.get("FRIMBLE_VAR", BASE_DIR / "var"))
+VAR_DIR = Path(os.environ.get("FRIMBLE_VAR", BASE_DIR / "var")).absolute()
 # What the shop records is for the one who runs the server: files 0600, folders 0700.
 os.umask(0o077)
 
@@ -79,6 +79,7 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "csp.middleware.CSPMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
@@ -86,10 +87,11 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
     "frimble.people.middleware.OwnRoom",
+    "frimble.ui.input.CleanInput",
+    "frimble.people.looking.OnlyLooking",
     "frimble.people.door.shared.SharedTablet",
     "frimble.people.write_log.WriteLog",
     "django.contrib.messages.middleware.MessageMiddleware",
-    "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "simple_history.middleware.HistoryRequestMiddleware",
 ]
 
@@ -163,6 +165,7 @@ SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
 SECURE_HSTS_SECONDS = 31536000 if HTTPS else 0
 SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"
+CSRF_FAILURE_VIEW = "frimble.ui.views.send_again"
 CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {
         "default-src": [NONE],

@@ -16,6 +16,7 @@ urlpatterns = [
     path("press/", include("frimble.press.urls")),
 ]
 
+handler400 = "frimble.ui.views.unreadable"
 handler404 = "frimble.ui.views.not_found"
 handler500 = "frimble.ui.views.broken"
 handler403 = "frimble.ui.views.forbidden"

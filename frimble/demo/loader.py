@@ -9,6 +9,7 @@ from frimble.coatings.models import Batch, Coat, CoatDefect, CoatRecipe, CoatThi
 from frimble.core import lifecycle
 from frimble.core.coating.drying import hold_minutes
 from frimble.core.coating.formula import parse_formula
+from frimble.core.conclusions import RuleViolation
 from frimble.core.exposure.steptest.plan import plan_moving_card
 from frimble.core.exposure.steptest.reading import read_grades
 from frimble.core.instruments.tension_gauge import read_screen
@@ -26,7 +27,7 @@ from frimble.exposures.models import ChartEntry, Exposure, Lamp, ReadStep, StepT
 from frimble.films.models import DensityReading, FilmProcess
 from frimble.jobs.models import Job, ScreenNeed
 from frimble.people import settings as house_settings
-from frimble.people.models import Person
+from frimble.people.models import HouseSetting, Person
 from frimble.press.models import PressReport, PressVisit
 from frimble.screens.ledger import projected
 from frimble.screens.models import (
@@ -58,8 +59,18 @@ def password_of(username: str) -> str:
 
 @transaction.atomic
 def load(now) -> None:
-    """Load everything, or nothing."""
+    """Load everything, or nothing.
+
+    Raises:
+        RuleViolation: a shop of people of its own is there.
+    """
+    if Person.objects.exists():
+        raise RuleViolation("This database is a shop's own: the made-up one is loaded into an empty one alone.")
     Loader(now).run()
+    lead = Person.objects.get(username="odile")
+    HouseSetting.objects.create(
+        key=house_settings.MADE_UP, value="yes", reason="Loaded for the demo", changed_by=lead, changed_at=now
+    )
 
 
 _EMULSION = (

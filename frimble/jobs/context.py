@@ -10,6 +10,7 @@ from django.urls import reverse
 from frimble.coatings.batches import queries as batch_queries
 from frimble.core.lifecycle import State
 from frimble.jobs.line import Stop, floor_of, open_runs_of, side_stops, stops
+from frimble.people import settings as house_settings
 from frimble.people.models import Person
 
 
@@ -34,6 +35,7 @@ class PageFrame:
     units_url: str
     own_url: str
     sign_out_url: str
+    made_up: bool
 
 
 def line(request):
@@ -51,6 +53,7 @@ def line(request):
         units_url=reverse("people:set-preference", args=["units"]),
         own_url=reverse("people:own"),
         sign_out_url=reverse("people:sign-out"),
+        made_up=house_settings.is_made_up(),
     )
     return {"frame": frame, "inch": person.units == Person.Units.INCH, **_light(person.light)}
 

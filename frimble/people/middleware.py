@@ -24,9 +24,13 @@ class OwnRoom:
             timezone.activate(zone())
             sessions.keep(request.session)
         try:
-            return self.get_response(request)
+            response = self.get_response(request)
         finally:
             timezone.deactivate()
+        if request.user.is_authenticated:
+            # What the shop records stays in no cache, its own browser's neither.
+            response.headers.setdefault("Cache-Control", "no-store")
+        return response
 
 
 def zone() -> ZoneInfo:

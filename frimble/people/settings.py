@@ -8,17 +8,16 @@ from frimble.core.conclusions import InvalidInput
 from frimble.core.settings import REGISTER, HouseSettings
 from frimble.people.models import HouseSetting
 
+# A row under this key marks the made-up shop, wherever its records are taken.
+MADE_UP = "room.made_up"
+
 # What a request has read; empty outside of requests, where every call reads anew.
 _held = threading.local()
 
 
 def current() -> HouseSettings:
     """The settings in force; within a request read once."""
-    if not getattr(_held, "in_request", False):
-        return _read()
-    if _held.read is None:
-        _held.read = _read()
-    return _held.read
+    return _now()[0]
 
 
 def begin_request(**kwargs) -> None:
@@ -31,12 +30,23 @@ def end_request(**kwargs) -> None:
     _held.in_request, _held.read = False, None
 
 
-def _read() -> HouseSettings:
-    changed = {}
-    for row in HouseSetting.objects.all():
-        if row.key in REGISTER:
-            changed[row.key] = REGISTER[row.key].parse(row.value)
-    return HouseSettings(changed)
+def is_made_up() -> bool:
+    """Whether these are the records of the made-up shop."""
+    return _now()[1]
+
+
+def _now() -> tuple[HouseSettings, bool]:
+    if not getattr(_held, "in_request", False):
+        return _read()
+    if _held.read is None:
+        _held.read = _read()
+    return _held.read
+
+
+def _read() -> tuple[HouseSettings, bool]:
+    rows = {row.key: row.value for row in HouseSetting.objects.all()}
+    changed = {key: REGISTER[key].parse(value) for key, value in rows.items() if key in REGISTER}
+    return HouseSettings(changed), MADE_UP in rows
 
 
 def current_or_defaults() -> HouseSettings:

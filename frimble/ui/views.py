@@ -15,6 +15,18 @@ def forbidden(request, exception=None):
     return render(request, "ui/message.html", {"title": "Not yours to record", "words": words}, status=403)
 
 
+def unreadable(request, exception=None):
+    words = "What was sent cannot be read. Go back and send it again."
+    return render(request, "ui/message.html", {"title": "Not taken", "words": words}, status=400)
+
+
+def send_again(request, reason=""):
+    """The page was too old, or came from elsewhere: what was typed waits for one more tap."""
+    kept = [(name, value) for name, values in request.POST.lists() for value in values if name != "csrfmiddlewaretoken"]
+    context = {"kept": kept, "path": request.get_full_path(), "files": bool(request.FILES)}
+    return render(request, "ui/send_again.html", context, status=403)
+
+
 def broken(request):
     """Rendered without context processors: the fault may be in one of them."""
     return render(None, "ui/broken.html", status=500)

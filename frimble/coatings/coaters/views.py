@@ -11,6 +11,7 @@ from frimble.core.coating import coater as coater_rules
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 from frimble.screens.models import Frame
+from frimble.ui.input import row_number
 
 
 @recorders
@@ -23,7 +24,7 @@ def coater_list(request):
         return redirect("coatings:coaters")
     check = CoaterCheckForm(request.POST if request.POST.get("act") == "check" else None)
     if check.is_bound:
-        looked_at = get_object_or_404(Coater, pk=request.POST.get("coater"))
+        looked_at = get_object_or_404(Coater, pk=row_number(request.POST.get("coater")))
         if check.attempt(lambda data: coater_services.check(looked_at, data["finding"], request.user, data["note"])):
             messages.success(request, f"{looked_at}: written down.")
             return redirect("coatings:coaters")

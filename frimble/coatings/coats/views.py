@@ -27,6 +27,7 @@ from frimble.people.permissions import recorders
 from frimble.screens.blemishes import queries as blemish_queries
 from frimble.screens.steps.pages import StepPage, get_screen, show_step
 from frimble.ui import instruments
+from frimble.ui.input import row_number
 
 
 def _do_coat(form, screen, person):
@@ -105,7 +106,7 @@ def faults(request, code):
     screen = get_screen(code)
     coats = coat_queries.coats_of(screen)
     if request.method == "POST":
-        laid = get_object_or_404(Coat, pk=request.POST.get("coat"), pk__in=[c.pk for c in coats])
+        laid = get_object_or_404(Coat, pk=row_number(request.POST.get("coat")), pk__in=[c.pk for c in coats])
         try:
             noted = coat_services.note_defect(laid, request.POST.get("kind", ""), request.user)
             messages.success(request, coat_services.remedy_words(noted))

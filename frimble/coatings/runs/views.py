@@ -19,6 +19,7 @@ from frimble.core.coating.formula import parse_formula
 from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
+from frimble.ui.input import row_number
 
 _RUNS_SHOWN = 12
 
@@ -119,7 +120,7 @@ def _do(request, act, found, turn, form) -> bool:
         elif act == "leave" and turn:
             run_services.leave_out(turn, request.POST.get("why", ""))
         elif act == "defect":
-            coat = get_object_or_404(Coat, pk=request.POST.get("coat"), turn__run=found)
+            coat = get_object_or_404(Coat, pk=row_number(request.POST.get("coat")), turn__run=found)
             made = coat_services.note_defect(coat, request.POST.get("kind", ""), person)
             messages.success(request, coat_services.remedy_words(made))
     except (RuleViolation, InvalidInput) as refusal:

@@ -66,7 +66,7 @@ def taps(request, pk):
         run = timer_services.take_taps(pk, sent) if sent else Run.objects.get(pk=pk)
     except InvalidInput as error:
         return JsonResponse({"error": str(error), **_run_state(Run.objects.get(pk=pk))}, status=422)
-    except (ValueError, KeyError, TypeError):
+    except (ValueError, KeyError, TypeError, RecursionError):
         return JsonResponse({"error": "The taps cannot be read."}, status=400)
     return JsonResponse(_run_state(run))
 

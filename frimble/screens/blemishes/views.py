@@ -10,6 +10,7 @@ from frimble.screens.blemishes import services as blemish_services
 from frimble.screens.blemishes.forms import BlemishForm
 from frimble.screens.models import Blemish
 from frimble.screens.steps.pages import get_screen
+from frimble.ui.input import row_number
 from frimble.ui.roomlight import in_room_light, picture_answer
 
 
@@ -45,7 +46,7 @@ def mark_photo(request, pk):
 def _clear(request, screen):
     """Clear the mark a button names; a button that is out of date says so."""
     try:
-        return blemish_services.clear_blemish(screen, request.user, int(request.POST["blemish"]))
+        return blemish_services.clear_blemish(screen, request.user, row_number(request.POST.get("blemish")))
     except (ValueError, InvalidInput):
         messages.error(request, "That mark is not on this screen any more.")
         return None

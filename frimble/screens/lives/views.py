@@ -11,7 +11,7 @@ from frimble.screens.models import Frame, MeshInstallation, MeshType
 def show_lives(request):
     """A life curve for all meshes and for each on each kind of frame, and the cost of a use at its median life."""
     form = CostForm(request.GET if "price" in request.GET else {"price": "18", "stretching": "12", "reclaim": "1.5"})
-    costs = form.attempt(lambda cleaned: cleaned)
+    costs = form.attempt(_checked)
     kinds = (
         MeshInstallation.objects.values_list("mesh_id", "frame__material")
         .distinct()
@@ -29,6 +29,12 @@ def show_lives(request):
         rows.append({"mesh": meshes[mesh_id], "frame": materials[material], "curve": curve, "cost": cost})
     rows.sort(key=lambda r: -(r["curve"].deaths if r["curve"] else 0))
     return render(request, "screens/lives/lives.html", {"rows": rows, "form": form}, status=422 if form.errors else 200)
+
+
+def _checked(cleaned) -> dict:
+    """The prices, once it is sure that a cost follows from them."""
+    mesh_life.cost_per_use(cycles=1, **_money(cleaned))
+    return cleaned
 
 
 def _money(costs) -> dict:

@@ -1,8 +1,9 @@
 """`manage.py load_scenario`: the made-up shop, once; a second time changes nothing."""
 
-from django.core.management.base import BaseCommand
+from django.core.management.base import BaseCommand, CommandError
 from django.utils import timezone
 
+from frimble.core.conclusions import RuleViolation
 from frimble.demo import loader
 from frimble.demo.scenario import PEOPLE
 
@@ -14,7 +15,10 @@ class Command(BaseCommand):
         if loader.loaded():
             self.stdout.write("The made-up shop is loaded already; nothing changed.")
         else:
-            loader.load(timezone.now())
+            try:
+                loader.load(timezone.now())
+            except RuleViolation as refusal:
+                raise CommandError(refusal.reason) from None
             self.stdout.write("The made-up shop is loaded.")
         self.stdout.write("Demo sign-ins (name / password):")
         for username, name, role in PEOPLE:
