@@ -2,6 +2,7 @@
 
 import csv
 import io
+import zipfile
 from dataclasses import dataclass
 
 from frimble.core.conclusions import InvalidInput
@@ -9,6 +10,7 @@ from frimble.core.conclusions import InvalidInput
 MOST_ROWS = 20_000
 MOST_COLUMNS = 80
 _MOST_CELL = 400
+_MOST_UNPACKED = 150 * 2**20
 _BOMS = ((b"\xef\xbb\xbf", "utf-8-sig"), (b"\xff\xfe", "utf-16"), (b"\xfe\xff", "utf-16"))
 
 
@@ -69,7 +71,11 @@ def _limited(rows) -> list[list[str]]:
     for row in rows:
         if len(taken) > MOST_ROWS:
             raise InvalidInput(f"The list has more than {MOST_ROWS} rows: bring it in parts.", "file")
-        taken.append([_cell(value) for value in row])
+        cells = [_cell(value) for value in row]
+        # A sheet is as wide as its widest row ever was.
+        while cells and not cells[-1]:
+            cells.pop()
+        taken.append(cells)
     return taken
 
 
@@ -82,13 +88,21 @@ def _cell(value) -> str:
     return text.strip()[:_MOST_CELL]
 
 
+def _must_not_burst(data: bytes) -> None:
+    """A small file may unpack to more than the machine holds."""
+    with zipfile.ZipFile(io.BytesIO(data)) as packed:
+        if sum(part.file_size for part in packed.infolist()) > _MOST_UNPACKED:
+            raise InvalidInput(f"It unpacks to more than {_MOST_UNPACKED // 2**20} MB: is it the right file?", "file")
+
+
 def _from_xlsx(data: bytes, notes: list[str]) -> list[list[str]]:
     from openpyxl import load_workbook
 
     try:
+        _must_not_burst(data)
         book = load_workbook(io.BytesIO(data), read_only=True, data_only=True)
         sheet = book.worksheets[0]
-        rows = _limited(sheet.iter_rows(values_only=True))
+        rows = _limited(sheet.iter_rows(values_only=True, max_row=MOST_ROWS + 2, max_col=MOST_COLUMNS + 1))
     except InvalidInput:
         raise
     except Exception as error:  # openpyxl lets many kinds through from a damaged file

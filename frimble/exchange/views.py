@@ -7,9 +7,10 @@ from django.http import FileResponse, Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
 from frimble.core.numbers import counted
-from frimble.exchange import drafts, matching, package, taking
+from frimble.exchange import drafts, matching, taking
 from frimble.exchange.forms import ChoicesForm, ListForm, PackageForm
 from frimble.exchange.models import Draft
+from frimble.exchange.packages import reading, writing
 from frimble.people.permissions import leads
 from frimble.screens.search import queries as search_queries
 from frimble.screens.search.forms import SearchForm
@@ -28,7 +29,7 @@ def exchange(request):
     form = ListForm(None if whole else request.POST or None, None if whole else request.FILES or None)
     shop = PackageForm(request.POST if whole else None, request.FILES if whole else None)
     if whole:
-        done = shop.attempt(lambda cleaned: package.read_package(cleaned["file"]))
+        done = shop.attempt(lambda cleaned: reading.read_package(cleaned["file"]))
         if done:
             messages.success(request, f"{sum(done.values())} records read. People need new passwords.")
             return redirect("jobs:today")
@@ -94,6 +95,6 @@ def whole_shop(request):
     if not request.user.is_lead:
         raise Http404("Only a lead fetches the whole shop.")
     file = tempfile.TemporaryFile()  # noqa: SIM115 - the answer closes it
-    package.write_package(file)
+    writing.write_package(file)
     file.seek(0)
     return FileResponse(file, as_attachment=True, filename="frimble-shop.zip")

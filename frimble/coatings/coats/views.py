@@ -11,6 +11,7 @@ from frimble.coatings.coats import queries as coat_queries
 from frimble.coatings.coats import services as coat_services
 from frimble.coatings.coats import stops as coat_stops
 from frimble.coatings.coats.forms import CoatForm
+from frimble.coatings.coats.usual import usual_coat
 from frimble.coatings.drying import learning as drying_learning
 from frimble.coatings.drying import queries as drying_queries
 from frimble.coatings.models import Coat
@@ -51,14 +52,22 @@ def shown_c(air_c, inch) -> str:
     return f"{fahrenheit(air_c) if inch else air_c:.4g}"
 
 
+def _coater(screen, usual, settings, there):
+    """The one used last where it fits this frame and may be used, else the best that does."""
+    fitting = [s.coater for s, fit in coater_queries.fits(screen.frame, settings, among=there) if fit.fits and s.usable]
+    last = usual.coater_id if usual else None
+    return next((c for c in fitting if c.pk == last), next(iter(fitting), None))
+
+
 def _coat_page(inch, air, there):
     def initial(screen, settings):
         begun = coat_queries.current_coat(screen) if screen.state == State.PART_COATED else None
+        usual = None if begun else usual_coat(screen)
         return {
-            "formula": begun.formula if begun else "",
-            "batch": begun.batch_id if begun else None,
-            "coater": coater_queries.best(screen.frame, settings, among=there),
-            "fill": settings["coat.fill"],
+            "formula": begun.formula if begun else usual.formula if usual else "",
+            "batch": begun.batch_id if begun else usual.batch if usual else None,
+            "coater": _coater(screen, usual, settings, there),
+            "fill": (usual and usual.fill) or settings["coat.fill"],
             "air_c": shown_c(air.air_c, inch),
             "humidity": f"{air.humidity * 100:.0f}",
             "fan": air.fan,
@@ -90,6 +99,7 @@ def coat(request, code):
             "recipes": form.recipes,
             "layer": layer,
             "fill": settings["coat.fill"],
+            "usual": usual_coat(screen) if layer == 1 else None,
             "known": [h for h in outcomes.formulas_on(screen.mesh) if h.coats or h.suits][:5],
             "fits": coater_queries.fits(screen.frame, settings, among=there),
             "stops": list(coat_stops.of_the_mesh(screen)) if layer == 1 else [],

@@ -11,6 +11,7 @@ from frimble.screens.ledger import Conflict
 from frimble.screens.models import Screen
 from frimble.screens.steps.services import degrease, record_mesh_dry
 from frimble.testing.case import PageCase
+from frimble.testing.records import record
 from frimble.testing.shop import small_shop
 
 
@@ -172,3 +173,29 @@ class FaultTests(CoatCase):
         again = self.client.post("/coat/Q-014/faults/", {"coat": laid.pk, "kind": "dust"}, follow=True)
         self.assertContains(again, "noted for this coat already")
         self.assertEqual(self.client.post("/coat/Q-015/faults/", {"coat": laid.pk, "kind": "dust"}).status_code, 404)
+
+
+class UsualTests(PageCase):
+    """The form begins as the shop last coated such a mesh, and the usual thing is one tap."""
+
+    def setUp(self):
+        self.people = small_shop()
+        self.client.force_login(self.people["tamsin"])
+
+    def typed(self, page) -> dict:
+        form = page.context["form"]
+        return {f.html_name: f.value() if f.value() is not None else "" for f in form}
+
+    def test_the_first_is_empty_and_the_next_like_it_is_recorded_as_it_stands(self):
+        record("Q-014", "degrease", self.people["tamsin"], summary="Degreased")
+        first = self.client.get("/coat/Q-014/")
+        self.assertEqual(first.context["form"]["formula"].value(), "")
+        self.client.post("/coat/Q-014/", self.typed(first) | {"formula": "P2 S1", "batch": Batch.objects.get().pk})
+        self.assertEqual(Coat.objects.get().formula, "P2 S1")
+        record("Q-015", "degrease", self.people["tamsin"], summary="Degreased")
+        page = self.client.get("/coat/Q-015/")
+        self.assertContains(page, "As Tamsin last coated 77-48")
+        answer = self.client.post("/coat/Q-015/", self.typed(page))
+        self.assertEqual(answer.status_code, 302)
+        self.assertEqual(Coat.objects.latest("pk").formula, "P2 S1")
+        self.assertEqual(Coat.objects.latest("pk").batch, Coat.objects.earliest("pk").batch)

@@ -2,6 +2,7 @@
 
 import csv
 import io
+import zipfile
 from datetime import date
 
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -118,6 +119,26 @@ class ReadingTests(PageCase):
         book.save(file)
         self.assertEqual(reading.read_table(file.getvalue()).rows, [["Q-1", "23.5", "2026-03-14"]])
         self.refused(b"PK\x03\x04 broken", "XLSX cannot be read")
+
+    def test_a_sheet_that_reaches_to_its_last_column_costs_nothing(self):
+        book = Workbook()
+        book.active.append(["Code", "Tension"])
+        book.active.append(["Q-1", 23.5])
+        # Source: ECMA-376, 18.3.1: XFD is the last column a sheet has.
+        book.active["XFD900"] = "x"
+        file = io.BytesIO()
+        book.save(file)
+        self.assertEqual(reading.read_table(file.getvalue()).rows, [["Q-1", "23.5"]])
+
+    def test_a_workbook_that_unpacks_to_more_than_the_machine_holds_is_not_unpacked(self):
+        file = io.BytesIO()
+        with (
+            zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as packed,
+            packed.open("xl/sharedStrings.xml", "w") as part,
+        ):
+            for _ in range(160):
+                part.write(b" " * 2**20)
+        self.refused(file.getvalue(), "unpacks to more than")
 
     def test_what_is_no_list_or_too_long_a_one(self):
         self.refused(b"", "list is empty")

@@ -10,7 +10,7 @@ from django.test import TransactionTestCase
 
 from frimble.core.conclusions import InvalidInput
 from frimble.core.tension.measurement import DIRECTIONS, FIVE_PLACES, TensionReading
-from frimble.exchange import package
+from frimble.exchange.packages import reading, writing
 from frimble.jobs.models import Job, Photo
 from frimble.people.models import Person
 from frimble.screens.blemishes import services as blemish_services
@@ -25,7 +25,7 @@ from frimble.testing.shop import small_shop
 def written() -> dict[str, bytes]:
     """Every part of the package by its name."""
     file = io.BytesIO()
-    package.write_package(file)
+    writing.write_package(file)
     archive = zipfile.ZipFile(file)
     return {name: archive.read(name) for name in archive.namelist()}
 
@@ -56,16 +56,19 @@ class RoundTripTests(TransactionTestCase):
     def test_out_and_into_an_empty_shop(self):
         a_days_work(small_shop())
         before = written()
-        for model in reversed(package.tables()):
+        for model in reversed(writing.tables()):
             model._base_manager.all()._raw_delete("default")
         Person.objects.create_user("new-lead", password="x", role="lead")
-        counted = package.read_package(zipped(before))
+        counted = reading.read_package(zipped(before))
         self.assertEqual(counted["screens.ScreenEvent"], 2)
         after = written()
         self.assertEqual(set(after), set(before))
+        # Whoever read it in stays able to come in; all else is as it was.
+        people = "data/people.person.csv"
+        after[people] = b"".join(line for line in after[people].splitlines(True) if b"new-lead" not in line)
         for name in before:
             self.assertEqual(after[name], before[name], name)
-        self.assertFalse(Person.objects.filter(username="new-lead").exists())
+        self.assertTrue(Person.objects.get(username="new-lead").check_password("x"))
         self.assertFalse(Person.objects.get(username="odile").has_usable_password())
         self.assertEqual([d for s in Screen.objects.for_lists() for d in differences(s)], [])
         # What is read goes on working.
@@ -77,12 +80,65 @@ class RoundTripTests(TransactionTestCase):
         parts = written()
         name = "data/screens.frame.csv"
         parts[name] = parts[name].replace(b"580.0", b"wide", 1)
-        for model in reversed(package.tables()):
+        for model in reversed(writing.tables()):
             model._base_manager.all()._raw_delete("default")
-        with self.assertRaisesMessage(InvalidInput, "row 2, outer_width_mm: “wide” does not fit"):
-            package.read_package(zipped(parts))
+        with self.assertRaisesMessage(InvalidInput, "row 2, outer_width_mm: “wide” is no finite number"):
+            reading.read_package(zipped(parts))
         self.assertFalse(Screen.objects.exists())
         self.assertFalse(Person.objects.exists())
+
+    def test_each_bad_cell_is_named_with_its_rule_and_nothing_is_kept(self):
+        a_days_work(small_shop())
+        whole = written()
+        frames, events = "data/screens.frame.csv", "data/screens.screenevent.csv"
+        for name, old, new, words in (
+            (frames, b"580.0", b"nan", "“nan” is no finite number"),
+            (frames, b"580.0", b"1e999", "“1e999” is no finite number"),
+            (frames, b"aluminium", b"gold", "“gold” is none of"),
+            (frames, b"Q-014", b"Q" * 300, "is longer than"),
+            (frames, b"Q-014", b"\xff\xfe", "is not written in UTF-8"),
+            (frames, b"Q-014", b"Q\x0014", "holds a character that no text has"),
+            (frames, b"\n", b"\n1,2\n", "row 2: 2 cells for"),
+            (events, b"2026", b"never", "is no moment"),
+            (events, b"{", b"{{", "Expecting property name"),
+            (events, b'""dwell_s"": 25.0', b'""dwell_s"": NaN', "holds NaN"),
+        ):
+            with self.subTest(words):
+                self.assertIn(old, whole[name])
+                self.refused(whole | {name: whole[name].replace(old, new, 1)}, words)
+        photo = next(name for name in whole if name.startswith("files/"))
+        self.refused({name: data for name, data in whole.items() if name != photo}, "has lost the file")
+        twice = whole[frames] + whole[frames].splitlines(True)[1]
+        self.refused(whole | {frames: twice}, "is there twice")
+        astray = whole["data/screens.slot.csv"].replace(b"\n1,", b"\n1,", 1)
+        header, row, *rest = astray.decode().splitlines(True)
+        cells = dict(zip(header.strip().split(","), row.strip().split(","), strict=True)) | {"rack_id": "999"}
+        spoilt = "".join([header, ",".join(cells.values()) + "\n", *rest]).encode()
+        self.refused(whole | {"data/screens.slot.csv": spoilt}, "points to one that is not there")
+
+    def refused(self, parts, words):
+        for model in reversed(writing.tables()):
+            model._base_manager.all()._raw_delete("default")
+        with self.assertRaises(InvalidInput) as refusal:
+            reading.read_package(zipped(parts))
+        self.assertIn(words, str(refusal.exception))
+        self.assertFalse(Screen.objects.exists())
+
+    def test_what_unpacks_to_more_than_the_machine_holds_is_not_unpacked(self):
+        small_shop()
+        whole = written()
+        file = io.BytesIO()
+        with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as archive:
+            for name, data in whole.items():
+                archive.writestr(name, data)
+            with archive.open("data/bomb.csv", "w", force_zip64=True) as bomb:
+                for _ in range(320):
+                    bomb.write(b"0" * 2**20)
+        self.assertLess(len(file.getvalue()), 2**21)
+        for model in reversed(writing.tables()):
+            model._base_manager.all()._raw_delete("default")
+        with self.assertRaisesMessage(InvalidInput, "no shop is so large"):
+            reading.read_package(file)
 
 
 class PackageTests(PageCase):
@@ -104,9 +160,9 @@ class PackageTests(PageCase):
 
     def test_what_is_refused(self):
         with self.assertRaisesMessage(InvalidInput, "not a data package"):
-            package.read_package(io.BytesIO(b"no zip"))
+            reading.read_package(io.BytesIO(b"no zip"))
         with self.assertRaisesMessage(InvalidInput, "The shop is not empty"):
-            package.read_package(zipped(written()))
+            reading.read_package(zipped(written()))
 
     def test_only_a_lead_fetches_and_reads_the_shop(self):
         self.client.force_login(self.people["tamsin"])

@@ -15,7 +15,7 @@ from django.conf import settings
 from django.test import TestCase
 
 from frimble.core.conclusions import InvalidInput
-from frimble.exchange import package, upgrades
+from frimble.exchange.packages import reading, upgrades, writing
 from frimble.people.models import HouseSetting
 from frimble.screens.models import Screen
 
@@ -24,7 +24,7 @@ OLD = FIXTURES / "package-1.zip"
 
 
 def rows_of(archive, path):
-    """(headings, rows) of one table of a package."""
+    """(headings, rows) of one table of a writing."""
     headings, *rows = csv.reader(io.StringIO(archive.read(path).decode()))
     return headings, rows
 
@@ -32,7 +32,7 @@ def rows_of(archive, path):
 def as_today(archive) -> dict[str, tuple[list[str], list[list[str]]]]:
     """Every table of the old package with today's names, columns in order of their names."""
     tables = {}
-    for model in package.tables():
+    for model in writing.tables():
         table = model._meta.label_lower
         if upgrades.is_new_since(1, table):
             continue
@@ -52,12 +52,12 @@ class PackageTests(TestCase):
 
     def test_a_package_of_the_version_before_is_read_whole(self):
         with OLD.open("rb") as file:
-            counted = package.read_package(file)
+            counted = reading.read_package(file)
         # Source: what the old program itself wrote.
         with zipfile.ZipFile(OLD) as archive:
             expected = as_today(archive)
         out = io.BytesIO()
-        package.write_package(out)
+        writing.write_package(out)
         with zipfile.ZipFile(out) as archive:
             for table, old in expected.items():
                 with self.subTest(table):
@@ -76,10 +76,10 @@ class PackageTests(TestCase):
         with zipfile.ZipFile(file, "w") as archive:
             archive.writestr("datapackage.json", json.dumps({"resources": [], "schema_version": upgrades.CURRENT + 1}))
         with self.assertRaisesRegex(InvalidInput, f"reads up to {upgrades.CURRENT}"):
-            package.read_package(file)
+            reading.read_package(file)
 
     def test_every_name_of_a_step_leads_to_a_table_and_a_column_of_today(self):
-        labels = {m._meta.label_lower: {f.attname for f in m._meta.concrete_fields} for m in package.tables()}
+        labels = {m._meta.label_lower: {f.attname for f in m._meta.concrete_fields} for m in writing.tables()}
         for step in upgrades.UPGRADES.values():
             self.assertLessEqual({*step.tables.values(), *step.new}, set(labels))
             for table, renamed in step.columns.items():
@@ -101,7 +101,7 @@ class DatabaseTests(TestCase):
                 "shell",
                 "--no-imports",
                 "-c",
-                f"from frimble.exchange.package import write_package; write_package(open({str(written)!r}, 'wb'))",
+                f"from frimble.exchange.packages.writing import write_package; write_package(open({str(written)!r}, 'wb'))",
             )
             with zipfile.ZipFile(OLD) as old, zipfile.ZipFile(written) as new:
                 # Source: what the old program itself wrote of the same database.

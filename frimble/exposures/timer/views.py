@@ -4,7 +4,7 @@ import json
 import uuid
 
 from django.contrib import messages
-from django.http import JsonResponse
+from django.http import JsonResponse, RawPostDataException
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST
@@ -66,7 +66,7 @@ def taps(request, pk):
         run = timer_services.take_taps(pk, sent) if sent else Run.objects.get(pk=pk)
     except InvalidInput as error:
         return JsonResponse({"error": str(error), **_run_state(Run.objects.get(pk=pk))}, status=422)
-    except (ValueError, KeyError, TypeError, RecursionError):
+    except (ValueError, KeyError, TypeError, RecursionError, RawPostDataException):
         return JsonResponse({"error": "The taps cannot be read."}, status=400)
     return JsonResponse(_run_state(run))
 

@@ -10,7 +10,7 @@ class SignInCode(models.Model):
     person = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="sign_in_code")
     digest = models.CharField(max_length=64, unique=True)
     made_at = models.DateTimeField()
-    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
     ends_at = models.DateTimeField()
 
     def __str__(self) -> str:

@@ -44,7 +44,7 @@ class Migration(migrations.Migration):
                 ('digest', models.CharField(max_length=64, unique=True)),
                 ('made_at', models.DateTimeField()),
                 ('ends_at', models.DateTimeField()),
-                ('made_by', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
+                ('made_by', models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, related_name='+', to=settings.AUTH_USER_MODEL)),
                 ('person', models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name='sign_in_code', to=settings.AUTH_USER_MODEL)),
             ],
         ),

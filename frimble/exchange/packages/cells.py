@@ -1,0 +1,107 @@
+"""One cell of a package: its text into the value that its column holds, or what is wrong with it."""
+
+import json
+import math
+import uuid
+
+from django.db import models
+from django.utils.dateparse import parse_date, parse_datetime
+
+from frimble.exchange.packages.writing import type_of
+
+_MOST = 2**63
+
+
+def value_of(text: str, field: models.Field):
+    """The value of a cell.
+
+    Raises:
+        ValueError: it breaks the rule of its column, which the message tells.
+    """
+    kind = "uuid" if isinstance(field, models.UUIDField) else type_of(field)
+    if kind == "string":
+        value = None if text == "\\N" else text
+    elif text == "":
+        value = None
+    else:
+        value = _READ[kind](text)
+    _hold(value, field)
+    return value
+
+
+def _hold(value, field: models.Field) -> None:
+    """The column's own rules."""
+    if value is None:
+        if not field.null and not field.has_default() and not isinstance(field, models.AutoField):
+            raise ValueError("may not be empty")
+        return
+    if isinstance(value, str):
+        if "\x00" in value:
+            raise ValueError("holds a character that no text has")
+        if getattr(field, "max_length", None) and len(value) > field.max_length:
+            raise ValueError(f"is longer than {field.max_length} characters")
+    if field.choices and value != "" and value not in {key for key, _ in field.flatchoices}:
+        raise ValueError(f"is none of {', '.join(str(key) for key, _ in field.flatchoices)[:200]}")
+
+
+def _boolean(text: str) -> bool:
+    if text not in ("true", "false"):
+        raise ValueError("is neither true nor false")
+    return text == "true"
+
+
+def _whole(text: str) -> int:
+    try:
+        value = int(text) if text.isascii() else None
+    except ValueError:
+        value = None
+    if value is None or not -_MOST <= value < _MOST:
+        raise ValueError("is no whole number of 64 bits")
+    return value
+
+
+def _number(text: str) -> float:
+    try:
+        value = float(text) if text.isascii() else math.nan
+    except ValueError:
+        value = math.nan
+    if not math.isfinite(value):
+        raise ValueError("is no finite number")
+    return value
+
+
+def _moment(text: str):
+    value = parse_datetime(text)
+    if value is None or value.tzinfo is None:
+        raise ValueError("is no moment with its offset, such as 2026-01-31T18:00:00+00:00")
+    return value
+
+
+def _day(text: str):
+    value = parse_date(text)
+    if value is None:
+        raise ValueError("is no day, such as 2026-01-31")
+    return value
+
+
+def _uuid(text: str) -> uuid.UUID:
+    try:
+        return uuid.UUID(text)
+    except ValueError:
+        raise ValueError("is no UUID") from None
+
+
+def _object(text: str):
+    def refuse(constant):
+        raise ValueError(f"holds {constant}")
+
+    try:
+        return json.loads(text, parse_constant=refuse)
+    except RecursionError:
+        raise ValueError("is nested too deep") from None
+
+
+_READ = {
+    "boolean": _boolean, "integer": _whole, "number": _number, "datetime": _moment, "date": _day, "object": _object,
+    "uuid": _uuid,
+}  # fmt: skip
