@@ -9,6 +9,7 @@ from django.urls import reverse
 
 from frimble.coatings.batches import queries as batch_queries
 from frimble.core.lifecycle import State
+from frimble.jobs import live
 from frimble.jobs.line import Stop, floor_of, open_runs_of, side_stops, stops
 from frimble.people import settings as house_settings
 from frimble.people.models import Person
@@ -36,6 +37,8 @@ class PageFrame:
     own_url: str
     sign_out_url: str
     made_up: bool
+    changes_url: str
+    version: str
 
 
 def line(request):
@@ -54,6 +57,8 @@ def line(request):
         own_url=reverse("people:own"),
         sign_out_url=reverse("people:sign-out"),
         made_up=house_settings.is_made_up(),
+        changes_url=reverse("jobs:changes"),
+        version=live.version(),
     )
     return {"frame": frame, "inch": person.units == Person.Units.INCH, **_light(person.light)}
 

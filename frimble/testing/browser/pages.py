@@ -12,6 +12,13 @@ from frimble.screens.models import MeshType, Rack
 
 PAGES = {
     "today": "/",
+    "set up the room": "/room/",
+    "schools": "/people/first-start/schools/",
+    "people": "/people/",
+    "add somebody": "/people/add/",
+    "own page": "/people/me/",
+    "room": "/server/",
+    "define a rack": "/screens/rack/define/",
     "passport": "/screens/Q-014/",
     "tension": "/screens/Q-014/tension/",
     "degrease": "/screens/Q-014/do/degrease/",
@@ -89,6 +96,7 @@ def every_page():
     photo = _a_photo()
     one, other = StepTest.objects.all()[:2]
     return PAGES | {
+        "one person": reverse("people:person", args=[Person.objects.get(username="tamsin").pk]),
         "two tests": reverse("exposures:compare") + f"?one={one.pk}&other={other.pk}",
         "two steps": reverse("exposures:beside", args=[photo.pk]),
         "reading": reverse("exposures:reading", args=[StepTest.objects.first().pk]),
