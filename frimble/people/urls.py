@@ -5,6 +5,7 @@ from frimble.people import views
 from frimble.people.accounts import views as accounts
 from frimble.people.door import views as door
 from frimble.people.first_start import views as first_start
+from frimble.people.house import views as house
 
 app_name = "people"
 
@@ -23,5 +24,5 @@ urlpatterns = [
     path("sign-in/", door.SignIn.as_view(), name="sign-in"),
     path("sign-out/", LogoutView.as_view(), name="sign-out"),
     path("set/<str:name>/", views.set_preference, name="set-preference"),
-    path("settings/", views.house_settings_page, name="settings"),
+    path("settings/", house.house_settings_page, name="settings"),
 ]

@@ -92,3 +92,27 @@ class CalcCommandTests(PageCase):
                 call_command("calc", *arguments, stdout=out)
             self.assertEqual(caught.exception.code, code)
             self.assertIn(key, json.loads(out.getvalue()))
+
+
+class FoundSettingTests(PageCase):
+    def setUp(self):
+        self.client.force_login(Person.objects.create_user("odile", role="lead"))
+
+    def test_they_are_folded_and_found_by_words_and_say_how_many_are_ones_own(self):
+        page = self.client.get("/people/settings/")
+        self.assertNotContains(page, '<details class="group" open>')
+        self.client.post("/people/settings/", {"key": "coat.keeps_days", "value": "21", "reason": "ours"})
+        self.assertContains(self.client.get("/people/settings/"), "1 of your own")
+        found = self.client.get("/people/settings/", {"q": "COAT keeps"})
+        self.assertContains(found, "coat.keeps_days")
+        self.assertContains(found, '<details class="group" open>')
+        self.assertNotContains(found, "tension.poor_below")
+        self.assertContains(self.client.get("/people/settings/", {"q": "zeppelin"}), "No setting speaks of “zeppelin”")
+
+    def test_a_refused_change_stands_open(self):
+        answer = self.client.post(
+            "/people/settings/", {"key": "room.time_zone", "value": "Atlantis/Port", "reason": "x"}
+        )
+        self.assertContains(answer, "There is no time zone “Atlantis/Port”", status_code=422)
+        self.assertContains(answer, 'value="Atlantis/Port"', status_code=422)
+        self.assertEqual(answer.content.decode().count('<details class="group" open>'), 1)
