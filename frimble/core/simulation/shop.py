@@ -32,6 +32,10 @@ _GAPS = {
     "read_test": (30, 50), "image": (0, 0),
 }  # fmt: skip
 
+# Hours and day of the week when nobody is in the room.
+_OPENS_H, _CLOSES_H, _SUNDAY = 7, 18, 6
+_SHORT_MIN = 60
+
 
 def earlier_lives(codes: Sequence[str], seed: int) -> dict[str, tuple[int, str]]:
     """(cycles, why it ended) of the mesh that each of most frames carried before, from a hidden Weibull life."""
@@ -85,18 +89,22 @@ class SimulatedRecord:
 
 def past_of(screen: SimulatedScreen, now: datetime, seed: int) -> Iterator[SimulatedRecord]:
     """Every record of one screen up to `now`, in order of time."""
-    rng = random.Random(f"{seed} {screen.code}")
+    rng, clock = random.Random(f"{seed} {screen.code}"), random.Random(f"{seed} hours {screen.code}")
     born = now - timedelta(days=screen.age_days)
     yield _tension(screen, born + timedelta(minutes=90), born, 0, rng)
     last_day = screen.age_days - 3 - math.ceil(screen.now_minutes / 1440)
+    last = born
     for number in range(1, screen.cycles + 1):
         share = (number - 0.5 + rng.uniform(-0.25, 0.25)) / max(screen.cycles, 1)
         start = _morning(born + timedelta(days=max(1.0, share * last_day)), rng)
+        start = max(start, last + timedelta(minutes=40))
         if number % 3 == 0:
             yield _tension(screen, start - timedelta(minutes=20), born, number - 1, rng)
-        yield from _cycle(screen, number, start, rng)
+        for record in _cycle(screen, number, start, rng, clock):
+            last = record.at
+            yield record
     if screen.now_at != "rest":
-        yield from _open_cycle(screen, now, rng)
+        yield from _open_cycle(screen, now, rng, clock)
 
 
 def past(screens: Sequence[SimulatedScreen], now: datetime, seed: int) -> list[SimulatedRecord]:
@@ -114,21 +122,51 @@ def _tension(screen: SimulatedScreen, at: datetime, born: datetime, cycles: int,
     return SimulatedRecord(screen.code, None, "tension", at, {"true": true, "seed": rng.randint(1, 10**9)})
 
 
-def _cycle(screen: SimulatedScreen, number: int, start: datetime, rng: random.Random) -> Iterator[SimulatedRecord]:
+def _cycle(
+    screen: SimulatedScreen, number: int, start: datetime, rng: random.Random, clock: random.Random
+) -> Iterator[SimulatedRecord]:
     kinds = _TEST_CYCLE if number == screen.test_cycle else _JOB_CYCLE
     at = start
     for kind in kinds:
-        at += timedelta(minutes=rng.uniform(*_GAPS[kind]))
+        at = _at_work(at + timedelta(minutes=rng.uniform(*_GAPS[kind])), clock)
         yield SimulatedRecord(screen.code, number, kind, at, _facts(screen, number, kind, rng))
 
 
-def _open_cycle(screen: SimulatedScreen, now: datetime, rng: random.Random) -> Iterator[SimulatedRecord]:
+def _at_work(at: datetime, clock: random.Random) -> datetime:
+    """The moment, or the next working morning where nobody is there then."""
+    if at.hour >= _CLOSES_H:
+        at = at.replace(hour=0, minute=0) + timedelta(days=1)
+    while at.weekday() == _SUNDAY:
+        at = at.replace(hour=0, minute=0) + timedelta(days=1)
+    return at if at.hour >= _OPENS_H else _opening(at, clock)
+
+
+def _opening(day: datetime, clock: random.Random) -> datetime:
+    return day.replace(hour=_OPENS_H, minute=0, second=0, microsecond=0) + timedelta(minutes=clock.uniform(0, 75))
+
+
+def _was_at_work(at: datetime, clock: random.Random) -> datetime:
+    """The moment, or the end of the working day before it where nobody was there then."""
+    if at.hour < _OPENS_H:
+        at -= timedelta(days=1)
+        at = at.replace(hour=23)
+    while at.weekday() == _SUNDAY:
+        at = (at - timedelta(days=1)).replace(hour=23)
+    return at if at.hour < _CLOSES_H else _opening(at, clock) + timedelta(minutes=clock.uniform(420, 500))
+
+
+def _open_cycle(
+    screen: SimulatedScreen, now: datetime, rng: random.Random, clock: random.Random
+) -> Iterator[SimulatedRecord]:
     """The unfinished cycle, laid backwards from its last record."""
     kinds = _THERMAL_CYCLE if screen.line == "thermal" else OPEN_CYCLES[screen.now_at]
     moments, at = [], now - timedelta(minutes=screen.now_minutes)
     for kind in reversed(kinds):
         moments.append(at)
-        at -= timedelta(minutes=max(1, rng.uniform(*_GAPS[kind])))
+        gap = max(1, rng.uniform(*_GAPS[kind]))
+        at -= timedelta(minutes=gap)
+        # What was done a few minutes ago was done when the rest was, whatever the hour.
+        at = _was_at_work(at, clock) if gap > _SHORT_MIN else at
     number = screen.cycles + 1
     for kind, moment in zip(kinds, reversed(moments), strict=True):
         yield SimulatedRecord(screen.code, number, kind, moment, _facts(screen, number, kind, rng))

@@ -216,3 +216,19 @@ class SimulatedShopTests(CoreCase):
         self.assertTrue(all(r.at <= NOW for r in first))
         self.assertEqual(sum(r.kind == "reclaim" for r in first), 15)
         self.assertNotEqual(first, past(screens, NOW, 6))
+
+
+class WorkingHoursTests(CoreCase):
+    """# Common practice, no source: a shop works by day and rests on Sunday."""
+
+    def test_nobody_records_at_night_or_on_sunday_and_records_stay_in_order(self):
+        now = datetime(2026, 11, 27, 10, 30)
+        screens = [SimulatedScreen(f"Q-{n:03d}", "photo", 200 + 9 * n, 4 + n, now_at="ready") for n in range(12)]
+        records = past(screens, now, 5)
+        self.assertGreater(len(records), 800)
+        odd = [r for r in records if not 7 <= r.at.hour < 18 or r.at.weekday() == 6]
+        self.assertEqual([f"{r.code} {r.kind} {r.at}" for r in odd if r.kind != "tension"], [])
+        for screen in screens:
+            numbers = [r.cycle for r in records if r.code == screen.code and r.cycle]
+            self.assertEqual(numbers, sorted(numbers))
+            self.assertLessEqual(max(r.at for r in records if r.code == screen.code), now)
