@@ -4,7 +4,7 @@ PORT ?= 8000
 BIN := .venv/bin
 VENDOR := frimble/ui/static/ui/vendor
 
-.PHONY: demo test test-fast lint serve lock vendor screenshots browser-tools
+.PHONY: demo test test-fast test-postgres lint serve lock vendor screenshots browser-tools
 
 demo: .venv/run-time
 	FRIMBLE_VAR=var/demo $(BIN)/python manage.py serve --scenario --port $(PORT)
@@ -23,6 +23,12 @@ FAST := $(addprefix frimble.,core.tests core.mesh core.tension core.coating core
   core.storage people ui screens jobs stencils press server testing.tests)
 test-fast: .venv/dev lint
 	$(BIN)/python manage.py test --noinput --parallel 2 $(FAST)
+
+# The same tests on PostgreSQL, in a cluster made for them; wants Debian's package postgresql.
+test-postgres: .venv/dev browser-tools
+	frimble/testing/on_postgres.sh $(BIN)/python manage.py test --noinput frimble.people frimble.screens frimble.films \
+	  frimble.coatings frimble.exposures frimble.stencils frimble.press frimble.jobs frimble.exchange frimble.server \
+	  frimble.demo frimble.ui frimble.testing.browser.test_loop
 
 lint: .venv/dev
 	$(BIN)/ruff check .

@@ -58,7 +58,7 @@ def line(request):
         sign_out_url=reverse("people:sign-out"),
         made_up=house_settings.is_made_up(),
         changes_url=reverse("jobs:changes"),
-        version=live.version(),
+        version=live.version_for_page(),
     )
     return {"frame": frame, "inch": person.units == Person.Units.INCH, **_light(person.light)}
 

@@ -41,6 +41,8 @@ class Front:
         self._listener = socket.create_server(address, backlog=256)
         self._listener.setblocking(False)
         self._loop = asyncio.new_event_loop()
+        # A visitor that breaks off in the middle of a handshake is no fault of ours.
+        self._loop.set_exception_handler(lambda loop, context: logger.debug("%s", context.get("message")))
         self._thread = threading.Thread(target=self._run, name="https front", daemon=True)
 
     @property
@@ -51,9 +53,10 @@ class Front:
         self._thread.start()
 
     def stop(self) -> None:
-        self._loop.call_soon_threadsafe(self._loop.stop)
+        self._loop.call_soon_threadsafe(self._end)
         self._thread.join()
         self._listener.close()
+        self._loop.close()
 
     def wrap(self, application: Callable) -> Callable:
         """The application as the devices see it: https, and each by its own address."""
@@ -69,6 +72,11 @@ class Front:
     def _run(self) -> None:
         self._loop.create_task(self._accept())
         self._loop.run_forever()
+
+    def _end(self) -> None:
+        for task in asyncio.all_tasks(self._loop):
+            task.cancel()
+        self._loop.call_later(0.05, self._loop.stop)
 
     async def _accept(self) -> None:
         waiting: set[asyncio.Task] = set()

@@ -76,8 +76,9 @@ class BadInputTests(BrowserCase):
         self.sign_out()
         self.sign_in("ines")
         self.go("/screens/Q-014/do/degrease/")
-        self.press("Record degreased")
-        self.sees("As press you may look here, not record")
+        self.sees("Technicians and leads record this; you may look.")
+        self.sees("Degreaser dwell")
+        self.assertNotIn("Record degreased", self.text())
 
     def test_a_slot_that_is_taken_is_said_and_free_ones_fill_the_form(self):
         self.go("/screens/Q-015/place/")
