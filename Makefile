@@ -27,8 +27,8 @@ test-fast: .venv/dev lint
 # The same tests on PostgreSQL, in a cluster made for them; wants Debian's package postgresql.
 test-postgres: .venv/dev browser-tools
 	frimble/testing/on_postgres.sh $(BIN)/python manage.py test --noinput frimble.people frimble.screens frimble.films \
-	  frimble.coatings frimble.exposures frimble.stencils frimble.press frimble.jobs frimble.exchange frimble.server \
-	  frimble.demo frimble.ui frimble.testing.browser.test_loop
+	  frimble.coatings frimble.exposures frimble.stencils frimble.press frimble.jobs frimble.exchange frimble.server.tests.test_https \
+	  frimble.server.tests.test_serve frimble.demo frimble.ui frimble.testing.browser.test_loop
 
 lint: .venv/dev
 	$(BIN)/ruff check .

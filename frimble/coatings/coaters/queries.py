@@ -36,8 +36,8 @@ def marked_screens(coater: Coater) -> list[str]:
 def standing(settings) -> list[CoaterCondition]:
     """Every coater in use with its condition, short ones first."""
     checks = Prefetch("checks", CoaterCheck.objects.select_related("by").order_by("-at", "-pk"))
-    coaters = Coater.objects.filter(retired=False).annotate(laid=Count("coats")).prefetch_related(checks)
-    return [_standing(coater, settings, timezone.now()) for coater in coaters]
+    coaters = Coater.objects.filter(retired=False).annotate(laid=Count("coats")).order_by("length_mm", "name")
+    return [_standing(coater, settings, timezone.now()) for coater in coaters.prefetch_related(checks)]
 
 
 def condition_of(coater: Coater, settings) -> CoaterCondition:

@@ -99,7 +99,7 @@ def take_taps(run_id: int, taps) -> Run:
     Raises:
         InvalidInput: a tap fits neither the run nor the clock; nothing is stored.
     """
-    run = Run.objects.select_for_update().select_related("step_test").get(pk=run_id)
+    run = Run.objects.select_for_update(of=("self",)).select_related("step_test").get(pk=run_id)
     now = timezone.now()
     known = set(Tap.objects.filter(uid__in=[uid for uid, _, _ in taps]).values_list("uid", flat=True))
     fresh = [t for t in taps if t[0] not in known]

@@ -142,7 +142,7 @@ def walk(request, pk):
 
 def _shown_racks(code="", marked=""):
     """(racks to draw, the others): all of a room, or one at a time where there are too many slots to see."""
-    everything = list(Rack.objects.annotate(slots_in_all=Count("slots")))
+    everything = list(Rack.objects.annotate(slots_in_all=Count("slots")).order_by("code"))
     if sum(r.slots_in_all for r in everything) <= _SLOTS_SHOWN or not everything:
         return everything, []
     asked = code or marked.partition("-")[0]
