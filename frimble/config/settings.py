@@ -175,6 +175,7 @@ CONTENT_SECURITY_POLICY = {
         "img-src": [SELF],
         "connect-src": [SELF],
         "manifest-src": [SELF],
+        "worker-src": [SELF],
         "form-action": [SELF],
         "base-uri": [NONE],
         "frame-ancestors": [NONE],

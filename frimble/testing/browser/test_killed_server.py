@@ -97,3 +97,28 @@ class KilledServerTests(Hands, TransactionTestCase):
         self.go("/screens/Q-011/")
         self.sees("Exposed ")
         self.assertIn("0 differences", self.manage("verify").stdout)
+
+    def test_last_seen_pages_open_without_a_server_and_say_so(self):
+        self.sign_in("tamsin")
+        self.wait(lambda: self.driver.execute_script("return Boolean(navigator.serviceWorker.controller)"))
+        for path in ("/", "/screens/Q-011/", "/expose/chart/"):
+            self.go(path)
+        self.server.kill()
+        self.server.wait()
+        for path, words in (("/", "Next for you"), ("/screens/Q-011/", "Q-011"), ("/expose/chart/", "Exposure chart")):
+            self.go(path)
+            self.sees("Offline: this page is as it was on")
+            self.sees(words)
+        # Drawn with its own styles, and nothing that would be lost can be sent.
+        self.assertNotEqual(self.driver.execute_script("return getComputedStyle(document.body).fontFamily"), "Times")
+        self.go("/screens/Q-014/")
+        self.sees("This page was not seen on this device before.")
+        self.server = self.serve()
+        self.go("/")
+        self.sees("Next for you")
+        self.assertNotIn("Offline", self.text())
+        self.sign_out()
+        self.server.kill()
+        self.server.wait()
+        self.go("/")
+        self.sees("This page was not seen on this device before.")
