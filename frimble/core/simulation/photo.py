@@ -139,9 +139,12 @@ def _behind_threads(plane: np.ndarray, threads_per_cm: float, per_mm: float) -> 
 
 def _cured_steps(dose: np.ndarray, way: int, coat: HiddenStencil) -> np.ndarray:
     """Cured thickness in steps of `_LEVELS`, a quarter of a pixel to one side, from ln of dose over the gel dose."""
-    cured = (0.75 * dose + 0.25 * np.roll(dose, way, axis=1)) / math.log(coat.cure_ratio)
+    cured = np.roll(dose, way, axis=1)
+    cured *= 0.25 / math.log(coat.cure_ratio)
+    cured += dose * np.float32(0.75 / math.log(coat.cure_ratio))
     cured[cured < coat.holds] = 0
-    return np.clip(cured * _LEVELS, 0, _LEVELS).astype(np.uint16)
+    cured *= _LEVELS
+    return np.asarray(np.clip(cured, 0, _LEVELS, out=cured).astype(np.uint16))
 
 
 def _falloff(shape: tuple[int, int], lost: float) -> np.ndarray:
@@ -167,14 +170,24 @@ def photograph(light: np.ndarray, camera: PhoneCamera, seed: int) -> bytes:
         seen[:, :, k] *= table
     for x, y, radius in camera.glare:
         seen += _glare(seen.shape, x, y, radius)[:, :, None]
-    noise = rng.standard_normal(seen.shape, np.float32)
-    noise *= np.sqrt(np.clip(seen, 0.02, 1)) * camera.noise
-    seen += noise
-    codes = _SRGB[np.rint(np.clip(seen, 0, 1) * _LIGHTS).astype(np.uint16)]
+    _add_noise(seen, camera.noise, rng)
+    np.clip(seen, 0, 1, out=seen)
+    seen *= _LIGHTS
+    codes = np.take(_SRGB, np.rint(seen, out=seen).astype(np.uint16))
     if camera.sharpen:
         soft = cv2.GaussianBlur(codes, (0, 0), 1.6)
         codes = cv2.addWeighted(codes, 1 + camera.sharpen, soft, -camera.sharpen, 0)
     return cv2.imencode(".jpg", codes[:, :, ::-1], [cv2.IMWRITE_JPEG_QUALITY, camera.quality])[1].tobytes()
+
+
+def _add_noise(seen: np.ndarray, amount: float, rng: np.random.Generator) -> None:
+    """Of the square root of the light, in place: a picture of twelve million pixels is not copied for each step."""
+    noise = rng.standard_normal(seen.shape, np.float32)
+    noise *= amount
+    light = np.clip(seen, 0.02, 1)
+    np.sqrt(light, out=light)
+    noise *= light
+    seen += noise
 
 
 def _projection(shape: tuple[int, int, int], camera: PhoneCamera, height: int) -> np.ndarray:
