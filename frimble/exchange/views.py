@@ -11,7 +11,7 @@ from frimble.exchange import drafts, matching, taking
 from frimble.exchange.forms import ChoicesForm, ListForm, PackageForm
 from frimble.exchange.models import Draft
 from frimble.exchange.packages import reading, writing
-from frimble.people.permissions import leads
+from frimble.people.permissions import leads, leads_only
 from frimble.screens.search import queries as search_queries
 from frimble.screens.search.forms import SearchForm
 
@@ -41,7 +41,7 @@ def exchange(request):
     return render(request, "exchange/exchange.html", {"form": form, "shop": shop}, status=422 if bad else 200)
 
 
-@leads
+@leads_only
 def draft(request, pk):
     """A list's dry run: which column is which, what would be made, every cell that cannot be read; then all or nothing."""
     shown = get_object_or_404(Draft, pk=pk)

@@ -4,7 +4,7 @@ import logging
 import re
 
 from django.core.exceptions import BadRequest
-from django.db import DataError
+from django.db import DataError, OperationalError
 from django.http import Http404, QueryDict
 from django.shortcuts import render
 
@@ -44,7 +44,33 @@ class CleanInput:
         if isinstance(fault, InvalidInput | RuleViolation):
             logger.warning("%s at %s: %s", type(fault).__name__, request.resolver_match.view_name, fault)
             return _refused(request, str(fault), 422)
+        if isinstance(fault, OperationalError):
+            logger.error("%s at %s", fault, request.resolver_match.view_name)
+            return send_again(request, _why_not_written(fault), 503)
         return None
+
+
+# What SQLite says, in words. Source: SQLite, Result and Error Codes: SQLITE_FULL, SQLITE_READONLY, SQLITE_BUSY.
+_NOT_WRITTEN = {
+    "full": "The disk of the server is full. Make room, then send it again.",
+    "readonly": "The data folder may not be written to. Let the server's user write there, then send it again.",
+    "locked": "Others are recording much at once. Send it again in a moment.",
+}
+
+
+def _why_not_written(fault: OperationalError) -> str:
+    said = str(fault)
+    words = next((words for mark, words in _NOT_WRITTEN.items() if mark in said), "")
+    return words or "The database did not take it. Send it again; if it happens once more, the log says why."
+
+
+def send_again(request, why: str, status: int):
+    """Nothing was recorded; what was typed waits on the page for one more tap."""
+    typed = [(name, value) for name, values in request.POST.lists() for value in values]
+    kept = [(name, value) for name, value in typed if name != "csrfmiddlewaretoken"]
+    context = {"why": why, "kept": kept, "path": request.get_full_path(), "files": bool(request.FILES)}
+    context["sent"] = request.method == "POST"
+    return render(request, "ui/send_again.html", context, status=status)
 
 
 def row_number(text: str | None) -> int:

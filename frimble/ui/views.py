@@ -2,6 +2,8 @@
 
 from django.shortcuts import render
 
+from frimble.ui.input import send_again
+
 
 def not_found(request, exception):
     words = str(exception) if exception and "path" not in str(exception) else ""
@@ -20,11 +22,13 @@ def unreadable(request, exception=None):
     return render(request, "ui/message.html", {"title": "Not taken", "words": words}, status=400)
 
 
-def send_again(request, reason=""):
-    """The page was too old, or came from elsewhere: what was typed waits for one more tap."""
-    kept = [(name, value) for name, values in request.POST.lists() for value in values if name != "csrfmiddlewaretoken"]
-    context = {"kept": kept, "path": request.get_full_path(), "files": bool(request.FILES)}
-    return render(request, "ui/send_again.html", context, status=403)
+def grown_old(request, reason=""):
+    """The page was too old, or came from elsewhere."""
+    why = (
+        "The page had grown too old, or was opened before signing in. If this comes again, the browser keeps no cookies of "
+        "this address: allow them."
+    )
+    return send_again(request, why, 403)
 
 
 def broken(request):

@@ -9,7 +9,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from openpyxl import Workbook, load_workbook
 
 from frimble.core.settings import HouseSettings
-from frimble.exchange import matching, reading
+from frimble.exchange import drafts, matching, reading
 from frimble.exchange.models import Draft
 from frimble.screens.models import MeshType, Screen
 from frimble.testing.case import PageCase
@@ -199,3 +199,12 @@ class TakingTests(PageCase):
         self.assertEqual(sheet["A2"].value, "Q-014")
         self.assertEqual(sheet["D2"].value, 580)
         self.assertEqual(self.client.get("/exchange/screens.doc").status_code, 404)
+
+
+class DraftTests(PageCase):
+    def test_a_list_that_waits_is_for_leads_alone(self):
+        people = small_shop()
+        draft = drafts.bring(SimpleUploadedFile("list.csv", b"Code;Mesh\nR-001;77-48\n"), people["odile"])
+        for name, status in (("odile", 200), ("tamsin", 403), ("ines", 403)):
+            self.client.force_login(people[name])
+            self.assertEqual(self.client.get(f"/exchange/lists/{draft.pk}/").status_code, status, name)

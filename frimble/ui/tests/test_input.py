@@ -3,7 +3,7 @@
 import random
 from unittest import mock
 
-from django.db import DataError
+from django.db import DataError, OperationalError
 from django.http import Http404
 from django.test import Client, SimpleTestCase
 
@@ -46,6 +46,25 @@ class CleanInputTests(PageCase):
         for fault, status in ((OverflowError(), 400), (DataError(), 400), (RecursionError(), 400)):
             with mock.patch("frimble.jobs.views.floor_of", side_effect=fault):
                 self.assertContains(self.client.get("/"), "larger than any record can hold", status_code=status)
+
+    def test_a_full_disk_a_closed_folder_and_a_busy_database_are_said_and_what_was_typed_stays(self):
+        typed = {"key": "tension.poor_below", "value": "21", "reason": "our whites need it"}
+        for said, words in (
+            ("database or disk is full", "The disk of the server is full."),
+            ("attempt to write a readonly database", "may not be written to"),
+            ("database is locked", "Others are recording much at once."),
+            ("disk I/O error", "the log says why"),
+        ):
+            with (
+                self.subTest(said),
+                mock.patch("frimble.people.house.views.house_settings.change", side_effect=OperationalError(said)),
+            ):
+                answer = self.client.post("/people/settings/", typed)
+                self.assertContains(answer, words, status_code=503)
+                ((method, path, fields),) = forms_of("", answer.content.decode())[-1:]
+                self.assertEqual((method, path, fields["reason"]), ("POST", "/people/settings/", "our whites need it"))
+        self.assertEqual(self.client.post(path, fields).status_code, 302)
+        self.assertEqual(HouseSetting.objects.get().value, "21")
 
     def test_row_numbers(self):
         self.assertEqual(row_number("17"), 17)
