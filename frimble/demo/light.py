@@ -3,6 +3,8 @@
 import random
 from datetime import timedelta
 
+from django.utils import timezone
+
 from frimble.coatings.models import Coat
 from frimble.core.instruments.light_meter import read_field, read_light
 from frimble.demo import scenario
@@ -58,7 +60,7 @@ def lay_out_light(person, settings) -> None:
                 lamp=e.lamp,
                 emulsion=coats[e.event.cycle_id],
                 by=person,
-                at=e.event.at + timedelta(hours=1),
+                at=min(e.event.at + timedelta(hours=1), timezone.now()),
                 step=round(2 * (7 + slope * k + rng.gauss(0, 0.3))) / 2,
             )
             for k, e in enumerate(newest)

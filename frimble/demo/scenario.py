@@ -88,7 +88,7 @@ LAMPS = (
 # Hours on each lamp, how much faster than usual it fades, and how its control strips run from screen to screen.
 LAMP_HOURS = {"Lantern A": 1900, "Old Harbour": 1240}
 LAMP_FADES = {"Lantern A": 0.3, "Old Harbour": 1.6}
-STRIP_DRIFT = {"Lantern A": 0.0, "Old Harbour": -0.045}
+STRIP_DRIFT = {"Lantern A": 0.0, "Old Harbour": -0.065}
 
 JOBS = (
     ("J-301", "Lugger Week pennants", "3 colours, heavy white on navy sailcloth", 2),

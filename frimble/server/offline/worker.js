@@ -27,7 +27,7 @@ async function page(request) {
     const answer = await fetch(request);
     if (answer.ok && !answer.redirected && !search && KEPT.some((path) => path.test(pathname))) {
       const headers = new Headers(answer.headers);
-      headers.set("X-Seen-At", new Date().toISOString());
+      headers.set("X-Kept-At", new Date().toISOString());
       const copy = answer.clone();
       await keep(PAGES, pathname, new Response(await copy.blob(), { headers }));
     }
@@ -42,7 +42,7 @@ async function page(request) {
 async function old(kept) {
   const html = await kept.text();
   const headers = new Headers(kept.headers);
-  return new Response(html.replace("<body", `<body data-seen-at="${kept.headers.get("X-Seen-At")}"`), { headers });
+  return new Response(html.replace("<body", `<body data-kept-at="${kept.headers.get("X-Kept-At")}"`), { headers });
 }
 
 const NOTHING = `<!doctype html><html lang="en-GB" data-light="safelight"><meta charset="utf-8">

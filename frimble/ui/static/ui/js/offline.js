@@ -1,17 +1,17 @@
 /* Registers the worker that shows last seen pages without a network, and says on a page that it is one of those. */
 "use strict";
 (() => {
-  const { seenAt } = document.body.dataset;
+  const { keptAt } = document.body.dataset;
   if (navigator.serviceWorker) {
     if (document.body.hasAttribute("data-signed-in")) navigator.serviceWorker.register("/worker.js").catch(() => {});
     else navigator.serviceWorker.controller?.postMessage("forget");
   }
-  if (!seenAt) return;
+  if (!keptAt) return;
   const said = document.createElement("p");
   said.className = "offline";
   said.setAttribute("role", "status");
-  const seen = new Date(seenAt).toLocaleString("en-GB", { day: "numeric", month: "long", hour: "2-digit", minute: "2-digit" });
-  said.textContent = `Offline: this page is as it was on ${seen}. Only timers go on; other records wait until the network is back.`;
+  const kept = new Date(keptAt).toLocaleString("en-GB", { day: "numeric", month: "long", hour: "2-digit", minute: "2-digit" });
+  said.textContent = `Offline: this page is as it was on ${kept}. Only timers go on; other records wait until the network is back.`;
   document.querySelector("main").prepend(said);
   for (const button of document.querySelectorAll("main form[method=post] button")) button.disabled = true;
 })();
