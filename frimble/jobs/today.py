@@ -80,7 +80,7 @@ def _add_time(thing) -> None:
     time, entry = chart_queries.time_for(thing.screen, *light, coat=coat, entries=entries) if light else (None, None)
     if entry:
         thing.time = time
-        thing.detail += f" {entry.lamp}, {entry.film}."
+        thing.detail += f" {entry.lamp}, {entry.film_process}."
     else:
         thing.detail += " No calibrated time exists for this coat: test first."
 

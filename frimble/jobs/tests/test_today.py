@@ -7,9 +7,11 @@ from django.utils import timezone
 
 from frimble.coatings.models import Batch
 from frimble.core.lifecycle import State
+from frimble.demo import loader
 from frimble.jobs import context, today
 from frimble.jobs.line import StationCounts
 from frimble.people import settings as house_settings
+from frimble.people.models import Person
 from frimble.screens.models import Screen
 from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
@@ -133,3 +135,17 @@ class FrameTests(TodayCase):
     def test_nobody_signed_in_has_no_frame(self):
         request = RequestFactory().get("/")
         self.assertEqual(context.line(request), {"light": "day", "safelight": False, "dark_picture": 0})
+
+
+class NextTimeTests(PageCase):
+    """Next is a screen to expose whose time is calibrated: found by malformed input, which had finished all else."""
+
+    def test_the_time_stands_with_its_lamp_and_film_process(self):
+        loader.load(timezone.now())
+        ready = Screen.objects.get(frame__code="Q-011")
+        others = Screen.objects.exclude(pk=ready.pk).exclude(state__in=("bare", "no_mesh", "away"))
+        others.update(state="bare", wet_until=None)
+        self.client.force_login(Person.objects.get(username="odile"))
+        page = self.client.get("/")
+        self.assertContains(page, "Expose Q-011 for")
+        self.assertContains(page, "Lantern A, Inkjet")
