@@ -52,12 +52,14 @@ const NOTHING = `<!doctype html><html lang="en-GB" data-light="safelight"><meta 
 seen open without a network.</p><p><a class="button" href="/">To the last seen Today</a></p></main></html>`;
 
 async function part(request) {
+  const cache = await caches.open(PARTS), kept = await cache.match(request);
   try {
     const answer = await fetch(request);
-    if (answer.ok) await keep(PARTS, request, answer.clone());
+    /* Written only when it changed: most pages are made of the same few files. */
+    const changed = !kept || kept.headers.get("Last-Modified") !== answer.headers.get("Last-Modified");
+    if (answer.ok && changed) await cache.put(request, answer.clone());
     return answer;
   } catch (fault) {
-    const kept = await (await caches.open(PARTS)).match(request);
     if (kept) return kept;
     throw fault;
   }
