@@ -59,6 +59,18 @@ class MissingTests(PageCase):
         self.assertEqual(rack.have, "1 rack")
 
 
+class EmptiedTests(PageCase):
+    def test_a_calibrated_room_without_a_screen_offers_to_register_one(self):
+        self.client.force_login(Person.objects.create_user("odile", role="lead"))
+        with (
+            mock.patch("frimble.jobs.views.chart_queries.calibrated", return_value=[mock.MagicMock()]),
+            mock.patch("frimble.jobs.views.today.wants_a_look", return_value=[]),
+        ):
+            page = self.client.get("/")
+        self.assertContains(page, "No screens")
+        self.assertContains(page, 'href="/screens/register/"')
+
+
 class VersionTests(TestCase):
     def setUp(self):
         self.people = small_shop()

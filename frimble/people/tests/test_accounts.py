@@ -1,10 +1,12 @@
 """People added, let in, changed and signed out; a shared tablet; and how long who tries in vain waits."""
 
+import inspect
 from datetime import timedelta
 from io import StringIO
 from unittest import mock
 
 from django.core.management import CommandError, call_command
+from django.urls import URLPattern, get_resolver
 from django.utils import timezone
 
 from frimble.core.conclusions import InvalidInput, RuleViolation
@@ -17,6 +19,17 @@ from frimble.testing.case import PageCase, own_data_folder
 from frimble.testing.shop import small_shop
 
 _GOOD = "three quiet herons"
+
+
+def every_pattern(resolver):
+    for pattern in resolver.url_patterns:
+        yield from [pattern] if isinstance(pattern, URLPattern) else every_pattern(pattern)
+
+
+def source_of(view) -> str:
+    """The text of a view under its decorators; none for those of Django's own classes."""
+    plain = inspect.unwrap(view)
+    return inspect.getsource(plain) if inspect.isfunction(plain) else ""
 
 
 def later(**kwargs):
@@ -238,12 +251,43 @@ class SharedTabletTests(PageCase):
         services.set_person_code(self.people["tamsin"], "")
         self.assertIsNone(queries.by_person_code("3806"))
 
-    def test_a_tap_is_signed_by_whoever_signed_last(self):
-        before = self.client.post("/expose/run/1/taps/", "[]", content_type="application/json")
-        self.assertEqual(before.status_code, 404)
+    def test_a_tap_is_signed_by_whoever_signed_last_and_by_nobody_else(self):
+        def tap():
+            return self.client.post("/expose/run/1/taps/", '{"taps": []}', content_type="application/json")
+
+        self.assertContains(tap(), "Nobody has signed at this tablet yet.", status_code=403)
         self.send(person_code="3806")
-        request = mock.Mock(session=self.client.session)
-        self.assertEqual(request.session["signed_by"], self.people["tamsin"].pk)
+        # There is no such run: the tap has come as far as the page behind the door.
+        self.assertEqual(tap().status_code, 404)
+        services.leave(self.people["tamsin"])
+        self.assertEqual(tap().status_code, 403)
+
+    def test_looking_ahead_and_ones_own_page_ask_nobody(self):
+        typed = {f"{place}_{way}": "23" for place in ("centre", "left") for way in ("warp", "weft")}
+        ahead = self.client.post("/screens/Q-014/tension/preview/", typed)
+        self.assertEqual(ahead["Content-Type"], "application/json")
+        self.client.post("/people/set/light/", {"value": "safelight"})
+        self.assertEqual(Person.objects.get(username="wall").light, "safelight")
+        self.assertEqual(self.client.post("/people/sign-out/").status_code, 302)
+
+    def test_whatever_records_is_guarded_by_a_role(self):
+        """So that a shared tablet asks; what is not guarded writes to the own account alone."""
+        own = {
+            "own",
+            "end-session",
+            "ask-code",
+            "code",
+            "first-start",
+            "set-preference",
+            "save-search",
+            "tension-preview",
+        }
+        unguarded = {
+            pattern.name
+            for pattern in every_pattern(get_resolver())
+            if not hasattr(pattern.callback, "allowed") and "POST" in source_of(pattern.callback)
+        }
+        self.assertEqual(unguarded, own)
 
 
 class ThrottleTests(PageCase):

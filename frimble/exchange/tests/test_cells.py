@@ -1,0 +1,88 @@
+"""Cells of a package: what is written is read again as it was, and what breaks its column's rule is said."""
+
+from datetime import UTC, date, datetime
+
+from django.db import models
+from hypothesis import given
+from hypothesis import strategies as some
+from hypothesis.extra.django import SimpleTestCase
+
+from frimble.exchange.packages.cells import value_of
+from frimble.exchange.packages.writing import _text
+
+_WORDS = some.text(some.characters(exclude_categories=["Cs"], exclude_characters="\x00"), max_size=40)
+_JSON = some.recursive(
+    some.none()
+    | some.booleans()
+    | some.integers(-(2**53), 2**53)
+    | some.floats(allow_nan=False, allow_infinity=False)
+    | _WORDS,
+    lambda inner: some.lists(inner, max_size=3) | some.dictionaries(_WORDS, inner, max_size=3),
+    max_leaves=8,
+)
+
+
+class RoundTripTests(SimpleTestCase):
+    def comes_back(self, value, field):
+        self.assertEqual(value_of(_text(value, field), field), value)
+
+    @given(_FINITE)
+    def test_numbers(self, value):
+        self.comes_back(value, models.FloatField())
+
+    @given(some.integers(-(2**63), 2**63 - 1))
+    def test_whole_numbers(self, value):
+        self.comes_back(value, models.BigIntegerField())
+
+    @given(some.booleans())
+    def test_yes_and_no(self, value):
+        self.comes_back(value, models.BooleanField())
+
+    @given(_WORDS.filter(lambda words: words != "\\N"))
+    def test_words(self, value):
+        self.comes_back(value, models.CharField(max_length=40))
+
+    @given(some.datetimes(datetime(1970, 1, 2), datetime(2100, 1, 1), timezones=some.just(UTC)))
+    def test_moments(self, value):
+        self.comes_back(value, models.DateTimeField())
+
+    @given(some.dates(date(1900, 1, 1), date(2100, 1, 1)))
+    def test_days(self, value):
+        self.comes_back(value, models.DateField())
+
+    @given(some.uuids())
+    def test_uuids(self, value):
+        self.comes_back(value, models.UUIDField())
+
+    @given(_JSON.filter(lambda value: value is not None))
+    def test_objects(self, value):
+        self.comes_back(value, models.JSONField())
+
+    def test_nothing_is_no_empty_word(self):
+        self.comes_back(None, models.CharField(max_length=4, null=True))
+        self.comes_back("", models.CharField(max_length=4, null=True))
+        self.comes_back(None, models.FloatField(null=True))
+
+
+class RefusedTests(SimpleTestCase):
+    def test_each_rule_is_said(self):
+        # Source: Frictionless Data, Table Schema: boolean, integer, number, datetime, date; RFC 8259: JSON has no NaN.
+        for field, texts, words in (
+            (models.FloatField(), ("nan", "inf", "-inf", "1e999", "1,5", "٣", "x", " "), "no finite number"),
+            (models.IntegerField(), ("1.0", "٣", "²", "x", str(2**63), str(-(2**63) - 1)), "no whole number"),
+            (models.BooleanField(), ("True", "1", "yes"), "neither true nor false"),
+            (models.DateTimeField(), ("2026-11-29", "2026-11-29T12:00:00", "never"), "no moment with its offset"),
+            (models.DateField(), ("29.11.2026", "soon"), "no day"),
+            (models.UUIDField(), ("1234", "x" * 32), "no UUID"),
+            (models.JSONField(), ("[NaN]", '{"a": Infinity}'), "holds"),
+            (models.JSONField(), ("[" * 100_000,), "nested too deep"),
+            (models.CharField(max_length=3), ("four",), "longer than 3"),
+            (models.CharField(max_length=3, choices=[("a", "A")]), ("b",), "is none of a"),
+            (models.CharField(max_length=9), ("a\x00b",), "a character that no text has"),
+            (models.FloatField(), ("",), "may not be empty"),
+        ):
+            for text in texts:
+                with self.subTest(field=type(field).__name__, text=text[:20]):
+                    with self.assertRaises(ValueError) as refusal:
+                        value_of(text, field)
+                    self.assertIn(words, str(refusal.exception))
