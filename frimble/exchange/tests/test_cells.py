@@ -11,6 +11,7 @@ from frimble.exchange.packages.cells import value_of
 from frimble.exchange.packages.writing import _text
 
 _WORDS = some.text(some.characters(exclude_categories=["Cs"], exclude_characters="\x00"), max_size=40)
+_FINITE = some.floats(allow_nan=False, allow_infinity=False)
 _JSON = some.recursive(
     some.none()
     | some.booleans()

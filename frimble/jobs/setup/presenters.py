@@ -39,7 +39,7 @@ def _room(things: RoomThings) -> list[Step]:
         _step("Lamp", "Its kind and its distance from the glass; times are calibrated for each.",
               things.lamps, "lamp", "exposures:add-lamp", "Add a lamp"),
         _step("Film process", "How films are made here: machine, ink, sheet; it says how black the black is.",
-              things.processes, "film process", "films:add-process", "Add a film process"),
+              things.processes, "film process", "films:add-process", "Add a film process", many="film processes"),
         _step("Emulsion", "What it is by nature, and which inks it stands.",
               things.emulsions, "emulsion", "coatings:add-emulsion", "Add an emulsion"),
         _step("Open batch", "What stands open now and when it was mixed: its age changes the time.",
