@@ -2,6 +2,8 @@
 
 from datetime import timedelta
 
+from bench import light_room
+
 MEASURED, FELT, FAULTY = 600, 600, 40
 FORMULAS = ("P1 S1", "P2 S2", "P1 S2 / P1r")
 PAGES = {
@@ -17,7 +19,7 @@ def build(person, now) -> None:
     from frimble.core import lifecycle
     from frimble.screens.models import Screen, ScreenEvent
 
-    in_use = Batch.objects.all()[0]
+    in_use = Batch.objects.get(code="P-0")
     batches = [
         Batch.objects.create(
             code=f"PAST-{k}",
@@ -29,7 +31,7 @@ def build(person, now) -> None:
         for k in range(8)
     ]
     for formula in FORMULAS:
-        CoatRecipe.objects.create(name=formula, formula=formula, use="for the bench")
+        CoatRecipe.objects.get_or_create(formula=formula, defaults={"name": formula, "use": "for the bench"})
     events = ScreenEvent.objects.filter(kind="coat", coat__isnull=True).order_by("at").only("pk")
     coats = Coat.objects.bulk_create(
         (
@@ -61,7 +63,7 @@ def build(person, now) -> None:
         for k, (e, c) in enumerate(zip(ScreenEvent.objects.bulk_create(saved_searches), newest, strict=True))
     )
     CoatDefect.objects.bulk_create(CoatDefect(coat=c, kind="bead", at=now, by=person) for c in newest[:FAULTY])
-    ready = Screen.objects.filter(state=lifecycle.State.BARE).order_by("pk")[:30]
+    ready = light_room.ours().filter(state=lifecycle.State.BARE).order_by("pk")[:30]
     Screen.objects.filter(pk__in=list(ready.values_list("pk", flat=True))).update(state=lifecycle.State.DEGREASED)
 
 

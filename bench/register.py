@@ -39,8 +39,10 @@ def build(screens: int, cycles: int, records: int) -> None:
     from frimble.screens.models import Cycle, Frame, MeshInstallation, MeshType, Rack, Screen, ScreenEvent, Slot
 
     now = timezone.now()
-    person = Person.objects.create_user("lead", password="x", role="lead")  # noqa: S106
-    meshes = [MeshType.objects.create(count_per_cm=n, thread_um=d) for n, d in ((43, 80), (77, 48), (120, 34))]
+    person = Person.objects.create_user("bench", password="x", role="lead")  # noqa: S106
+    meshes = [
+        MeshType.objects.get_or_create(count_per_cm=n, thread_um=d)[0] for n, d in ((43, 80), (77, 48), (120, 34))
+    ]
     frames = Frame.objects.bulk_create(
         Frame(code=f"Q-{k:04d}", outer_width_mm=580, outer_height_mm=790, registered_at=now, registered_by=person)
         for k in range(screens)

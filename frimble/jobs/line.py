@@ -1,6 +1,7 @@
 """The line at the left of every page: its stops, how many screens stand at each, and what is due."""
 
 from dataclasses import dataclass
+from functools import cache
 
 from django.db.models import Case, Count, Min, Q, Value, When, Window
 from django.db.models.functions import Coalesce, RowNumber
@@ -11,6 +12,9 @@ from frimble.core import lifecycle, stations
 from frimble.core.units import show_minutes
 from frimble.exposures.models import Run
 from frimble.screens.models import Screen
+
+# Where a page stands does not change while the program runs.
+_address = cache(reverse)
 
 
 @dataclass(frozen=True)
@@ -40,19 +44,28 @@ class StationCounts:
     def read(cls):
         now = timezone.now()
         wet = Q(state__in=stations.DRIES, wet_until__gt=now)
-        numbers = Screen.objects.aggregate(
-            total=Count("pk"),
-            racked=Count("slot"),
-            first=Min("wet_until", filter=wet),
-            dry=Count("pk", filter=wet),
-            **{f"{state}_": Count("pk", filter=Q(state=state) & ~wet) for state in lifecycle.State},
+        # One row a state: counting each state by a condition of its own takes four times as long to put to the database.
+        rows = (
+            Screen.objects.order_by()
+            .values_list("state")
+            .annotate(
+                number=Count("pk"),
+                in_slots=Count("slot"),
+                wet=Count("pk", filter=wet),
+                first_dry=Min("wet_until", filter=wet),
+            )
         )
-        counts, asking = {}, {}
+        at_rest, counts, asking = dict.fromkeys(lifecycle.State, 0), {}, {}
+        drying, racked, first_dry = 0, 0, []
+        for state, number, in_slots, wet_ones, first in rows:
+            at_rest[state] = number - wet_ones
+            drying, racked = drying + wet_ones, racked + in_slots
+            first_dry += [first] if first else []
         for station in stations.STATIONS:
-            counts[station.name] = numbers["dry"] if station.wet else sum(numbers[f"{s}_"] for s in station.states)
-            asking[station.name] = sum(numbers[f"{s}_"] for s in station.states if s not in stations.RESTS)
-        by_state = {state: numbers[f"{state}_"] for state in lifecycle.State}
-        return cls(now, by_state, counts, asking, numbers["first"], numbers["racked"], numbers["total"])
+            counts[station.name] = drying if station.wet else sum(at_rest[s] for s in station.states)
+            asking[station.name] = sum(at_rest[s] for s in station.states if s not in stations.RESTS)
+        total = drying + sum(at_rest.values())
+        return cls(now, at_rest, counts, asking, min(first_dry, default=None), racked, total)
 
     def screens(self, name):
         """The screens at a station."""
@@ -91,25 +104,31 @@ def floor_of(request) -> StationCounts:
 
 
 def open_runs_of(request) -> list[Run]:
-    """The timers that are open, read once for a request."""
-    if not hasattr(request, "frimble_open_runs"):
-        open_runs = Run.objects.filter(status=Run.Status.OPEN)
-        request.frimble_open_runs = list(open_runs.select_related("screen__frame", "screen__installation__mesh")[:2])
+    """The timers that are open with their screens' signs, for a page that shows these."""
+    open_runs = Run.objects.filter(status=Run.Status.OPEN)
+    request.frimble_open_runs = list(open_runs.select_related("screen__frame", "screen__installation__mesh")[:2])
     return request.frimble_open_runs
+
+
+def open_timers_of(request) -> list[tuple[int, str]]:
+    """Number and screen of the timers that are open; a page that has read the runs is not read again."""
+    if hasattr(request, "frimble_open_runs"):
+        return [(run.pk, run.screen.code) for run in request.frimble_open_runs]
+    return list(Run.objects.filter(status=Run.Status.OPEN).values_list("pk", "screen__frame__code")[:2])
 
 
 def stops(floor: StationCounts) -> list[Stop]:
     """The stops in the order the work goes."""
     due_all = sum(floor.asking.values())
     line = [
-        Stop("Today", reverse("jobs:today"), f"{due_all} due" if due_all else "", bool(due_all), "1"),
-        Stop("Film", reverse("films:films"), "", False, "2"),
-        Stop("Mesh", reverse("screens:meshes"), "", False, "3"),
+        Stop("Today", _address("jobs:today"), f"{due_all} due" if due_all else "", bool(due_all), "1"),
+        Stop("Film", _address("films:films"), "", False, "2"),
+        Stop("Mesh", _address("screens:meshes"), "", False, "3"),
     ]
     for s in stations.STATIONS:
-        url = reverse(s.page) if s.page else reverse("screens:station", args=[s.name])
+        url = _address(s.page) if s.page else _address("screens:station", args=(s.name,))
         line.append(Stop(s.title, url, _words(floor, s), bool(floor.asking[s.name]), s.key))
-    line.append(Stop("Rack", reverse("screens:rack"), f"{floor.racked} of {floor.total}", False, "0"))
+    line.append(Stop("Rack", _address("screens:rack"), f"{floor.racked} of {floor.total}", False, "0"))
     return line
 
 
@@ -133,11 +152,11 @@ def add_side_stop(name: str, page: str) -> None:
 
 def side_stops() -> list[Stop]:
     return [
-        Stop("Screens", reverse("screens:search")),
-        Stop("Jobs", reverse("jobs:jobs")),
-        Stop("Chart", reverse("exposures:chart")),
-        Stop("Batches", reverse("coatings:batches")),
-        Stop("People", reverse("people:people")),
-        Stop("Settings", reverse("people:settings")),
-        *(Stop(name, reverse(page)) for name, page in _LATER.items()),
+        Stop("Screens", _address("screens:search")),
+        Stop("Jobs", _address("jobs:jobs")),
+        Stop("Chart", _address("exposures:chart")),
+        Stop("Batches", _address("coatings:batches")),
+        Stop("People", _address("people:people")),
+        Stop("Settings", _address("people:settings")),
+        *(Stop(name, _address(page)) for name, page in _LATER.items()),
     ]

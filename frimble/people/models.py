@@ -5,9 +5,10 @@ from django.db import models
 from simple_history.models import HistoricalRecords
 
 from frimble.people.accounts.models import SignInCode
+from frimble.people.cached.models import Change
 from frimble.people.door.models import FailedTry, Session
 
-__all__ = ["FailedTry", "HouseSetting", "Person", "Session", "SignInCode"]
+__all__ = ["Change", "FailedTry", "HouseSetting", "Person", "Session", "SignInCode"]
 
 
 class Person(AbstractUser):

@@ -42,9 +42,13 @@ def warming(now) -> list[Batch]:
     """Batches lately taken from the cold, each with `warm_at`, the moment it may be used."""
     settings = house_settings.current()
     since = now - timedelta(minutes=settings["emulsion.warm_up_min"])
-    moved = Batch.objects.in_use().filter(records__kind=BatchRecord.Kind.MOVED, records__at__gt=since).distinct()
+    # Asked on every page, and seldom is there one: the batches are read only then.
+    moves = BatchRecord.objects.filter(kind=BatchRecord.Kind.MOVED, at__gt=since).order_by()
+    moved = set(moves.values_list("batch", flat=True))
     waiting = []
-    for batch in moved:
+    if not moved:
+        return waiting
+    for batch in Batch.objects.in_use().filter(pk__in=moved):
         if left := warm_up_left_min(batch, settings, now):
             batch.warm_at = now + timedelta(minutes=left)
             waiting.append(batch)

@@ -16,6 +16,7 @@ from frimble.core.conclusions import InvalidInput
 from frimble.exchange.packages import upgrades
 from frimble.exchange.packages.cells import value_of
 from frimble.exchange.packages.writing import fields_of, path_of, tables
+from frimble.people.cached import changes
 from frimble.people.models import HouseSetting, Person
 
 _MOST_FILE, _MOST_TABLE, _MOST_TABLES = 2 * 2**30, 300 * 2**20, 600 * 2**20
@@ -64,6 +65,7 @@ def read_package(file) -> dict[str, int]:
         raise InvalidInput(f"The package is damaged: {error}.", "file") from None
     _keep(leads)
     _set_sequences(held)
+    changes.record(changes.EVERYTHING)
     _read_files(archive, held)
     return counted
 

@@ -29,7 +29,7 @@ _UNITS = {
 }  # fmt: skip
 # Sign-ins and drafts stay where they are: a package is not for getting in.
 _LEFT_OUT = frozenset({"password", "last_login", "person_code", "keys"})
-_NOT_DATA = frozenset({"exchange.Draft", "people.Session", "people.SignInCode", "people.FailedTry"})
+_NOT_DATA = frozenset({"exchange.Draft", "people.Session", "people.SignInCode", "people.FailedTry", "people.Change"})
 
 
 def tables() -> list[type[models.Model]]:

@@ -3,8 +3,6 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from django.core.cache import cache
-
 from frimble.core import lifecycle
 from frimble.core.conclusions import Conclusion, RuleViolation
 from frimble.core.exposure.chart.production import production_time
@@ -19,7 +17,7 @@ from frimble.exposures.production import adjustments as time_adjustments
 from frimble.exposures.room import LightRoom
 from frimble.screens.models import Screen
 
-_MOST_FREE, _KEPT_S = 6, 60
+_MOST_FREE = 6
 
 
 @dataclass(frozen=True)
@@ -88,11 +86,7 @@ def _units(lamp: Lamp, time: Conclusion) -> float | None:
 
 
 def _other_ways():
-    """Thermal-film screens that stand free, and the sun; kept for a minute."""
-    return cache.get_or_set("other-ways", _read_other_ways, _KEPT_S)
-
-
-def _read_other_ways():
+    """Thermal-film screens that stand free, and the sun."""
     free = Screen.objects.for_lists().filter(installation__mesh__thermal=True, state=lifecycle.State.BARE)
     suns = Lamp.objects.filter(kind=Lamp.SUN).values_list("name", flat=True)
     return other_ways(tuple(s.code for s in free[:_MOST_FREE]), tuple(suns))

@@ -30,6 +30,7 @@ class SettingRow:
     typed: Any
     typed_reason: str
     problem: Problem | None
+    changing: bool
 
 
 @dataclass(frozen=True)
@@ -42,13 +43,19 @@ class Group:
     open: bool
 
 
-def groups(settings: HouseSettings, sought: str = "", problem: Problem | None = None) -> list[Group]:
-    """All groups in the order of the work, or those with settings that hold the sought words."""
+def groups(
+    settings: HouseSettings, sought: str = "", problem: Problem | None = None, changing: str = ""
+) -> list[Group]:
+    """All groups in the order of the work, or those with settings that hold the sought words; one stands to be changed."""
     changed = {row.key: row for row in HouseSetting.objects.select_related("changed_by")}
     past: dict[str, list[Any]] = {}
     for entry in HouseSetting.history.select_related("changed_by"):
         past.setdefault(entry.key, []).append(entry)
-    rows = [_row(item, settings, changed, past, problem) for item in REGISTER.values() if _holds(item, sought)]
+    rows = [
+        _row(item, settings, changed, past, problem, item.key == changing)
+        for item in REGISTER.values()
+        if _holds(item, sought)
+    ]
     made = []
     for key, title in GROUPS.items():
         held = [row for row in rows if row.item.group == key]
@@ -62,15 +69,17 @@ def _holds(item: Setting, sought: str) -> bool:
     return all(word in words for word in sought.casefold().split())
 
 
-def _row(item, settings, changed, past, problem) -> SettingRow:
+def _row(item, settings, changed, past, problem, changing) -> SettingRow:
     own = problem if problem and problem.key == item.key else None
     value = own.value if own else settings[item.key]
     reason = own.reason if own else ""
     shown = item.shown(settings[item.key]) or "none"
-    return SettingRow(item, shown, changed.get(item.key), past.get(item.key, []), value, reason, own)
+    return SettingRow(
+        item, shown, changed.get(item.key), past.get(item.key, []), value, reason, own, changing or own is not None
+    )
 
 
 def _group(title: str, rows: list[SettingRow], sought: bool) -> Group:
     own = sum(row.changed is not None for row in rows)
     words = counted(len(rows), "setting") + (f", {own} of your own" if own else "")
-    return Group(title, rows, words, sought or any(row.problem for row in rows))
+    return Group(title, rows, words, sought or any(row.changing for row in rows))

@@ -1,5 +1,7 @@
 """The page of house settings."""
 
+from urllib.parse import urlencode
+
 from django.contrib import messages
 from django.shortcuts import redirect, render
 from django.utils import timezone
@@ -25,8 +27,10 @@ def house_settings_page(request):
             messages.success(request, f"{REGISTER[row.key].label}: now {REGISTER[row.key].parse(row.value)}.")
             return redirect(f"{request.path}#{row.key}")
     sought = request.GET.get("q", "").strip()[:80]
+    changing = request.GET.get("change", "") if request.user.is_lead else ""
     context = {
-        "groups": groups(house_settings.current(), sought, problem),
+        "groups": groups(house_settings.current(), sought, problem, changing),
+        "query": f"&{urlencode({'q': sought})}" if sought else "",
         "sought": sought,
         "marks": MARKS,
         "problem": problem,

@@ -109,6 +109,17 @@ class FoundSettingTests(PageCase):
         self.assertNotContains(found, "tension.poor_below")
         self.assertContains(self.client.get("/people/settings/", {"q": "zeppelin"}), "No setting speaks of “zeppelin”")
 
+    def test_a_setting_is_changed_in_a_form_of_its_own_and_the_others_stay_folded(self):
+        page = self.client.get("/people/settings/", {"change": "tension.poor_below", "q": "poor"})
+        self.assertContains(page, 'name="reason"', count=1)
+        self.assertContains(page, 'id="v-tension.poor_below"')
+        self.assertNotContains(self.client.get("/people/settings/"), 'name="reason"')
+        self.assertContains(page, "&amp;q=poor#")
+        self.client.force_login(Person.objects.create_user("wim", role="trainee"))
+        looking = self.client.get("/people/settings/", {"change": "tension.poor_below"})
+        self.assertNotContains(looking, 'name="reason"')
+        self.assertNotContains(looking, ">Change</a>")
+
     def test_a_refused_change_stands_open(self):
         answer = self.client.post(
             "/people/settings/", {"key": "room.time_zone", "value": "Atlantis/Port", "reason": "x"}

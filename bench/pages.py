@@ -1,0 +1,160 @@
+"""Times every page there is against a signed-in redirect, in one run, on a shop in which every table is filled.
+
+.venv/bin/python -m bench.pages [--runs 7] [--screens 5000]
+
+Pages are found from the address list; one for which no address is known is named, and the run fails. The redirect is what
+the search line answers when nothing was typed. Printed are each page's ratio to it, timed turn about, and its queries, the
+dearest first; then what is beyond what was wanted. Files and pictures are left out.
+"""
+
+import argparse
+import os
+import tempfile
+import time
+from collections.abc import Iterator
+
+from bench import register
+
+_FRAME_AT_MOST, _PAGE_AT_MOST, _QUERIES_AT_MOST = 3, 12, 15
+_FRAME, _REDIRECT = "the frame alone", "/find/"
+_CYCLES, _RECORDS = 12, 10
+
+
+def main() -> int:
+    parser = argparse.ArgumentParser(description=__doc__.splitlines()[0])
+    parser.add_argument("--runs", type=int, default=7)
+    parser.add_argument("--screens", type=int, default=5000)
+    asked = parser.parse_args()
+    os.environ["DJANGO_SETTINGS_MODULE"] = "frimble.config.settings"
+    with tempfile.TemporaryDirectory() as folder:
+        os.environ["FRIMBLE_VAR"] = folder
+        return run(asked.runs, asked.screens)
+
+
+def run(runs: int, screens: int) -> int:
+    import django
+
+    django.setup()
+    from django.conf import settings
+    from django.core.management import call_command
+    from django.shortcuts import render
+    from django.test import Client
+    from django.urls import path
+    from django.utils import timezone
+
+    from frimble.config import urls
+    from frimble.demo import loader
+    from frimble.people.models import Person
+
+    settings.ALLOWED_HOSTS = ["testserver"]
+    call_command("migrate", verbosity=0)
+    loader.load(timezone.now())
+    register.build(screens, _CYCLES, _RECORDS)
+    _one_run(Person.objects.get(username="odile"))
+    records = screens * _CYCLES * _RECORDS
+    print(f"The made-up shop and {screens} screens with {records} records; empty:", *empty_tables())
+    urls.urlpatterns.append(path("empty/", lambda request: render(request, "ui/base.html")))
+    client = Client()
+    client.force_login(Person.objects.get(username="odile"))
+    rows, unknown = timed(client, {_FRAME: "/empty/"} | addresses(), runs)
+    for name, ratio, ms, queries in rows:
+        print(f"  {ratio:5.1f} ×  {ms:6.1f} ms  {queries:3d} queries  {name}")
+    beyond = [
+        name
+        for name, ratio, _, queries in rows
+        if ratio > (_FRAME_AT_MOST if name == _FRAME else _PAGE_AT_MOST) or queries > _QUERIES_AT_MOST
+    ]
+    print(f"{len(rows)} pages; beyond what was wanted: {', '.join(beyond) or 'none'}")
+    print(f"no address known for: {', '.join(unknown) or 'none'}")
+    return 1 if unknown else 0
+
+
+def _one_run(person) -> None:
+    """A coating run, of which the made-up shop has none."""
+    from django.utils import timezone
+
+    from frimble.coatings.models import Batch, Coater, CoatingRun, RunScreen
+    from frimble.screens.models import Screen
+
+    coater, batch = Coater.objects.all()[0], Batch.objects.all()[0]
+    run = CoatingRun.objects.create(batch=batch, coater=coater, fill="half", by=person, started_at=timezone.now())
+    RunScreen.objects.bulk_create(
+        RunScreen(run=run, screen=screen, number=number, formula="P1 S1")
+        for number, screen in enumerate(Screen.objects.all()[:8], start=1)
+    )
+
+
+def empty_tables() -> list[str]:
+    """Tables of ours without a row."""
+    from django.apps import apps
+
+    ours = (m for m in apps.get_models() if m.__module__.startswith("frimble."))
+    return [m._meta.db_table for m in ours if not m._meta.proxy and not m.objects.exists()]
+
+
+def addresses() -> dict[str, str]:
+    """Name → address of what the browser's tests open, and of every other name on the address list."""
+    from django.urls import get_resolver, resolve
+
+    from frimble.testing.browser.pages import every_page
+
+    pages = every_page()
+    known = {resolve(address.split("?")[0]).view_name for address in pages.values()}
+    return pages | {name: address for name, address in _named(get_resolver()) if name not in known}
+
+
+def _named(resolver, space: str = "") -> Iterator[tuple[str, str]]:
+    """Each name on the address list with an address of it; what stands for the arguments is the shop's first of its kind."""
+    from django.urls import URLPattern, reverse
+    from django.urls.converters import IntConverter
+
+    for pattern in resolver.url_patterns:
+        if not isinstance(pattern, URLPattern):
+            yield from _named(pattern, f"{pattern.namespace}:" if pattern.namespace else space)
+        elif pattern.name:
+            name = space + pattern.name
+            usual = {
+                key: 1 if isinstance(converter, IntConverter) else _WORDS.get(key, "Q-014")
+                for key, converter in pattern.pattern.converters.items()
+            }
+            yield name, reverse(name, kwargs=usual)
+
+
+# What stands for a word in an address, where it is no screen.
+_WORDS = {"light": "light", "station": "coat", "kind": "degrease"}
+# Files of which the shop has none, and what only a server shows that listens on the network.
+_NOT_PAGES = {"jobs:photo", "screens:mark-photo", "server:trust", "server:authority"}
+
+
+def timed(client, pages: dict[str, str], runs: int) -> tuple[list[tuple[str, float, float, int]], list[str]]:
+    """(name, ratio, ms, queries) of each that answers with a page, the dearest first; and those without a known address."""
+    from django.db import connection
+    from django.test.utils import CaptureQueriesContext
+
+    rows, unknown = [], []
+    for name, address in pages.items():
+        if name in _NOT_PAGES:
+            continue
+        answer = client.get(address)
+        # What only records answers 405, what is a file with another type.
+        if answer.status_code == 405 or not answer.get("Content-Type", "").startswith("text/html"):
+            continue
+        if answer.status_code == 404 and name != "not found":
+            unknown.append(f"{name} ({address})")
+            continue
+        took: dict[str, list[float]] = {_REDIRECT: [], address: []}
+        # Turn about, so that a machine that slows down slows both.
+        for _ in range(runs):
+            for each, times in took.items():
+                began = time.perf_counter()
+                client.get(each)
+                times.append(time.perf_counter() - began)
+        base, best = (min(times) for times in took.values())
+        with CaptureQueriesContext(connection) as queries:
+            client.get(address)
+        rows.append((name, best / base, best * 1000, len(queries)))
+    return sorted(rows, key=lambda row: -row[1]), unknown
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())

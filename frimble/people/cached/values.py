@@ -1,0 +1,32 @@
+"""What is worked out from many records and kept for a while, since many pages ask for it."""
+
+from django.core.cache import cache
+
+from frimble.people.cached import changes
+
+
+class CachedValue:
+    """A value kept in this process, worked out anew when what it rests on was written in any or house settings changed.
+
+    Attributes:
+        name: of the value, in the cache and among the changes. seconds: after which it is worked out anew anyway.
+    """
+
+    def __init__(self, name: str, seconds: int):
+        self.name, self.seconds = name, seconds
+
+    def get(self, make, settings=None):
+        """The value, from `make()` where none is kept that was worked out from this state and under these settings."""
+        # The state is read first: what is committed while the value is worked out makes it old at the next look.
+        under = changes.state(self.name), dict(settings or {})
+        kept = cache.get(self.name)
+        if kept is None or kept[0] != under:
+            kept = under, make()
+            cache.set(self.name, kept, self.seconds)
+        return kept[1]
+
+    def invalidate(self, **kwargs) -> None:
+        """Something it rests on was written; signals may call this, in the transaction that writes."""
+        changes.record(self.name)
+        # A transaction sees its own writes before others see the change.
+        cache.delete(self.name)
