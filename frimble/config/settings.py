@@ -90,6 +90,7 @@ MIDDLEWARE = [
     "frimble.ui.input.CleanInput",
     "frimble.people.looking.OnlyLooking",
     "frimble.people.door.shared.SharedTablet",
+    "frimble.screens.late.middleware.LateRecords",
     "frimble.people.write_log.WriteLog",
     "django.contrib.messages.middleware.MessageMiddleware",
     "simple_history.middleware.HistoryRequestMiddleware",

@@ -6,6 +6,7 @@ from django.utils import timezone
 from frimble.core import facts as event_facts
 from frimble.core import lifecycle
 from frimble.core.conclusions import InvalidInput, RuleViolation
+from frimble.people import moments
 from frimble.people import settings as house_settings
 from frimble.screens.models import Cycle, Screen, ScreenEvent, Slot
 
@@ -67,7 +68,7 @@ def record(
     """
     screen = lock(code, revision)
     now = timezone.now()
-    at = at or now
+    at = at or moments.now()
     if at > now + timezone.timedelta(minutes=1):
         raise InvalidInput("That lies in the future: check date and clock.", "at")
     if kind in lifecycle.STEPS:
@@ -106,7 +107,7 @@ def take_back(code, person, reason: str, revision=None) -> ScreenEvent:
         installation=screen.installation,
         cycle=last.cycle,
         kind="taken_back",
-        at=timezone.now(),
+        at=moments.now(),
         by=person,
         summary=f"Taken back: {last.summary}"[:240],
         note=reason.strip()[:400],

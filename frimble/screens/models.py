@@ -3,6 +3,7 @@
 Records are append-only. `Screen` is a stored projection of them, computed by `frimble.core.lifecycle`."""
 
 from frimble.screens.blemishes.models import Blemish, photo_name
+from frimble.screens.late.models import LateRecord
 from frimble.screens.meshes.models import MeshType
 from frimble.screens.racks.models import Rack, Slot
 from frimble.screens.reclaim.models import ReclaimProduct
@@ -22,6 +23,7 @@ __all__ = [
     "Blemish",
     "Cycle",
     "Frame",
+    "LateRecord",
     "MeshInstallation",
     "MeshType",
     "Rack",

@@ -1,11 +1,11 @@
 """Washing out and inspecting."""
 
 from django.db import transaction
-from django.utils import timezone
 
 from frimble.core.conclusions import require_between
 from frimble.core.verdicts import Inspection
 from frimble.exposures.strips import services as strip_services
+from frimble.people import moments
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
 from frimble.screens.models import Screen
@@ -23,7 +23,7 @@ def wash(code, person, *, soak_s, rinse_s, **kwargs):
         code,
         "wash",
         person,
-        facts=ledger.wetted({"soak_s": soak_s, "rinse_s": rinse_s}, minutes, timezone.now()),
+        facts=ledger.wetted({"soak_s": soak_s, "rinse_s": rinse_s}, minutes, moments.now()),
         summary=f"Washed out: soak {soak_s:g} s, rinse {rinse_s:g} s",
         **kwargs,
     )

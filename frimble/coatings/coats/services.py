@@ -1,7 +1,6 @@
 """Coating a screen, and noting what is wrong with its coat."""
 
 from django.db import transaction
-from django.utils import timezone
 
 from frimble.coatings.coats.queries import current_coat, next_layer
 from frimble.coatings.coats.stops import refuse_stopped
@@ -14,6 +13,7 @@ from frimble.core.conclusions import InvalidInput, RuleViolation, require_betwee
 from frimble.core.lifecycle import State
 from frimble.core.units import show_minutes
 from frimble.core.verdicts import BatchAge
+from frimble.people import moments
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
 
@@ -45,7 +45,7 @@ def coat(
         RuleViolation: the mesh is wet, the batch is past its life, the air takes up no water, or what was recorded of
             the screen, the coater or the emulsion speaks against it.
     """
-    settings, now = house_settings.current(), timezone.now()
+    settings, now = house_settings.current(), moments.now()
     screen = ledger.lock(code, revision)
     layer = next_layer(screen)
     parsed = parse_formula(formula, settings)
@@ -109,7 +109,7 @@ def note_defect(coat: Coat, kind: str, person) -> CoatDefect:
         raise InvalidInput(f"Choose one of {', '.join(d.word for d in DEFECTS.values())}.", "kind")
     if coat.defects.filter(kind=kind).exists():
         raise InvalidInput(f"{DEFECTS[kind].word.capitalize()} is noted for this coat already.", "kind")
-    return CoatDefect.objects.create(coat=coat, kind=kind, at=timezone.now(), by=person)
+    return CoatDefect.objects.create(coat=coat, kind=kind, at=moments.now(), by=person)
 
 
 def remedy_words(defect: CoatDefect) -> str:

@@ -3,7 +3,6 @@
 from datetime import timedelta
 
 from django.db import transaction
-from django.utils import timezone
 
 from frimble.coatings.coats.queries import current_coat
 from frimble.coatings.drying import learning as drying_learning
@@ -14,6 +13,7 @@ from frimble.core.coating import drying
 from frimble.core.conclusions import Conclusion, RuleViolation, require_between
 from frimble.core.units import show_minutes
 from frimble.core.verdicts import Dryness
+from frimble.people import moments
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
 from frimble.screens.models import Rack, ScreenEvent
@@ -31,7 +31,7 @@ def log_air(cabinet: Rack, person, air: drying.Air, *, simulated=False) -> tuple
     Raises:
         InvalidInput: impossible air.
     """
-    settings, now = house_settings.current(), timezone.now()
+    settings, now = house_settings.current(), moments.now()
     deficit = drying.vapour_pressure_deficit_pa(air.air_c, air.humidity, settings)
     before = last_reading(cabinet)
     reading = AirReading.objects.create(
@@ -68,7 +68,7 @@ def check_dry(code, person, *, method: str, found: Conclusion, revision=None, no
     Raises:
         RuleViolation: there is no coat to feel, or a fingertip calls it dry long before such coats are.
     """
-    now = timezone.now()
+    now = moments.now()
     screen = ledger.lock(code, revision)
     if screen.state not in lifecycle.LIVE:
         raise RuleViolation("There is no unexposed coat on it.")

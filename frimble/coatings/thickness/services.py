@@ -1,13 +1,13 @@
 """Readings of a dry coat written down."""
 
 from django.db import transaction
-from django.utils import timezone
 
 from frimble.coatings.coats.queries import current_coat
 from frimble.coatings.models import CoatThickness
 from frimble.core.coating import thickness as coat_thickness
 from frimble.core.conclusions import RuleViolation
 from frimble.core.lifecycle import State
+from frimble.people import moments
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
 from frimble.screens.models import ScreenEvent
@@ -23,7 +23,7 @@ def record_thickness(code, person, *, coated_um, bare_um, simulated=False, revis
     screen = ledger.lock(code, revision)
     if screen.state != State.COATED:
         raise RuleViolation("There is no finished coat on it to measure.")
-    if screen.life.wet(timezone.now()):
+    if screen.life.wet(moments.now()):
         raise RuleViolation("The coat is wet: the gauge would mark it, and wet it is thicker than it will be.")
     thickness = coat_thickness.measure(coated_um, bare_um, house_settings.current())
     event = ledger.record(

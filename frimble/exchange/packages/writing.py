@@ -29,7 +29,9 @@ _UNITS = {
 }  # fmt: skip
 # Sign-ins and drafts stay where they are: a package is not for getting in.
 _LEFT_OUT = frozenset({"password", "last_login", "person_code", "keys"})
-_NOT_DATA = frozenset({"exchange.Draft", "people.Session", "people.SignInCode", "people.FailedTry", "people.Change"})
+_NOT_DATA = frozenset(
+    {"exchange.Draft", "people.Session", "people.SignInCode", "people.FailedTry", "people.Change", "screens.LateRecord"}
+)
 
 
 def tables() -> list[type[models.Model]]:

@@ -1,9 +1,8 @@
 """Screens and slots as the core's rule of racks takes them."""
 
-from django.utils import timezone
-
 from frimble.core import lifecycle
 from frimble.core.storage import racks as rack_rules
+from frimble.people import moments
 from frimble.screens.models import Screen
 
 
@@ -13,7 +12,7 @@ def screen_facts(screen: Screen) -> rack_rules.ScreenFacts:
         screen.frame.outer_width_mm,
         screen.frame.outer_height_mm,
         lifecycle.State(screen.state) in lifecycle.LIVE,
-        screen.life.wet(timezone.now()),
+        screen.life.wet(moments.now()),
     )
 
 

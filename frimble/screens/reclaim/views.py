@@ -2,9 +2,9 @@
 
 from django.contrib import messages
 from django.shortcuts import redirect, render
-from django.utils import timezone
 
 from frimble.core.stencil import reclaim as rules
+from frimble.people import moments
 from frimble.people import settings as house_settings
 from frimble.people.permissions import leads, recorders
 from frimble.screens.blemishes import queries as blemish_queries
@@ -38,7 +38,7 @@ def reclaim(request, code):
     """Reclaim one screen, step by step."""
 
     def extra(screen, settings, form):
-        kept = (timezone.now() - screen.since).days if screen.since else 0
+        kept = (moments.now() - screen.since).days if screen.since else 0
         old = kept > settings["reclaim.old_days"]
         ghosts = [b for b in blemish_queries.standing(screen.installation) if b.kind in ("ghost", "haze")]
         products = ReclaimProduct.objects.in_bulk(field_name="step")

@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from django.contrib import messages
 from django.http import Http404
 from django.shortcuts import redirect, render
-from django.utils import timezone
 
 from frimble.core import cautions, lifecycle, practice
+from frimble.people import moments
 from frimble.people import settings as house_settings
 from frimble.screens.models import Screen
 
@@ -38,7 +38,7 @@ def show_step(request, code: str, page: StepPage, extra=None, form_kwargs=None):
     """Show a step's page, or do the step and go on to where it leads."""
     screen = get_screen(code)
     settings = house_settings.current()
-    verdict = lifecycle.verdict(screen.life, page.kind, timezone.now(), settings)
+    verdict = lifecycle.verdict(screen.life, page.kind, moments.now(), settings)
     initial = {"revision": screen.revision} | (page.initial(screen, settings) if page.initial else {})
     form = page.form(request.POST or None, initial=initial, **(form_kwargs or {}))
     if request.method == "POST":
@@ -47,7 +47,7 @@ def show_step(request, code: str, page: StepPage, extra=None, form_kwargs=None):
             messages.success(request, f"{screen.code}: {result.summary}.")
             return redirect(page.done, screen.code)
         screen = get_screen(code)
-        verdict = lifecycle.verdict(screen.life, page.kind, timezone.now(), settings)
+        verdict = lifecycle.verdict(screen.life, page.kind, moments.now(), settings)
     context = {
         "screen": screen,
         "verdict": verdict,

@@ -1,8 +1,7 @@
 """The simple steps of a screen's round: degrease, dry, strip, and those of thermal film and hand stencils."""
 
-from django.utils import timezone
-
 from frimble.core.conclusions import InvalidInput, require_between
+from frimble.people import moments
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
 
@@ -24,7 +23,7 @@ def degrease(code, person, *, dwell_s: float, look="clean", rinsed=True, **kwarg
     settings = house_settings.current()
     require_between(dwell_s, 1, settings["degrease.longest_s"], "The dwell, in s,", "dwell_s")
     minutes = settings["degrease.dry_min"]
-    facts = ledger.wetted({"dwell_s": dwell_s, "look": look}, minutes, timezone.now())
+    facts = ledger.wetted({"dwell_s": dwell_s, "look": look}, minutes, moments.now())
     seen = "" if look == "clean" else f"; {PRE_COAT_LOOKS[look]}"
     return ledger.record(
         code, "degrease", person, facts=facts, summary=f"Degreased, {dwell_s:g} s dwell{seen}", **kwargs

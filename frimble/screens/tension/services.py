@@ -3,11 +3,11 @@
 from collections.abc import Sequence
 
 from django.db import transaction
-from django.utils import timezone
 
 from frimble.core import lifecycle
 from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.tension import measurement as tension_measurement
+from frimble.people import moments
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
 from frimble.screens.models import TensionMeasurement, TensionValue
@@ -39,7 +39,7 @@ def record_tension(
     summary = tension_measurement.summarise(readings, settings, screen.frame.material)
     if not sure and (far := tension_measurement.far_from_last(summary.mean, screen.tension_n_per_cm, settings)):
         raise InvalidInput(far, "sure")
-    if reason := lifecycle.tension_refused(screen.life, timezone.now()):
+    if reason := lifecycle.tension_refused(screen.life, moments.now()):
         raise RuleViolation(reason)
     event = ledger.record(
         code,

@@ -4,11 +4,11 @@ from django.contrib import messages
 from django.http import JsonResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
-from django.utils import timezone
 
 from frimble.core import lifecycle
 from frimble.core.conclusions import InvalidInput
 from frimble.core.tension.measurement import FIVE_PLACES, NINE_PLACES, STAGES, summarise
+from frimble.people import moments
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 from frimble.screens.steps.pages import get_screen
@@ -42,7 +42,7 @@ def tension(request, code):
         if done:
             messages.success(request, f"{screen.code}: {done.event.summary}.")
             return redirect("screens:passport", screen.code)
-    refused = lifecycle.tension_refused(screen.life, timezone.now())
+    refused = lifecycle.tension_refused(screen.life, moments.now())
     context = {"screen": screen, "form": form, "refused": refused, "last": last_measurement(screen), "nine": nine}
     context["gauge_url"] = reverse("screens:gauge", args=[screen.code]) + ("?places=9" if nine else "")
     return render(request, "screens/tension/tension.html", context, status=422 if form.errors else 200)

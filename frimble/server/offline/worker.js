@@ -2,8 +2,13 @@
    It answers for whole pages and their styles alone; what a page sends or asks by itself goes past it. */
 "use strict";
 const PAGES = "pages", PARTS = "parts";
-/* Today, a screen's passport, the chart, the wall's sheet, the rack. */
-const KEPT = [/^\/$/, /^\/screens\/[A-Za-z0-9-]+\/$/, /^\/expose\/chart\/(print\/)?$/, /^\/screens\/rack\/$/];
+/* Today, a screen's passport, the chart, the wall's sheet, the rack, and the pages that record what a device may keep. */
+const KEPT = [
+  /^\/$/, /^\/screens\/[A-Za-z0-9-]+\/$/, /^\/expose\/chart\/(print\/)?$/, /^\/screens\/rack\/$/,
+  /^\/screens\/[A-Za-z0-9-]+\/(tension|place|do\/\w+)\/$/, /^\/coat\/[A-Za-z]+-?[0-9][A-Za-z0-9-]*\/$/,
+  /^\/stencil\/[A-Za-z0-9-]+\/(wash|inspect)\/$/, /^\/press\/[A-Za-z0-9-]+\/(out|back)\/$/,
+];
+const FRESH_MS = 600000;
 const MOST_PAGES = 120;
 
 self.addEventListener("install", () => self.skipWaiting());
@@ -12,7 +17,22 @@ self.addEventListener("activate", (event) => event.waitUntil(self.clients.claim(
 /* Whoever signs out takes the pages along. */
 self.addEventListener("message", (event) => {
   if (event.data === "forget") event.waitUntil(caches.delete(PAGES));
+  else if (event.data.ahead) event.waitUntil(Promise.all(event.data.ahead.map(fetchAhead)));
 });
+
+/* What can be done to a screen that somebody looks at is there before the network goes. */
+async function fetchAhead(path) {
+  const kept = await (await caches.open(PAGES)).match(path);
+  if (kept && Date.now() - Date.parse(kept.headers.get("X-Kept-At")) < FRESH_MS) return;
+  try { await take(path, await fetch(path)); } catch { /* No network: what is there is there. */ }
+}
+
+async function take(path, answer) {
+  if (!answer.ok || answer.redirected || !KEPT.some((known) => known.test(path))) return;
+  const headers = new Headers(answer.headers);
+  headers.set("X-Kept-At", new Date().toISOString());
+  await keep(PAGES, path, new Response(await answer.clone().blob(), { headers }));
+}
 
 async function keep(name, request, answer) {
   const cache = await caches.open(name);
@@ -25,12 +45,7 @@ async function page(request) {
   const { pathname, search } = new URL(request.url);
   try {
     const answer = await fetch(request);
-    if (answer.ok && !answer.redirected && !search && KEPT.some((path) => path.test(pathname))) {
-      const headers = new Headers(answer.headers);
-      headers.set("X-Kept-At", new Date().toISOString());
-      const copy = answer.clone();
-      await keep(PAGES, pathname, new Response(await copy.blob(), { headers }));
-    }
+    if (!search) await take(pathname, answer);
     return answer;
   } catch {
     const kept = await (await caches.open(PAGES)).match(pathname);

@@ -22,7 +22,9 @@ from frimble.testing.browser.test_every_page import make_pages
 from frimble.testing.kept import copy_database, kept_database
 
 
-class KilledServerTests(Hands, TransactionTestCase):
+class KilledServerCase(Hands, TransactionTestCase):
+    """The real server on a copy of the made-up shop, in a process that a test may kill."""
+
     def setUp(self):
         self.folder = Path(tempfile.mkdtemp(prefix="frimble-killed-"))
         self.addCleanup(shutil.rmtree, self.folder, True)
@@ -72,6 +74,8 @@ class KilledServerTests(Hands, TransactionTestCase):
                 signal.sigtimedwait([], 0.1)
         self.fail("the server did not answer")
 
+
+class KilledServerTests(KilledServerCase):
     def stored_taps(self):
         with sqlite3.connect(self.folder / "frimble.sqlite3") as database:
             return [row[0] for row in database.execute("select kind from exposures_tap order by at")]
