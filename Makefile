@@ -61,12 +61,14 @@ lock:
 # Copies the shipped files of the packages in package.json; source-map comments go, the maps are not shipped.
 vendor:
 	npm install --no-package-lock --ignore-scripts --silent
-	mkdir -p $(VENDOR)/bootstrap $(VENDOR)/alpine $(VENDOR)/atkinson frimble/testing/browser/vendor
+	mkdir -p $(VENDOR)/bootstrap $(VENDOR)/alpine $(VENDOR)/atkinson $(VENDOR)/qr frimble/testing/browser/vendor
 	for part in reboot grid utilities; do \
 	  sed '/sourceMappingURL/d' node_modules/bootstrap/dist/css/bootstrap-$$part.min.css > $(VENDOR)/bootstrap/bootstrap-$$part.min.css; done
 	cp node_modules/bootstrap/LICENSE $(VENDOR)/bootstrap/
 	cp node_modules/@alpinejs/csp/dist/cdn.min.js $(VENDOR)/alpine/alpine-csp.min.js
 	cp docs/licences/alpine.txt $(VENDOR)/alpine/LICENSE
+	cp node_modules/qr/decode.js node_modules/qr/index.js $(VENDOR)/qr/
+	cp node_modules/qr/LICENSE-MIT $(VENDOR)/qr/LICENSE
 	cp node_modules/@fontsource-variable/atkinson-hyperlegible-next/files/*-normal.woff2 $(VENDOR)/atkinson/
 	cp node_modules/@fontsource-variable/atkinson-hyperlegible-next/LICENSE $(VENDOR)/atkinson/
 	cp node_modules/axe-core/axe.min.js node_modules/axe-core/LICENSE frimble/testing/browser/vendor/

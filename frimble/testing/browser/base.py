@@ -17,7 +17,7 @@ from selenium.webdriver.support.ui import WebDriverWait
 
 from frimble.demo import loader
 
-_FLAGS = (
+FLAGS = (
     "--headless",
     "--no-sandbox",
     "--disable-gpu",
@@ -39,7 +39,7 @@ def shared_browser():
     profile = tempfile.mkdtemp(prefix="frimble-browser-")
     options = webdriver.ChromeOptions()
     options.binary_location = shutil.which("chromium") or "/usr/bin/chromium"
-    for flag in (*_FLAGS, f"--user-data-dir={profile}"):
+    for flag in (*FLAGS, f"--user-data-dir={profile}"):
         options.add_argument(flag)
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     driver = webdriver.Chrome(options=options, service=Service(shutil.which("chromedriver") or "/usr/bin/chromedriver"))

@@ -37,6 +37,9 @@
     slate.form.requestSubmit();
   }
 
+  /* What the camera read. */
+  document.addEventListener("scanned", (event) => scanned(event.detail));
+
   document.addEventListener("keydown", (event) => {
     if (!document.body.hasAttribute("data-signed-in") || event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === "Escape" && typing(event.target)) return event.target.blur();
