@@ -64,6 +64,7 @@ INSTALLED_APPS = [
     "django_cotton",
     "frimble.ui",
     "frimble.people",
+    "frimble.handbook",
     "frimble.screens",
     "frimble.films",
     "frimble.coatings",

@@ -6,6 +6,7 @@ urlpatterns = [
     path("", include("frimble.config.moved")),
     path("", include("frimble.server.urls")),
     path("", include("frimble.jobs.urls")),
+    path("how-to/", include("frimble.handbook.urls")),
     path("people/", include("frimble.people.urls")),
     path("screens/", include("frimble.screens.urls")),
     path("film/", include("frimble.films.urls")),

@@ -39,6 +39,7 @@ class PageFrame:
     sign_out_url: str
     made_up: bool
     changes_url: str
+    help_url: str
     version: str
 
 
@@ -59,6 +60,7 @@ def line(request):
         sign_out_url=reverse("people:sign-out"),
         made_up=house_settings.is_made_up(),
         changes_url=reverse("jobs:changes"),
+        help_url=reverse("handbook:here"),
         version=live.version_for_page(),
     )
     return {"frame": frame, "inch": person.units == Person.Units.INCH, **_light(person.light)}

@@ -158,5 +158,6 @@ def side_stops() -> list[Stop]:
         Stop("Batches", _address("coatings:batches")),
         Stop("People", _address("people:people")),
         Stop("Settings", _address("people:settings")),
+        Stop("How to", _address("handbook:topics")),
         *(Stop(name, _address(page)) for name, page in _LATER.items()),
     ]

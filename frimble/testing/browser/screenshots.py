@@ -11,6 +11,8 @@ from frimble.demo import loader
 from frimble.exposures.models import Run, StepTest
 from frimble.exposures.steptests.photo import services as photo_services
 from frimble.films.models import ScanCheck
+from frimble.handbook.pictures import PRINTED
+from frimble.handbook.topics import all_topics
 from frimble.people.models import Person
 from frimble.testing.browser.base import NARROW, WIDE, BrowserCase
 
@@ -39,6 +41,18 @@ class Screenshots(BrowserCase):
             test, person, photo=photo_services.simulated(test, 600), dpi=600, scale_bar_mm=200, wanted_um=150
         )
         self.shot("step-test-photo", reverse("exposures:photo", args=[result.pk]))
+
+    def test_draw_the_printed_handbook(self):
+        """The handbook's pictures for paper, twice as fine as on the page."""
+        loader.load(timezone.now())
+        self.sign_in("tamsin")
+        self.driver.execute_cdp_cmd(
+            "Emulation.setDeviceMetricsOverride", {"width": 1280, "height": 800, "deviceScaleFactor": 2, "mobile": False}
+        )
+        for topic in all_topics():
+            if topic.picture:
+                self.go(reverse("handbook:topic", args=[topic.name]))
+                self.driver.find_element("css selector", "figure svg").screenshot(str(PRINTED / f"{topic.picture}.png"))
 
     def test_draw_them(self):
         FOLDER.mkdir(parents=True, exist_ok=True)

@@ -10,7 +10,7 @@
 
   const actions = {
     "/": () => document.getElementById("slate").focus(),
-    "?": () => document.getElementById("keys").showModal(),
+    "?": () => document.dispatchEvent(new CustomEvent("help")),
     n: () => document.querySelector("[data-new]")?.click(),
     l: () => document.querySelector("[data-light-form] button")?.click(),
     t: () => document.querySelector("[data-timer]:not([hidden])")?.click(),

@@ -1,0 +1,85 @@
+"""The handbook on paper: the same topics, one after the other, and the terms at the end."""
+
+import io
+from collections.abc import Iterator
+from html import escape
+
+from reportlab.lib import pagesizes
+from reportlab.lib.styles import ParagraphStyle, getSampleStyleSheet
+from reportlab.lib.units import mm
+from reportlab.platypus import (
+    Flowable,
+    Image,
+    KeepTogether,
+    ListFlowable,
+    PageBreak,
+    Paragraph,
+    SimpleDocTemplate,
+    Spacer,
+)
+
+from frimble.handbook import pictures
+from frimble.handbook.topics import Topic, all_topics, terms
+
+_SIZES = {"a4": pagesizes.A4, "letter": pagesizes.LETTER}
+_PICTURE_MM = 110
+_SHEET = getSampleStyleSheet()
+_BODY = ParagraphStyle("body", parent=_SHEET["BodyText"], fontSize=10.5, leading=14)
+_LEAD = ParagraphStyle("lead", parent=_BODY, fontSize=12, leading=16, spaceAfter=6)
+_SMALL = ParagraphStyle("small", parent=_BODY, fontSize=8.5, leading=11)
+
+
+def as_pdf(paper: str) -> bytes:
+    """The handbook as a PDF on this paper, "a4" or "letter"."""
+    out = io.BytesIO()
+    document = SimpleDocTemplate(
+        out, pagesize=_SIZES[paper], title="Frimble handbook", author="Frimble",
+        leftMargin=22 * mm, rightMargin=22 * mm, topMargin=20 * mm, bottomMargin=20 * mm,
+    )  # fmt: skip
+    document.build(list(_pages()), onFirstPage=_number, onLaterPages=_number)
+    return out.getvalue()
+
+
+def _number(canvas, document) -> None:
+    canvas.setFont("Helvetica", 8)
+    canvas.drawCentredString(document.pagesize[0] / 2, 10 * mm, str(document.page))
+
+
+def _pages() -> Iterator[Flowable]:
+    yield Paragraph("How to", _SHEET["Title"])
+    yield Paragraph("What is done at each station of the screen room, as the pages of Frimble show it.", _LEAD)
+    yield _listed([topic.title for topic in all_topics()])
+    for topic in all_topics():
+        yield PageBreak()
+        yield from _topic(topic)
+    yield PageBreak()
+    yield Paragraph("Terms", _SHEET["Heading1"])
+    for word, meaning in sorted(terms().items(), key=lambda pair: pair[0].casefold()):
+        yield Paragraph(f"<b>{escape(word)}</b>: {escape(meaning)}", _BODY)
+
+
+def _topic(topic: Topic) -> Iterator[Flowable]:
+    yield Paragraph(escape(topic.title), _SHEET["Heading1"])
+    yield Paragraph(escape(topic.lead), _LEAD)
+    if path := pictures.printed(topic.picture):
+        yield _picture(path, pictures.drawn(topic.picture)[1])
+    yield _listed(topic.steps)
+    if topic.hands:
+        yield Paragraph("What the hand does", _SHEET["Heading2"])
+        yield _listed(topic.hands)
+    for question, answer in topic.asked:
+        yield KeepTogether([Paragraph(f"<b>{escape(question)}</b>", _BODY), Paragraph(escape(answer), _BODY)])
+    if topic.caution:
+        yield Paragraph("Caution", _SHEET["Heading2"])
+        yield _listed([*topic.caution.points, topic.caution.closing])
+
+
+def _listed(lines) -> Flowable:
+    return ListFlowable([Paragraph(escape(line), _BODY) for line in lines], bulletType="1", leftIndent=7 * mm)
+
+
+def _picture(path, words: str) -> Flowable:
+    image = Image(str(path))
+    scale = _PICTURE_MM * mm / image.imageWidth
+    image.drawWidth, image.drawHeight = image.imageWidth * scale, image.imageHeight * scale
+    return KeepTogether([image, Paragraph(escape(words), _SMALL), Spacer(1, 3 * mm)])
