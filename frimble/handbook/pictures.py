@@ -18,9 +18,9 @@ _PLACES = {
     "lower right": (21.2, 20.8),
 }  # fmt: skip
 _MEAN = 23.4
-# Seconds of eight steps, each 1.26 times the one before, and where the card's edges lie, mm.
-_TIMES = [8, 10, 12.7, 16, 20.2, 25.4, 32, 40.3]
-_GRADES = ["under", "short", "short", "good", "good", "good", "closing", "over"]
+# Seconds of eight steps, the longest in strip 1 and 1.26 times the next, and where the card's edges lie, mm.
+_TIMES = [40.3, 32, 25.4, 20.2, 16, 12.7, 10, 8]
+_GRADES = ["over", "closing", "good", "good", "good", "short", "short", "under"]
 _EDGES = [30.0 * k for k in range(9)]
 
 

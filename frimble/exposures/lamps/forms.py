@@ -4,10 +4,10 @@ from django import forms
 
 from frimble.core.exposure.light import source as light_source
 from frimble.core.exposure.light.kinds import KINDS
-from frimble.core.numbers import read_numbers
 from frimble.exposures.models import LampRecord
 from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import NumberField, QuantityField, SecondsField
+from frimble.ui.forms.grid import NineReadings
 
 
 class LampForm(ActForm):
@@ -32,11 +32,10 @@ class LampRecordForm(ActForm):
     kind = forms.ChoiceField(choices=LampRecord.Kind.choices, widget=forms.HiddenInput)
     hours = NumberField(label="Hours", unit="h", required=False)
     light_mw_cm2 = NumberField(label="Light in the middle of the glass", unit="mW/cm²", required=False)
-    field = forms.CharField(
-        label="Nine readings, row by row",
+    field = NineReadings(
+        label="Nine readings, as the places lie on the glass",
         required=False,
-        widget=forms.Textarea(attrs={"rows": 3}),
-        help_text="Three rows of three, parted by spaces, as the places lie on the glass",
+        help_text="The side away from you above",
     )
     read_as = forms.ChoiceField(label="They are", choices=list(READ_AS.items()), required=False)
     note = forms.CharField(label="Note", required=False, max_length=200)
@@ -44,8 +43,8 @@ class LampRecordForm(ActForm):
 
     def given(self) -> dict:
         data = dict(self.cleaned_data)
-        rows = [read_numbers(line, "field") for line in data["field"].splitlines() if line.strip()]
+        rows = data["field"]
         if rows and data.pop("read_as") == "steps":
             rows = light_source.light_of_steps(rows)
         data.pop("read_as", None)
-        return data | {"field": rows or None}
+        return data | {"field": rows}

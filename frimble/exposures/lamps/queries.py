@@ -75,11 +75,10 @@ def _wants(lamp, hours, mapped, settings) -> list[str]:
 
 
 def metered(meter: LightMeter, lamp: Lamp) -> dict:
-    """What a light meter shows under a lamp, by form field: the middle in mW/cm², and nine places as typed."""
+    """What a light meter shows under a lamp, by form field: the middle in mW/cm², and nine places row by row."""
     hours = LightRoom(house_settings.current()).hours(lamp) or 0.0
     seed = random.getrandbits(30)
     field = meter.read_field(seed, lamp.geometry, lamp.distance_mm or _USUAL_MM)
     return {
         "light_mw_cm2": meter.read_light(seed, lamp.geometry, lamp.distance_mm or _USUAL_MM, hours),
-        "field": "\n".join(" ".join(f"{v:g}" for v in row) for row in field),
-    }
+    } | {f"field_{k}": f"{v:g}" for k, v in enumerate(value for row in field for value in row)}

@@ -8,7 +8,7 @@ from frimble.exposures.models import Exposure
 from frimble.exposures.room import LightRoom
 from frimble.people import settings as house_settings
 
-_ON_A_PAGE = 40
+_ON_A_PAGE = 25
 
 
 def exposure_log(request):

@@ -278,7 +278,7 @@ class LampTests(LampCase):
     def test_a_field_and_a_meter_are_kept_and_judged(self):
         lamp_services.record(self.lamp, self.tamsin, kind="hours", hours=10)
         read = lamp_queries.metered(SimulatedLightMeter(), self.lamp)
-        field = [[float(v) for v in row.split()] for row in read["field"].splitlines()]
+        field = [[float(read[f"field_{3 * row + column}"]) for column in range(3)] for row in range(3)]
         lamp_services.record(self.lamp, self.tamsin, kind="field", field=field, simulated=True)
         light = read["light_mw_cm2"]
         lamp_services.record(self.lamp, self.tamsin, kind="meter", light_mw_cm2=light, simulated=True)

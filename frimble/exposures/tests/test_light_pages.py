@@ -162,17 +162,24 @@ class SunTests(PageCase):
         self.assertNotContains(page, "Keep the field map")
 
 
+def nine(readings):
+    """Readings as the grid sends them, row by row."""
+    return {f"field_{k}": value for k, value in enumerate(readings.split())}
+
+
 class LampPageTests(PageCase):
     def test_what_is_wrong_is_said_beside_its_field_and_stays(self):
         url = reverse("exposures:lamp", args=[self.lamp.pk])
-        page = self.client.post(url, {"kind": "field", "field": "1 2 3\n4 5"})
-        self.assertContains(page, "three rows of three", status_code=422)
-        self.assertContains(page, "4 5", status_code=422)
+        page = self.client.post(url, {"kind": "field"} | nine("1 2 3 4 5.5"))
+        self.assertContains(page, "middle right, lower left, lower middle, lower right still to read", status_code=422)
+        self.assertContains(page, 'name="field_4" value="5.5"', status_code=422)
+        page = self.client.post(url, {"kind": "field"} | nine("1 2 3 4 bright 6 7 8 9"))
+        self.assertContains(page, "Middle: “bright” is not a number", status_code=422)
         self.assertContains(
             self.client.post(url, {"kind": "hours", "hours": "many"}), "is not a number", status_code=422
         )
         self.assertFalse(LampRecord.objects.exists())
-        self.client.post(url, {"kind": "field", "field": "6 7 6\n7 7 7\n6 7 6", "read_as": "steps"})
+        self.client.post(url, {"kind": "field", "read_as": "steps"} | nine("6 7 6 7 7 7 6 7 6"))
         self.assertAlmostEqual(LampRecord.objects.get().field[0][1], 2**0.5, delta=0.01)
 
     def test_only_the_lead_enters_a_light_source(self):
@@ -206,10 +213,9 @@ class LampPageTests(PageCase):
     def test_the_simulated_meter_answers_in_figures(self):
         result = self.client.get(reverse("exposures:lamp-meter", args=[self.lamp.pk])).json()
         self.assertGreater(result["values"]["light_mw_cm2"], 0)
-        field = [[float(v) for v in row.split()] for row in result["values"]["field"].splitlines()]
-        self.assertEqual([len(row) for row in field], [3, 3, 3])
+        field = [float(result["values"][f"field_{k}"]) for k in range(9)]
         # Source: cosine-fourth law: a small lamp's corners are darker than its middle.
-        self.assertLess(field[0][0], field[1][1])
+        self.assertLess(field[0], field[4])
 
 
 class PhotoPageTests(PageCase):

@@ -14,7 +14,7 @@ from frimble.screens.search import queries as search_queries
 from frimble.screens.search import services as search_services
 from frimble.screens.search.forms import SearchForm
 
-_A_PAGE = 50
+_A_PAGE = 30
 _MOST_LOOKS = 20
 # Asked for less often, folded away until one is used.
 _NARROWS = ("mesh", "state", "size", "rack", "least", "most")

@@ -47,7 +47,8 @@ class Screenshots(BrowserCase):
         loader.load(timezone.now())
         self.sign_in("tamsin")
         self.driver.execute_cdp_cmd(
-            "Emulation.setDeviceMetricsOverride", {"width": 1280, "height": 800, "deviceScaleFactor": 2, "mobile": False}
+            "Emulation.setDeviceMetricsOverride",
+            {"width": 1280, "height": 800, "deviceScaleFactor": 2, "mobile": False},
         )
         for topic in all_topics():
             if topic.picture:

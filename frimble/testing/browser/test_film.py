@@ -91,11 +91,11 @@ class FilmTests(BrowserCase):
         self.key(Keys.ARROW_LEFT)
         self.wait(lambda: chosen() == "finding-0")
         loupe = self.driver.find_element(By.CSS_SELECTOR, "img.loupe")
-        self.wait(lambda: self.driver.execute_script("return arguments[0].naturalWidth", loupe) == 400)
         result = ScanCheck.objects.get().result["findings"][0]
         # Source: geometry; the loupe looks at the middle of the finding's box.
         middle = f"x={result['x_mm'] + result['width_mm'] / 2:.2f}&y={result['y_mm'] + result['height_mm'] / 2:.2f}"
-        self.assertIn(middle, loupe.get_attribute("src"))
+        self.wait(lambda: middle in loupe.get_attribute("src"), message=middle)
+        self.wait(lambda: self.driver.execute_script("return arguments[0].naturalWidth", loupe) == 400)
 
     def read_under_the_pointer(self):
         """A solid of density 3.0 reads so where the pointer is; clear film reads clear."""
@@ -115,13 +115,15 @@ class FilmTests(BrowserCase):
 
     def judge_both(self):
         self.key("a")
-        self.sees("Accepted, Tamsin")
+        self.sees("· accepted")
         self.wait(lambda: self.driver.find_element(By.CSS_SELECTOR, "li.chosen").get_attribute("id") == "finding-1")
         self.key("d")
         self.type_keys("under the tape", Keys.ENTER)
         self.wait(lambda: Judgement.objects.count() == 2)
         self.assertEqual(list(Judgement.objects.values_list("finding", "accepted")), [(0, True), (1, False)])
-        self.sees("Dismissed: under the tape")
+        self.sees("· dismissed")
+        self.driver.find_element(By.CSS_SELECTOR, "#finding-1 summary").click()
+        self.sees("Dismissed: under the tape, Tamsin")
 
     def test_the_wedge_is_placed_by_two_taps(self):
         film = Film.objects.create(name="Star", made_at="2026-01-01T10:00Z", made_by_id=self.someone())

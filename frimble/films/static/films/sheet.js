@@ -121,7 +121,12 @@ document.addEventListener("alpine:init", () => {
       if (!mark) return;
       this.at = number;
       this.$root.querySelectorAll(".finding").forEach((m) => m.classList.toggle("chosen", m === mark));
-      document.querySelectorAll("[data-item]").forEach((i) => i.classList.toggle("chosen", Number(i.dataset.item) === number));
+      document.querySelectorAll("[data-item]").forEach((item) => {
+        const chosen = Number(item.dataset.item) === number, fold = item.querySelector("details");
+        item.classList.toggle("chosen", chosen);
+        /* One row each: the chosen one is unfolded, and one that was refused stays so. */
+        if (!fold.querySelector(".field-error") && !(chosen && still)) fold.open = chosen;
+      });
       const [x, y, width, height] = mark.dataset.box.trim().split(/\s+/).map(Number);
       this.here = `${x.toFixed(1)}, ${y.toFixed(1)} mm`;
       this.point(x + width / 2, y + height / 2, Math.min(36, Math.max(LOUPE_MM, 1.3 * Math.max(width, height))));
@@ -133,7 +138,10 @@ document.addEventListener("alpine:init", () => {
       if (event.key === "ArrowRight") this.select(Math.min(this.at + 1, this.count() - 1));
       else if (event.key === "ArrowLeft") this.select(Math.max(this.at - 1, 0));
       else if (event.key === "a" && form) form.querySelector("[name=accepted]").click();
-      else if (event.key === "d" && form) form.querySelector("[name=reason]").focus();
+      else if (event.key === "d" && form) {
+        form.closest("details").open = true;
+        form.querySelector("[name=reason]").focus();
+      }
       else return;
       event.preventDefault();
     },
