@@ -20,7 +20,12 @@ def bring(file, person) -> Draft:
     table = reading.read_table(file.read())
     Draft.objects.filter(by=person).delete()
     return Draft.objects.create(
-        headings=table.headings, rows=table.rows, notes=table.notes, at=timezone.now(), by=person
+        headings=table.headings,
+        rows=table.rows,
+        number=len(table.rows),
+        notes=table.notes,
+        at=timezone.now(),
+        by=person,
     )
 
 

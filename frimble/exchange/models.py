@@ -7,12 +7,24 @@ from frimble.people.models import Person
 
 
 class Draft(models.Model):
-    """The rows of a list while its dry run is looked at; deleted once taken over."""
+    """The rows of a list: its dry run, then how far it is taken over. It goes when its person brings the next."""
+
+    class State(models.TextChoices):
+        LOOKED_AT = "looked_at", "looked at"
+        TAKING = "taking", "being taken over"
+        DONE = "done", "taken over"
+        REFUSED = "refused", "not taken over"
 
     headings = models.JSONField()
     rows = models.JSONField()
     notes = models.JSONField(default=list)
     at = models.DateTimeField()
+    # Its rows; how its columns were read when it was taken over; and how many screens are written.
+    number = models.PositiveIntegerField(default=0)
+    choices = models.JSONField(null=True)
+    state = models.CharField(max_length=12, choices=State, default=State.LOOKED_AT)
+    done = models.PositiveIntegerField(default=0)
+    refusal = models.CharField(max_length=400, blank=True)
     by = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="+")
 
     def __str__(self) -> str:

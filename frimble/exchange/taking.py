@@ -1,37 +1,24 @@
-"""Taking a list over, all or nothing, and writing lists of screens."""
+"""A list of screens taken over, all or nothing, beside the pages and in short parts."""
 
-import csv
-import io
+import logging
+from dataclasses import asdict
 from datetime import datetime, time
 
 from django.db import transaction
 from django.utils import timezone
+from django_tasks import task
 
-from frimble.core import lifecycle
 from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.numbers import counted
 from frimble.exchange import matching
 from frimble.exchange.models import Draft
 from frimble.people import settings as house_settings
-from frimble.screens import ledger
 from frimble.screens.models import Frame, MeshType, Slot
-from frimble.screens.racks import services as rack_services
-from frimble.screens.register import services as register_services
+from frimble.screens.register import many
 
-COLUMNS = (
-    ("Code", lambda s: s.code),
-    ("Mesh", lambda s: f"{s.mesh.count_per_cm:g}-{s.mesh.thread_um:g}"),
-    ("Colour", lambda s: s.mesh.colour),
-    ("Width mm", lambda s: s.frame.outer_width_mm),
-    ("Height mm", lambda s: s.frame.outer_height_mm),
-    ("Frame", lambda s: s.frame.material),
-    ("State", lambda s: lifecycle.STATE_WORDS[lifecycle.State(s.state)]),
-    ("Tension N/cm", lambda s: None if s.tension_n_per_cm is None else round(s.tension_n_per_cm, 2)),
-    ("Measured", lambda s: s.tension_at.date().isoformat() if s.tension_at else ""),
-    ("Mounted", lambda s: s.installation.mounted_at.date().isoformat()),
-    ("Cycles", lambda s: s.cycles),
-    ("Slot", lambda s: s.slot.code if s.slot else ""),
-)
+logger = logging.getLogger(__name__)
+_NOTHING = "Nothing was taken over."
+_BROKE_OFF = f"It broke off: a fault of Frimble's, not of the list. {_NOTHING} The log says where."
 
 
 def look(draft: Draft, choices: matching.Choices) -> matching.DryRun:
@@ -43,78 +30,105 @@ def look(draft: Draft, choices: matching.Choices) -> matching.DryRun:
     )
 
 
-@transaction.atomic
-def take_over(draft: Draft, choices: matching.Choices, person) -> int:
-    """Make every screen of the list, or none.
+def take_over(draft: Draft, choices: matching.Choices) -> Draft:
+    """Put the taking over of a list in the queue.
+
+    Raises:
+        InvalidInput: a cell that cannot be read.
+    """
+    errors = look(draft, choices).errors
+    if errors:
+        raise InvalidInput(f"{counted(len(errors), 'cell')} still cannot be read: nothing was taken over.")
+    with transaction.atomic():
+        draft.choices, draft.state, draft.done, draft.refusal = asdict(choices), Draft.State.TAKING, 0, ""
+        draft.save()
+        transaction.on_commit(lambda: run.enqueue(draft.pk))
+    return draft
+
+
+def take_up_left() -> int:
+    """Begin anew with lists that a killed worker left half written; how many there were."""
+    left = list(Draft.objects.filter(state=Draft.State.TAKING).values_list("pk", flat=True))
+    for pk in left:
+        run.enqueue(pk)
+    return len(left)
+
+
+@task
+def run(pk: int) -> None:
+    """Take one list over; in the end all its screens stand in the shop, or none and why."""
+    draft = Draft.objects.filter(pk=pk, state=Draft.State.TAKING).first()
+    if draft is None:
+        return
+    choices = matching.Choices(**draft.choices)
+    codes = [row.code for row in look(draft, choices).rows]
+    many.clear(codes)
+    try:
+        _take(draft, choices)
+    except (InvalidInput, RuleViolation) as error:
+        refusal = f"{error} {_NOTHING}"
+    except Exception:  # whatever breaks it off is said on the page, and nothing half written stays
+        logger.exception("draft=%s failed", pk)
+        refusal = _BROKE_OFF
+    else:
+        return
+    many.clear(codes)
+    Draft.objects.filter(pk=pk).update(state=Draft.State.REFUSED, refusal=refusal[:400], done=0)
+
+
+def _take(draft: Draft, choices: matching.Choices) -> None:
+    dry = look(draft, choices)
+    if dry.errors:
+        raise InvalidInput(f"{counted(len(dry.errors), 'cell')} cannot be read any more: {dry.errors[0].reason}")
+    new = _checked(dry.rows)
+    screens = []
+    for k in range(0, len(new), many.A_PART):
+        screens += many.write_part(new[k : k + many.A_PART], draft.by)
+        Draft.objects.filter(pk=draft.pk).update(done=len(screens))
+    with transaction.atomic():
+        many.show(screens)
+        Draft.objects.filter(pk=draft.pk).update(state=Draft.State.DONE)
+
+
+def _checked(rows) -> list[many.NewScreen]:
+    """Each row as a screen, held against the rules of frames and racks.
 
     Raises:
         InvalidInput: a row cannot be made; it is named.
     """
-    run = look(draft, choices)
-    if run.errors:
-        raise InvalidInput(f"{counted(len(run.errors), 'cell')} still cannot be read: nothing was taken over.")
-    kinds: dict[tuple, MeshType] = {}
-    for row in run.rows:
+    meshes: dict[tuple, MeshType] = {}
+    slots = {slot.code: slot for slot in Slot.objects.select_related("rack", "screen__frame")}
+    made = []
+    for row in rows:
+        new = _new_screen(row, meshes, slots)
         try:
-            _make(row, person, kinds)
+            many.check(new)
         except (InvalidInput, RuleViolation) as error:
-            raise InvalidInput(f"Row {row.number}, {row.code}: {error}. Nothing was taken over.") from None
-    draft.delete()
-    return len(run.rows)
+            raise InvalidInput(f"Row {row.number}, {row.code}: {error}") from None
+        made.append(new)
+    return made
 
 
-def _make(row: matching.Row, person, kinds) -> None:
+def _new_screen(row: matching.Row, meshes, slots) -> many.NewScreen:
     key = (row.count_per_cm, row.thread_um, row.colour)
-    if key not in kinds:
-        kinds[key], _ = MeshType.objects.get_or_create(
+    if key not in meshes:
+        meshes[key], _ = MeshType.objects.get_or_create(
             count_per_cm=key[0], thread_um=key[1], colour=key[2], thermal=False
         )
-    mounted = _moment(row.mounted or row.measured) if row.mounted or row.measured else None
-    register_services.register_screen(
-        row.code, row.kind, row.width_mm, row.height_mm, kinds[key], lifecycle.Line.PHOTO, person, at=mounted
+    mounted = row.mounted or row.measured
+    return many.NewScreen(
+        row.code,
+        row.kind,
+        row.width_mm,
+        row.height_mm,
+        meshes[key],
+        _moment(mounted) if mounted else None,
+        row.tension,
+        _moment(row.measured) if row.measured else None,
+        slots[row.slot] if row.slot else None,
     )
-    if row.tension is not None:
-        at = _moment(row.measured) if row.measured else None
-        ledger.record(
-            row.code,
-            "tension",
-            person,
-            at=at,
-            facts={"mean": round(row.tension, 2)},
-            summary=f"Tension {row.tension:.1f} N/cm, from a list",
-        )
-    if row.slot:
-        rack_services.place(row.code, Slot.objects.select_related("rack").get(code=row.slot), person)
 
 
 def _moment(day) -> datetime:
     """Noon of a day, or now when that is earlier today."""
     return min(timezone.make_aware(datetime.combine(day, time(12))), timezone.now())
-
-
-def as_csv(screens) -> bytes:
-    """Screens as CSV in UTF-8 with a mark, which spreadsheets want."""
-    file = io.StringIO()
-    writer = csv.writer(file)
-    writer.writerow([heading for heading, _ in COLUMNS])
-    writer.writerows([_shown(value(s)) for _, value in COLUMNS] for s in screens)
-    return file.getvalue().encode("utf-8-sig")
-
-
-def as_xlsx(screens) -> bytes:
-    """Screens as a workbook of one sheet."""
-    from openpyxl import Workbook
-
-    book = Workbook(write_only=True)
-    sheet = book.create_sheet("Screens")
-    sheet.append([heading for heading, _ in COLUMNS])
-    for screen in screens:
-        sheet.append([_shown(value(screen)) for _, value in COLUMNS])
-    file = io.BytesIO()
-    book.save(file)
-    return file.getvalue()
-
-
-def _shown(value):
-    """Nothing a spreadsheet would take for a formula."""
-    return f"'{value}" if isinstance(value, str) and value[:1] in "=+-@" else value

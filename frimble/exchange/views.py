@@ -6,8 +6,7 @@ from django.contrib import messages
 from django.http import FileResponse, Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
-from frimble.core.numbers import counted
-from frimble.exchange import drafts, matching, taking
+from frimble.exchange import drafts, lists, matching, taking
 from frimble.exchange.forms import ChoicesForm, ListForm, PackageForm
 from frimble.exchange.models import Draft
 from frimble.exchange.packages import reading, writing
@@ -17,8 +16,8 @@ from frimble.screens.search.forms import SearchForm
 
 _SHOWN = 40
 _WRITERS = {
-    "csv": (taking.as_csv, "text/csv; charset=utf-8"),
-    "xlsx": (taking.as_xlsx, "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"),
+    "csv": (lists.as_csv, "text/csv; charset=utf-8"),
+    "xlsx": (lists.as_xlsx, "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"),
 }
 
 
@@ -44,14 +43,14 @@ def exchange(request):
 @leads_only
 def draft(request, pk):
     """A list's dry run: which column is which, what would be made, every cell that cannot be read; then all or nothing."""
-    shown = get_object_or_404(Draft, pk=pk)
-    form = ChoicesForm(request.POST or _guessed(shown), headings=shown.headings)
+    # The rows are not read while its page asks again and again how far it is.
+    shown = get_object_or_404(Draft.objects.defer("rows"), pk=pk)
+    if shown.state in (Draft.State.TAKING, Draft.State.DONE):
+        return render(request, "exchange/taking.html", {"draft": shown, "number": shown.number})
+    form = ChoicesForm(request.POST or _chosen(shown) or _guessed(shown), headings=shown.headings)
     choices = form.choices() if form.is_valid() else None
-    if choices and "take" in request.POST:
-        number = form.attempt(lambda cleaned: taking.take_over(shown, choices, request.user))
-        if number:
-            messages.success(request, f"{counted(number, 'screen')} taken over.")
-            return redirect("screens:search")
+    if choices and "take" in request.POST and form.attempt(lambda cleaned: taking.take_over(shown, choices)):
+        return redirect("exchange:draft", pk)
     if "drop" in request.POST:
         drafts.drop(shown)
         return redirect("exchange:exchange")
@@ -64,6 +63,14 @@ def draft(request, pk):
             "rows": tried.rows[:_SHOWN],
         }
     return render(request, "exchange/draft.html", context, status=422 if form.errors else 200)
+
+
+def _chosen(draft: Draft) -> dict:
+    """What was chosen when it was tried and not taken over."""
+    if not draft.choices:
+        return {}
+    columns = {f"column_{name}": str(at) for name, at in draft.choices["columns"].items()}
+    return columns | {name: draft.choices[name] for name in ("unit", "counts", "dates")}
 
 
 def _guessed(draft: Draft) -> dict:

@@ -4,14 +4,17 @@ import csv
 import io
 import zipfile
 from datetime import date
+from unittest import mock
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from openpyxl import Workbook, load_workbook
 
 from frimble.core.settings import HouseSettings
-from frimble.exchange import drafts, matching, reading
+from frimble.exchange import drafts, matching, reading, taking
 from frimble.exchange.models import Draft
-from frimble.screens.models import MeshType, Screen
+from frimble.screens import ledger
+from frimble.screens.models import Frame, MeshType, Screen, ScreenEvent, Slot
+from frimble.screens.register import many
 from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
@@ -169,13 +172,17 @@ class TakingTests(PageCase):
         address = f"/exchange/lists/{Draft.objects.get().pk}/"
         self.assertContains(self.client.post(address, self.choices()), "Take over 3 screens")
         self.assertEqual(Screen.objects.count(), 4)
-        self.assertRedirects(self.client.post(address, self.choices(take="1")), "/screens/")
+        self.assertRedirects(self.client.post(address, self.choices(take="1")), address)
+        self.assertContains(self.client.get(address), "0 of 3 written")
+        taking.run.call(Draft.objects.get().pk)
+        self.assertContains(self.client.get(address), "3 screens taken over")
         made = {s.code: s for s in Screen.objects.for_lists()}
         self.assertEqual(made["Q-100"].slot.code, "A-01")
         self.assertAlmostEqual(made["Q-101"].tension_n_per_cm, 24.0)
         self.assertEqual(made["Q-101"].tension_at.date(), date(2026, 3, 14))
         self.assertTrue(MeshType.objects.filter(thread_um=34, count_per_cm=120).exists())
-        self.assertFalse(Draft.objects.exists())
+        for screen in made.values():
+            self.assertEqual(ledger.differences(screen), [])
 
     def test_one_bad_row_and_nothing_is_taken_over(self):
         self.hand_in((MESSY + "Q-103;43-80;1 x 2;;;;\n").encode())
@@ -184,6 +191,82 @@ class TakingTests(PageCase):
         self.assertContains(page, "nothing was taken over", status_code=422)
         self.assertContains(page, "no frame&#x27;s side", status_code=422)
         self.assertEqual(Screen.objects.count(), 4)
+
+    def waiting(self):
+        """A list that waits to be taken over, in parts of one row."""
+        self.hand_in((MESSY.split("Q-102")[0]).encode())
+        draft = Draft.objects.get()
+        self.client.post(f"/exchange/lists/{draft.pk}/", self.choices(take="1"))
+        parts = mock.patch.object(many, "A_PART", 1)
+        parts.start()
+        self.addCleanup(parts.stop)
+        return draft
+
+    def assert_nothing_stays(self, words):
+        draft = Draft.objects.get()
+        self.assertContains(self.client.get(f"/exchange/lists/{draft.pk}/"), words)
+        self.assertEqual((Frame.objects.count(), Screen.objects.count(), ScreenEvent.objects.count()), (4, 4, 0))
+
+    def test_no_screen_is_seen_before_the_last_is_written(self):
+        draft, write, seen = self.waiting(), many.write_part, []
+
+        def watched(*args):
+            screens = write(*args)
+            seen.append((Frame.objects.count(), Screen.objects.count()))
+            # Every page that lists or counts screens goes on as before.
+            self.assertEqual(self.client.get("/screens/").status_code, 200)
+            return screens
+
+        with mock.patch.object(many, "write_part", watched):
+            taking.run.call(draft.pk)
+        self.assertEqual(seen, [(5, 4), (6, 4)])
+        self.assertEqual(Screen.objects.count(), 6)
+
+    def test_what_breaks_off_half_way_leaves_nothing(self):
+        draft, write, calls = self.waiting(), many.write_part, []
+
+        def breaks(*args):
+            calls.append(args)
+            if len(calls) == 2:
+                raise OSError("no space left")
+            return write(*args)
+
+        with mock.patch.object(many, "write_part", breaks), self.assertLogs("frimble.exchange.taking", "ERROR"):
+            taking.run.call(draft.pk)
+        self.assert_nothing_stays("It broke off: a fault of Frimble&#x27;s")
+
+    def test_a_slot_that_was_taken_meanwhile_is_named_and_nothing_stays(self):
+        draft, show = self.waiting(), many.show
+
+        def late(screens):
+            screen, slot = Screen.objects.get(frame__code="Q-014"), Slot.objects.get(code="A-01")
+            Screen.objects.filter(pk=screen.pk).update(slot=slot)
+            return show(screens)
+
+        with mock.patch.object(many, "show", late):
+            taking.run.call(draft.pk)
+        self.assert_nothing_stays("Q-014 was put in slot A-01 meanwhile")
+
+    def test_a_killed_worker_is_taken_up_and_nothing_is_there_twice(self):
+        draft, write, calls = self.waiting(), many.write_part, []
+
+        def killed(*args):
+            calls.append(write(*args))
+            raise KeyboardInterrupt
+
+        with mock.patch.object(many, "write_part", killed), self.assertRaises(KeyboardInterrupt):
+            taking.run.call(draft.pk)
+        self.assertEqual((Frame.objects.count(), Screen.objects.count()), (5, 4))
+        self.assertEqual(taking.take_up_left(), 1)
+        taking.run.call(draft.pk)
+        self.assertEqual((Frame.objects.count(), Screen.objects.count()), (6, 6))
+
+    def test_a_slot_that_is_too_small_refuses_the_list_by_its_row(self):
+        self.hand_in(MESSY.replace("58 x 79", "108 x 139").encode())
+        draft = Draft.objects.get()
+        self.client.post(f"/exchange/lists/{draft.pk}/", self.choices(take="1"))
+        taking.run.call(draft.pk)
+        self.assert_nothing_stays("Row 2, Q-100: ")
 
     def test_bad_files_and_who_may(self):
         self.assertContains(self.hand_in(b"\x00\x00"), "neither a CSV nor an XLSX", status_code=422)

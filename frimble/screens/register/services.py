@@ -32,7 +32,7 @@ def register_screen(
     code = code.strip().upper()
     if Frame.objects.filter(code=code).exists():
         raise InvalidInput(f"{code} exists already. Give this frame another code.", "code")
-    _check_sizes(width_mm, height_mm, inner_mm, angle_deg)
+    check_sizes(width_mm, height_mm, inner_mm, angle_deg)
     at = at or timezone.now()
     frame = Frame.objects.create(
         code=code,
@@ -54,7 +54,10 @@ def _line(mesh: MeshType, line) -> str:
     return lifecycle.Line.THERMAL if mesh.thermal else line or lifecycle.Line.PHOTO
 
 
-def _check_sizes(width_mm, height_mm, inner_mm, angle_deg) -> None:
+def check_sizes(width_mm, height_mm, inner_mm, angle_deg) -> None:
+    """Raises:
+    InvalidInput: no frame is so large or small, or no mesh lies so on it.
+    """
     settings = house_settings.current()
     for outer, inner, side in ((width_mm, inner_mm[0], "width"), (height_mm, inner_mm[1], "height")):
         require_between(
@@ -122,7 +125,7 @@ def mount(code, person, *, mesh, line=None, angle_deg=0.0, in_house=False, revis
     screen = ledger.lock(code, revision)
     if screen.state not in (lifecycle.State.NO_MESH, lifecycle.State.AWAY):
         raise RuleViolation(f"{screen.code} still carries {screen.mesh}. Take it off first, with why.")
-    _check_sizes(screen.frame.outer_width_mm, screen.frame.outer_height_mm, (None, None), angle_deg)
+    check_sizes(screen.frame.outer_width_mm, screen.frame.outer_height_mm, (None, None), angle_deg)
     now = timezone.now()
     installation = MeshInstallation.objects.create(
         frame=screen.frame,

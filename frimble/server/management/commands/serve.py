@@ -10,6 +10,7 @@ from django.core.management.base import BaseCommand, CommandError
 
 from frimble.config.hosts import own_addresses, own_names
 from frimble.core.conclusions import RuleViolation
+from frimble.exchange import taking
 from frimble.people.first_start import code as first_code
 from frimble.server import health, lock
 from frimble.server.backups.timer import BackupTimer
@@ -20,6 +21,12 @@ from frimble.server.worker import WatchedWorker
 # Reading is done in one loop: connections that say nothing hold no thread, and are closed after a while.
 _LIMITS = {"threads": 8, "max_request_body_size": 2**30, "connection_limit": 1000, "channel_timeout": 60}
 _FORWARDED = {"x-forwarded-for", "x-forwarded-proto", "x-forwarded-host"}
+
+
+def _take_up_left() -> None:
+    """Before a worker starts: what a killed one left."""
+    call_command("tidy_scans", stdout=io.StringIO())
+    taking.take_up_left()
 
 
 class Command(BaseCommand):
@@ -48,7 +55,7 @@ class Command(BaseCommand):
         from frimble.config.wsgi import application
 
         front = self._front(listen) if listen else None
-        health.worker = WatchedWorker(self._say, lambda: call_command("tidy_scans", stdout=io.StringIO()))
+        health.worker = WatchedWorker(self._say, _take_up_left)
         backups = BackupTimer()
         backups.start()
         self._greet(front, port)

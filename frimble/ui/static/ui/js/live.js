@@ -41,7 +41,9 @@
       if (!document.hidden) {
         const answer = await fetch(changes, { cache: "no-store" });
         const now = answer.ok && !answer.redirected ? await answer.text() : version;
-        if (now !== version && await renew()) version = now;
+        /* Work that goes on beside the page changes what it shows without a record. */
+        const busy = document.querySelector("main [data-busy]");
+        if ((now !== version || busy) && await renew()) version = now;
       }
     } catch { /* No network: the next look tries again. */ }
     setTimeout(look, EVERY_MS);
