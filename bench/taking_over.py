@@ -35,8 +35,12 @@ class Others:
         while not self.stop.is_set():
             turn += 1
             self._timed(lambda turn=turn: self.device.get(_PAGES[turn % len(_PAGES)]), False)
-            path = f"/screens/{code}/place/"
-            self._timed(lambda path=path: self.device.post(path, self.device.get(path), slot="", note="bench"), True)
+            path, seen = f"/screens/{code}/place/", {}
+            self._timed(lambda path=path, seen=seen: seen.update(page=self.device.get(path)), False)
+            if seen:
+                self._timed(
+                    lambda path=path, seen=seen: self.device.post(path, seen["page"], slot="", note="bench"), True
+                )
             time.sleep(_PAUSE_S)
 
     def _timed(self, act, records: bool) -> None:
