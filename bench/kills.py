@@ -19,6 +19,7 @@ import urllib.parse
 import urllib.request
 import uuid
 from dataclasses import dataclass, field
+from http.client import HTTPException
 from http.cookiejar import CookieJar
 from pathlib import Path
 
@@ -163,7 +164,7 @@ def one_life(clients: list[Client], screens: list[str], run: int, rng: random.Ra
 def until_gone(work, client: Client, what, stop: threading.Event) -> None:
     try:
         work(client, what, stop)
-    except (OSError, TypeError):
+    except (OSError, TypeError, HTTPException):
         return  # The server is gone, or sent half a page.
 
 

@@ -19,7 +19,7 @@ from frimble.core.statistics.interval import Interval
 from frimble.core.tension.measurement import summarise
 from frimble.core.units import show_seconds
 from frimble.core.verdicts import TestOutcome
-from frimble.demo import scenario
+from frimble.demo import orders, scenario
 from frimble.demo.coating import CoatRoom, finished
 from frimble.demo.films import lay_out_films
 from frimble.demo.light import ends, lay_out_light, load_lamps
@@ -242,6 +242,7 @@ class Loader:
         self.details = defaultdict(list)
         records = past([s.past for s in self.screens.values()], self.now, scenario.SEED)
         self._make_cycles(records)
+        self._make_orders(records)
         for number, record in enumerate(records):
             getattr(self, f"_{record.kind}")(record, self.hands[number % 2])
         ScreenEvent.objects.bulk_create(self.events)
@@ -258,6 +259,27 @@ class Loader:
         ):
             model.objects.bulk_create(self.details[model])
         TensionValue.objects.bulk_create(self.details[TensionValue])
+
+    def _make_orders(self, records):
+        """The jobs that the screens went to press for, numbered up to the first open one."""
+        visits = [
+            orders.Visit((r.code, r.cycle), r.code, r.at, scenario.MESHES[self.screens[r.code].mesh][0])
+            for r in records
+            if r.kind == "to_press"
+        ]
+        past = list(orders.past_orders(visits, scenario.SEED))
+        before = int(scenario.JOBS[0][0].removeprefix("J-"))
+        made = Job.objects.bulk_create(
+            Job(
+                number=f"J-{before - len(past) + number:03d}",
+                name=order.design.name,
+                what=order.design.what,
+                press_on=order.visits[-1].at.date(),
+            )
+            for number, order in enumerate(past)
+        )
+        pairs = zip(made, past, strict=True)
+        self.printed_for = {visit.key: job for job, order in pairs for visit in order.visits}
 
     def _make_cycles(self, records):
         spans = defaultdict(list)
@@ -494,7 +516,7 @@ class Loader:
         self._event(record, person, f"Inspected: passed{blocked}", {"passed": True, "pinholes": holes})
 
     def _to_press(self, record, person):
-        job = self.jobs[(record.cycle or 0) % len(self.jobs)]
+        job = self.printed_for[record.code, record.cycle]
         event = self._event(record, person, f"Sent to press for {job}", {"job": job.number})
         self.details[PressVisit].append(PressVisit(event=event, job=job))
 

@@ -17,10 +17,18 @@ _OF_ONE_RUN_DAYS = 14
 
 
 @dataclass(frozen=True)
-class History:
-    """All that is known of a design, newest first."""
+class EarlierOrder:
+    """An order of the design that came before, and the screens that printed it."""
 
-    earlier: list[Job]
+    job: Job
+    screens: list[str]
+
+
+@dataclass(frozen=True)
+class History:
+    """All that is known of a design, newest first; visits to press are those of the job itself."""
+
+    earlier: list[EarlierOrder]
     films: list[Film]
     exposures: list[Exposure]
     visits: list[PressVisit]
@@ -36,13 +44,18 @@ def history_of(job: Job) -> History:
     visits = PressVisit.objects.filter(job__in=jobs).select_related("event__installation__frame", "event__by", "job")
     visited = list(visits.order_by("-event__at")[:_MOST_VISITS])
     return History(
-        [j for j in jobs if j != job],
+        [_order(j, visited) for j in jobs if j != job],
         list(films.select_related("process").prefetch_related("checks")),
         list(exposures.order_by("-event__at")[:_MOST_VISITS]),
-        visited,
+        [v for v in visited if v.job_id == job.pk],
         list(Photo.objects.filter(job__in=jobs).select_related("job", "by")),
         _match([v for v in visited if v.job_id == job.pk]),
     )
+
+
+def _order(job: Job, visits) -> EarlierOrder:
+    codes = {v.event.installation.frame.code for v in visits if v.job_id == job.pk}
+    return EarlierOrder(job, sorted(codes))
 
 
 def _match(visits) -> Conclusion | None:

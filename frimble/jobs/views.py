@@ -2,6 +2,7 @@
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_not_required
+from django.core.paginator import Paginator
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
@@ -9,7 +10,7 @@ from django.utils import timezone
 
 from frimble.core.numbers import counted
 from frimble.exposures.chart import queries as chart_queries
-from frimble.jobs import stock, today
+from frimble.jobs import queries, stock, today
 from frimble.jobs.designs import history_of
 from frimble.jobs.forms import JobPhotoForm, NeedForm
 from frimble.jobs.line import floor_of, open_runs_of
@@ -21,7 +22,7 @@ from frimble.people.permissions import press_reporters
 from frimble.screens.search.queries import find
 from frimble.ui.roomlight import in_room_light, picture_answer
 
-_COATED_SHOWN = 40
+_COATED_SHOWN, _JOBS_A_PAGE = 40, 25
 
 
 def show_today(request):
@@ -57,7 +58,12 @@ def slate(request):
 
 
 def jobs(request):
-    return render(request, "jobs/jobs.html", {"jobs": Job.objects.all()})
+    """What is to be printed, the next first; below it what was, the latest first."""
+    sought = request.GET.get("q", "").strip()[:80]
+    found = queries.search(sought)
+    page = Paginator(found.printed, _JOBS_A_PAGE).get_page(request.GET.get("page"))
+    coming = found.coming if page.number == 1 else []
+    return render(request, "jobs/jobs.html", {"coming": coming, "page": page, "sought": sought})
 
 
 @press_reporters

@@ -1,0 +1,28 @@
+"""Jobs by what somebody looks for, parted by whether they are printed yet."""
+
+from dataclasses import dataclass
+
+from django.db.models import F, Q, QuerySet
+from django.utils import timezone
+
+from frimble.jobs.models import Job
+
+
+@dataclass(frozen=True)
+class Jobs:
+    """Those to be printed, the next first and those without a day last; and those printed, the latest first."""
+
+    coming: QuerySet[Job]
+    printed: QuerySet[Job]
+
+
+def search(sought: str = "") -> Jobs:
+    """Jobs whose number, name or words hold all that was typed."""
+    jobs = Job.objects.all()
+    for word in sought.split():
+        jobs = jobs.filter(Q(number__icontains=word) | Q(name__icontains=word) | Q(what__icontains=word))
+    past = Q(press_on__lt=timezone.localdate())
+    return Jobs(
+        jobs.exclude(past).order_by(F("press_on").asc(nulls_last=True), "number"),
+        jobs.filter(past).order_by("-press_on", "-number"),
+    )
