@@ -6,7 +6,10 @@ class ExchangeConfig(AppConfig):
 
     def ready(self):
         """The register leads to the lists, and what was found in it goes out as one."""
+        from frimble.people.house.presenters import add_room_page
         from frimble.screens import links
+
+        add_room_page("Import and export", "exchange:exchange")
 
         links.add("search", links.PageLink("Import and export", "exchange:exchange"))
         for kind in ("csv", "xlsx"):

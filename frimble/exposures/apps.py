@@ -17,7 +17,14 @@ class ExposuresConfig(AppConfig):
 
         links.add_pages(expose="exposures:expose", plan_test="exposures:steptest-plan", read_test="exposures:reading")
         links.add("expose", links.PageLink("Exposure chart", "exposures:chart"))
-        links.add("expose", links.PageLink("Step tests", "exposures:tests"))
+        links.add(
+            "expose",
+            links.PageLink("Step tests", "exposures:tests"),
+            links.PageLink("Step-test film", "exposures:target-film"),
+            links.PageLink("Factor films", "exposures:factor-films"),
+            links.PageLink("Light sources", "exposures:lamps"),
+            links.PageLink("Light given", "exposures:log"),
+        )
         longest_over_cure_by(chart_queries.over_cure_of)
         for model in (ControlStrip, Exposure, LampRecord, DensityReading, FilmProcess):
             post_save.connect(light_room.invalidate, sender=model, dispatch_uid=f"light room, {model.__name__}")

@@ -9,7 +9,7 @@ from django.utils import timezone
 from frimble.core.conclusions import InvalidInput
 from frimble.core.settings import MARKS, REGISTER
 from frimble.people import settings as house_settings
-from frimble.people.house.presenters import Problem, groups
+from frimble.people.house.presenters import Problem, groups, links
 from frimble.people.permissions import leads
 
 
@@ -33,6 +33,7 @@ def house_settings_page(request):
         "query": f"&{urlencode({'q': sought})}" if sought else "",
         "sought": sought,
         "marks": MARKS,
+        "links": links(),
         "problem": problem,
     }
     return render(request, "people/settings.html", context, status=422 if problem else 200)
