@@ -10,10 +10,9 @@ from django.urls import reverse
 from frimble.coatings.batches import queries as batch_queries
 from frimble.core.lifecycle import State
 from frimble.jobs import live
-from frimble.jobs.line import Stop, floor_of, open_timers_of, side_stops, stops
+from frimble.jobs.line import Stop, floor_of, running, side_stops, stops
 from frimble.people import settings as house_settings
 from frimble.people.models import Person
-from frimble.screens.models import Screen
 
 
 @dataclass(frozen=True)
@@ -52,7 +51,7 @@ def line(request):
     frame = PageFrame(
         stops(floor),
         side_stops(),
-        _timers(floor, open_timers_of(request)),
+        _timers(floor),
         find_url=reverse("jobs:slate"),
         light_url=reverse("people:set-preference", args=["light"]),
         units_url=reverse("people:set-preference", args=["units"]),
@@ -76,21 +75,16 @@ def _light(light: str) -> dict[str, object]:
 _WAITS = defaultdict(lambda: "held", {State.DEGREASED: "dry"})
 
 
-def _timers(floor, open_timers) -> list[Timer]:
+def _timers(floor) -> list[Timer]:
     """Open lamp timers, batches that come from the cold, and the screens that are dry first."""
+    open_timers, drying = running(floor)
     lamps = [Timer(f"{code} timer open", reverse("exposures:run", args=[pk])) for pk, code in open_timers]
     warming = [
         Timer(f"{b.code} warm", reverse("coatings:batch", args=[b.code]), b.warm_at)
         for b in batch_queries.warming(floor.now)
     ]
-    # Signs are not shown here: three columns are asked for, not the fifty of a list.
-    drying = (
-        floor.screens("dry").select_related(None).order_by("wet_until")
-        if floor.counts["dry"]
-        else Screen.objects.none()
-    )
     wet = [
         Timer(f"{code} {_WAITS[state]}", reverse("screens:passport", args=[code]), until)
-        for code, state, until in drying.values_list("frame__code", "state", "wet_until")[: 2 - len(lamps)]
+        for code, state, until in drying[: 2 - len(lamps)]
     ]
     return [*lamps, *warming, *wet]

@@ -76,7 +76,7 @@ def _add_time(thing) -> None:
     coat = current_coat(thing.screen)
     thing.detail = f"{thing.screen.mesh}, {coat.formula}, {coat.batch}."
     entries = chart_queries.entries_in_force(mesh=thing.screen.mesh)
-    light = chart_queries.usual_light(thing.screen, entries)
+    light = chart_queries.usual_light(thing.screen, entries, coat)
     time, entry = chart_queries.time_for(thing.screen, *light, coat=coat, entries=entries) if light else (None, None)
     if entry:
         thing.time = time

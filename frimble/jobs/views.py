@@ -13,7 +13,7 @@ from frimble.exposures.chart import queries as chart_queries
 from frimble.jobs import queries, stock, today
 from frimble.jobs.designs import history_of
 from frimble.jobs.forms import JobPhotoForm, NeedForm
-from frimble.jobs.line import floor_of, open_runs_of
+from frimble.jobs.line import floor_of, open_runs
 from frimble.jobs.models import Job, Photo
 from frimble.jobs.photos import keep_photo
 from frimble.jobs.setup import presenters as setup
@@ -29,7 +29,7 @@ def show_today(request):
     """Which screens stand where, and what to do next."""
     floor, settings, calibrated = floor_of(request), house_settings.current(), chart_queries.calibrated()
     context = {
-        "next": today.next_thing(floor, settings, open_runs_of(request)),
+        "next": today.next_thing(floor, settings, open_runs()),
         "rows": today.rows(floor, calibrated),
         "look": today.wants_a_look(floor, settings, calibrated),
         "day": timezone.localdate(),

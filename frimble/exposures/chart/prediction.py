@@ -115,14 +115,14 @@ def far_off(test, time_s: float, settings) -> str:
     return exposure_learning.far_off(time_s, facts, learned(settings), settings)
 
 
-def for_screen(screen, lamp, film_process, settings, known=None):
-    """(conclusion, prediction) for exposing this screen's coat; (None, None) without a coat."""
-    coat = current_coat(screen)
+def for_screen(screen, lamp, film_process, room: LightRoom, coat=None):
+    """(conclusion, prediction) for exposing this screen's coat, which may be read already; (None, None) without one."""
+    coat, settings = coat or current_coat(screen), room.settings
     if coat is None:
         return None, None
     age = coat.batch.age(timezone.now(), settings).value
-    facts = facts_of(screen.mesh, coat.formula, coat.batch.emulsion, lamp, film_process, LightRoom(settings), age=age)
-    known = known or learned(settings)
+    facts = facts_of(screen.mesh, coat.formula, coat.batch.emulsion, lamp, film_process, room, age=age)
+    known = learned(settings)
     return exposure_learning.told(facts, known, settings), known.prediction(facts)
 
 
@@ -130,7 +130,7 @@ def suggest_test(screen, lamp, film_process, settings) -> steptest.Suggestion | 
     """Where the steps of a test on this screen would tell most; None without a coat, lamp or film."""
     if not (lamp and film_process):
         return None
-    _, window = for_screen(screen, lamp, film_process, settings)
+    _, window = for_screen(screen, lamp, film_process, LightRoom(settings))
     return steptest.suggest(window.cured_s, window.closes_s, settings) if window else None
 
 

@@ -83,9 +83,8 @@ def time_for(screen: Screen, lamp, film_process, room: LightRoom | None = None, 
     return time, entry
 
 
-def usual_light(screen: Screen, entries):
-    """(lamp, film) of the newest of these calibrated times for this screen's mesh and coat, or None."""
-    coat = current_coat(screen)
+def usual_light(screen: Screen, entries, coat):
+    """(lamp, film) of the newest of these calibrated times for this screen's mesh and its coat, or None."""
     if coat is None:
         return None
     wanted = screen.mesh.pk, coat.formula, coat.batch.emulsion_id

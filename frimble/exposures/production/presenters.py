@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 from frimble.core import lifecycle
 from frimble.core.conclusions import Conclusion, RuleViolation
@@ -46,7 +47,7 @@ class TimePart:
     def school_words(self) -> str:
         return SCHOOLS[self.entry.school] if self.entry else ""
 
-    @property
+    @cached_property
     def ways(self) -> Sequence:
         """Other ways to a stencil, where no time is to be had."""
         return _other_ways() if self.refused else ()
@@ -60,7 +61,9 @@ def time_part(screen, light, coat, entries, sun, settings) -> TimePart:
     lamp, process = light["lamp"], light["film_process"]
     calibrated, entry = chart_queries.time_for(screen, lamp, process, room, coat, entries)
     factors, time = _adjusted(entry, coat.batch, sun, calibrated, room)
-    estimate, predicted = prediction.for_screen(screen, lamp, process, settings) if time.refused else (None, None)
+    estimate, predicted = (None, None)
+    if time.refused:
+        estimate, predicted = prediction.for_screen(screen, lamp, process, room, coat)
     headroom = chart_queries.film_headroom(process, entry, room) if entry else None
     return TimePart(time, entry, factors, estimate, predicted, headroom, _units(lamp, time))
 
@@ -87,6 +90,7 @@ def _units(lamp: Lamp, time: Conclusion) -> float | None:
 
 def _other_ways():
     """Thermal-film screens that stand free, and the sun."""
-    free = Screen.objects.for_lists().filter(installation__mesh__thermal=True, state=lifecycle.State.BARE)
+    free = Screen.objects.filter(installation__mesh__thermal=True, state=lifecycle.State.BARE)
+    codes = free.values_list("frame__code", flat=True)[:_MOST_FREE]
     suns = Lamp.objects.filter(kind=Lamp.SUN).values_list("name", flat=True)
-    return other_ways(tuple(s.code for s in free[:_MOST_FREE]), tuple(suns))
+    return other_ways(tuple(codes), tuple(suns))

@@ -31,12 +31,12 @@ def last_light(person):
     return {"lamp": Lamp.objects.first(), "film_process": FilmProcess.objects.first()}
 
 
-def _light_for(request, screen, entries):
+def _light_for(request, screen, entries, coat):
     """Lamp and film chosen in the address, else those this coat is calibrated for, else those last used."""
     form = LightForm(request.GET)
     if form.is_valid():
         return form.cleaned_data
-    usual = chart_queries.usual_light(screen, entries)
+    usual = chart_queries.usual_light(screen, entries, coat)
     return {"lamp": usual[0], "film_process": usual[1]} if usual else last_light(request.user)
 
 
@@ -46,12 +46,12 @@ def expose(request, code):
     screen = get_screen(code)
     verdict = lifecycle.verdict(screen.life, "expose", timezone.now(), house_settings.current())
     entries = chart_queries.entries_in_force()
-    light = _light_for(request, screen, entries)
+    coat = current_coat(screen)
+    light = _light_for(request, screen, entries, coat)
     sun = _sun_now(request)
     start = light | {"revision": screen.revision, "meter": sun.meter, "sky": sun.sky}
     form = ExposeForm(request.POST or None, initial=start)
     light |= _chosen(form)
-    coat = current_coat(screen)
     part = presenters.time_part(screen, light, coat, entries, sun, house_settings.current())
     if request.method == "POST":
         run = form.attempt(lambda data: _start(screen, request.user, data, part))

@@ -35,6 +35,7 @@ from frimble.exposures.models import (
     TestReading,
 )
 from frimble.exposures.production import adjustments as time_adjustments
+from frimble.exposures.room import LightRoom
 from frimble.exposures.steptests.photo import queries as photo_queries
 from frimble.exposures.steptests.photo import services as photo_services
 from frimble.exposures.steptests.plan import services as plan_services
@@ -415,7 +416,7 @@ class MovedTests(LampCase):
     def test_an_untested_film_is_predicted_from_the_tested_one(self):
         known = prediction.learned(STANDARDS)
         self.assertEqual(known.tests, 1)
-        said, outcome = prediction.for_screen(self.screen("Q-015"), self.lamp, self.film, STANDARDS)
+        said, outcome = prediction.for_screen(self.screen("Q-015"), self.lamp, self.film, LightRoom(STANDARDS))
         self.assertAlmostEqual(said.known / self.entry.time_s, 1, delta=0.3)
         self.assertLess(outcome.cure.prior_share, 0.9)
         suggestion = prediction.suggest_test(self.screen("Q-015"), self.lamp, self.film, STANDARDS)

@@ -374,7 +374,7 @@ class UntestedLampTests(PageCase):
         starts = []
         for kind in ("led", "tubes", "bulb"):
             lamp = Lamp.objects.create(name=kind, kind=kind, geometry="panel", distance_mm=400)
-            estimate, window = prediction.for_screen(self.screen(), lamp, self.film, self.room.settings)
+            estimate, window = prediction.for_screen(self.screen(), lamp, self.film, self.room)
             self.assertIsNone(estimate.value)
             starts.append(window.middle_s.value)
             self.assertIn(f"Nothing was ever tested under {kind}", estimate.reason)
