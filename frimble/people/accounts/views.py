@@ -3,6 +3,7 @@
 from django.contrib import messages
 from django.contrib.auth import login, update_session_auth_hash
 from django.contrib.auth.decorators import login_not_required
+from django.http import Http404
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.cache import never_cache
@@ -88,6 +89,8 @@ _SAID = {
 def do_to_person(request, pk, deed):
     """One tap on a person's page: a new code, leaving, coming back, signing out."""
     somebody = get_object_or_404(Person, pk=pk)
+    if deed != "code" and deed not in _DEEDS:
+        raise Http404("Nothing of that name is done to a person.")
     try:
         if deed == "code":
             return _with_new_code(request, somebody)

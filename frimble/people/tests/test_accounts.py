@@ -38,6 +38,15 @@ def later(**kwargs):
     return mock.patch("django.utils.timezone.now", lambda: moved)
 
 
+class DeedTests(PageCase):
+    def test_a_deed_that_there_is_not_is_no_page(self):
+        lead = Person.objects.create_user("odile", password=_GOOD, role="lead")
+        self.client.force_login(lead)
+        for deed in ("0", "become", "0" * 40):
+            with self.subTest(deed):
+                self.assertEqual(self.client.post(f"/people/{lead.pk}/{deed}/").status_code, 404)
+
+
 class CodeTests(PageCase):
     def setUp(self):
         self.lead = Person.objects.create_user("odile", password=_GOOD, role="lead")
