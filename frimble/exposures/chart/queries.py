@@ -24,15 +24,24 @@ from frimble.exposures.room import LightRoom
 from frimble.exposures.steptests.photo import queries as photo_queries
 from frimble.films.processes.uses import longest_over_cure
 from frimble.people import settings as house_settings
+from frimble.people.cached import SharedValue
 from frimble.screens.models import Screen
 
 # A time is shorter than another below this share of it.
 _SHORTER = 0.9
 
 
+IN_FORCE = SharedValue("chart-in-force", 600)
+
+
 def entries_in_force(**which) -> list[ChartEntry]:
-    """The newest entry for each set of conditions, of all or of `which`."""
-    return list(ChartEntry.objects.read().in_force().filter(**which).order_by("accepted_at"))
+    """The newest entry for each set of conditions, of all or of those with `which` mesh, lamp and so on.
+
+    They are shared between pages: nobody may change one.
+    """
+    entries = IN_FORCE.get(lambda: list(ChartEntry.objects.read().in_force().order_by("accepted_at")))
+    wanted = [(f"{condition}_id", row.pk) for condition, row in which.items()]
+    return [e for e in entries if all(getattr(e, name) == pk for name, pk in wanted)]
 
 
 def emulsion_moved(entries, now, room: LightRoom) -> dict[int, tuple[str, str]]:

@@ -1,5 +1,7 @@
 """The exposure chart, and the sheet for the wall."""
 
+from copy import copy
+
 from django.contrib import messages
 from django.core.paginator import Paginator
 from django.shortcuts import get_object_or_404, redirect, render
@@ -59,7 +61,8 @@ def withdraw(request, pk):
 
 def _rows(entries, room) -> list[tuple]:
     """(entry, stale, days, what moved in the batch, what else moved) of each entry in force."""
-    entries = sorted(entries, key=lambda e: (e.mesh.count_per_cm, e.formula, e.lamp.name))
+    # Copies: the page is written on them, and the entries are everybody's.
+    entries = [copy(e) for e in sorted(entries, key=lambda e: (e.mesh.count_per_cm, e.formula, e.lamp.name))]
     now, stale = timezone.now(), room.settings["exposure.stale_days"]
     batches = chart_queries.emulsion_moved(entries, now, room)
     return [

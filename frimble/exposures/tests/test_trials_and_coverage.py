@@ -19,13 +19,14 @@ from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.chart import services as chart_services
 from frimble.exposures.chart.coverage import coverage
 from frimble.exposures.lamps import services as lamp_services
-from frimble.exposures.models import ControlStrip, Exposure, LampRecord, StepPhoto, StepTest, TestComparison
+from frimble.exposures.models import ControlStrip, Exposure, Lamp, LampRecord, StepPhoto, StepTest, TestComparison
 from frimble.exposures.steptests import wash as wash_protocol
 from frimble.exposures.steptests.comparison import queries as comparison_queries
 from frimble.exposures.steptests.photo import queries as photo_queries
 from frimble.exposures.tests.test_light_pages import PageCase
 from frimble.exposures.timer import services as timer_services
 from frimble.films.models import DensityReading, FilmProcess
+from frimble.people.models import Person
 from frimble.screens.models import Screen
 from frimble.stencils import services as stencil_services
 
@@ -149,6 +150,7 @@ class KeptTests(PageCase):
         super().setUp()
         light_room.invalidate()
         self.addCleanup(light_room.invalidate)
+        self.lead = Person.objects.create_user("orla", role="lead")
 
     def test_a_lamp_a_film_a_strip_and_a_run_are_seen_at_once(self):
         self.assertIsNone(self.room.hours(self.lamp))
@@ -170,6 +172,19 @@ class KeptTests(PageCase):
             at=timezone.now(),
         )
         self.assertEqual([s.step for s in self.room.strips(self.lamp.pk, test.emulsion_id)], [6.5])
+
+    def test_the_chart_in_force_is_kept_until_what_it_says_changes(self):
+        entry = chart_services.accept(self.a_read_test(), self.tamsin)
+        self.assertEqual([e.pk for e in chart_queries.entries_in_force()], [entry.pk])
+        with self.assertNumQueries(1):
+            self.assertEqual(chart_queries.entries_in_force(lamp=self.lamp)[0].lamp.name, self.lamp.name)
+        self.lamp.name = "Lantern B"
+        self.lamp.save()
+        self.assertEqual(chart_queries.entries_in_force()[0].lamp.name, "Lantern B")
+        other = Lamp.objects.create(name="Other", kind="led", distance_mm=500)
+        self.assertEqual(chart_queries.entries_in_force(lamp=other), [])
+        chart_services.withdraw(entry, self.lead, "the glass was dirty")
+        self.assertEqual(chart_queries.entries_in_force(), [])
 
     def test_a_page_that_was_just_shown_asks_for_less(self):
         chart_services.accept(self.a_read_test(), self.tamsin)

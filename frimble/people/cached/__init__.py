@@ -1,5 +1,5 @@
 """What is worked out from many records and kept, and how every process knows that these have changed."""
 
-from frimble.people.cached.values import CachedValue
+from frimble.people.cached.values import CachedValue, SharedValue
 
-__all__ = ["CachedValue"]
+__all__ = ["CachedValue", "SharedValue"]

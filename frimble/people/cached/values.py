@@ -1,5 +1,8 @@
 """What is worked out from many records and kept for a while, since many pages ask for it."""
 
+from typing import Any
+from uuid import uuid4
+
 from django.core.cache import cache
 
 from frimble.people.cached import changes
@@ -30,3 +33,20 @@ class CachedValue:
         changes.record(self.name)
         # A transaction sees its own writes before others see the change.
         cache.delete(self.name)
+
+
+class SharedValue(CachedValue):
+    """A value kept as it is, since copying it would cost as much as reading it: nobody may change what they are given."""
+
+    def __init__(self, name: str, seconds: int):
+        super().__init__(name, seconds)
+        self._made: tuple[str, Any] = ("", None)
+
+    def get(self, make, settings=None):
+        """The value, from `make()` where none is kept that was worked out from this state and under these settings."""
+        # Kept with its state is a token; the value that bears it lies here.
+        token = super().get(lambda: uuid4().hex, settings)
+        made = self._made
+        if made[0] != token:
+            made = self._made = token, make()
+        return made[1]
