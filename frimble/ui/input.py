@@ -44,6 +44,8 @@ class CleanInput:
         if isinstance(fault, InvalidInput | RuleViolation):
             logger.warning("%s at %s: %s", type(fault).__name__, request.resolver_match.view_name, fault)
             return _refused(request, str(fault), 422)
+        if isinstance(fault, OperationalError) and _TOO_LONG in str(fault):
+            return _refused(request, "That is longer than can be looked for.", 400)
         if isinstance(fault, OperationalError):
             logger.error("%s at %s", fault, request.resolver_match.view_name)
             return send_again(request, _why_not_written(fault), 503)
@@ -56,6 +58,10 @@ _NOT_WRITTEN = {
     "readonly": "The data folder may not be written to. Let the server's user write there, then send it again.",
     "locked": "Others are recording much at once. Send it again in a moment.",
 }
+
+
+# Source: SQLite, Implementation Limits: a pattern of LIKE has 50,000 bytes at most.
+_TOO_LONG = "pattern too complex"
 
 
 def _why_not_written(fault: OperationalError) -> str:
@@ -79,9 +85,17 @@ def row_number(text: str | None) -> int:
     Raises:
         Http404: it is none.
     """
+    number = number_in(text)
+    if number is None:
+        raise Http404("There is no such record.")
+    return number
+
+
+def number_in(text: str | None) -> int | None:
+    """A row's number as a query bears it, where there is one; “²” is a digit to some, and no number."""
     if text and text.isascii() and text.isdigit() and len(text) < 20 and int(text) <= _MOST:
         return int(text)
-    raise Http404("There is no such record.")
+    return None
 
 
 def _clean(given: QueryDict) -> QueryDict:

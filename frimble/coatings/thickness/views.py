@@ -17,6 +17,7 @@ from frimble.people.models import Person
 from frimble.people.permissions import recorders
 from frimble.screens.steps.pages import get_screen
 from frimble.ui import instruments
+from frimble.ui.input import number_in
 
 
 @recorders
@@ -76,9 +77,7 @@ def steadiness(request):
     settings = house_settings.current()
     person = request.GET.get("person", "")
     formula = request.GET.get("formula", "")
-    charts = thickness_queries.steadiness(
-        settings, person_id=int(person) if person.isdigit() else None, formula=formula
-    )
+    charts = thickness_queries.steadiness(settings, person_id=number_in(person), formula=formula)
     laid = CoatThickness.objects.filter(event__replaced_by__isnull=True)
     context = {
         "found": charts,

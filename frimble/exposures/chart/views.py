@@ -16,6 +16,7 @@ from frimble.exposures.models import ChartEntry, ChartWithdrawal
 from frimble.exposures.room import LightRoom
 from frimble.people import settings as house_settings
 from frimble.people.permissions import leads
+from frimble.ui.input import number_in
 
 _REASONS_ON_A_PAGE, _WITHDRAWN = 12, 10
 # What a line about an entry says of it.
@@ -24,10 +25,10 @@ _SAID = ("mesh", "emulsion", "lamp", "film_process")
 
 def exposure_chart(request):
     """Calibrated times in force, of all or one mesh; then what is in use untested, predicted and never as measured."""
-    only = request.GET.get("mesh", "")
+    only = number_in(request.GET.get("mesh", ""))
     room, entries = LightRoom(house_settings.current()), chart_queries.entries_in_force()
-    untested, teaches = ((), None) if only.isdigit() else prediction.untested(room, entries)
-    shown = [e for e in entries if not only.isdigit() or e.mesh_id == int(only)]
+    untested, teaches = ((), None) if only else prediction.untested(room, entries)
+    shown = [e for e in entries if not only or e.mesh_id == only]
     rows = _rows(shown, room)
     for k, row in enumerate(rows):
         row[0].page = k // _REASONS_ON_A_PAGE + 1
@@ -35,7 +36,7 @@ def exposure_chart(request):
     context = {
         "rows": page,
         "page": page,
-        "only": only,
+        "only": only or "",
         "untested": untested,
         "teaches": teaches,
         "coverage": coverage([(row[0], _moved(row)) for row in rows], untested, teaches),

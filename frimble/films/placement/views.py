@@ -11,6 +11,7 @@ from frimble.films.placement import files
 from frimble.films.placement import queries as placement_queries
 from frimble.films.placement.forms import ImageFormSet, PlacementForm
 from frimble.people.permissions import recorders
+from frimble.ui.input import number_in
 from frimble.ui.pictures.film.placement import placement_file
 
 _FRAME = {"frame_width": "580", "frame_height": "790"}
@@ -22,7 +23,8 @@ class _Asked:
 
     def __init__(self, request):
         asked, job = request.GET.dict(), request.GET.get("job", "").strip().upper()
-        chosen = [value for name, value in asked.items() if name.endswith("-record") and value.isdigit()]
+        named = [number_in(value) for name, value in asked.items() if name.endswith("-record")]
+        chosen = [number for number in named if number is not None]
         films = placement_queries.films_offered(job, chosen)
         if "images-TOTAL_FORMS" not in asked:
             asked = _FRAME | asked | _typed([_row(film) for film in films] if job else _EXAMPLE)

@@ -183,6 +183,10 @@ def sign_out_everywhere(person: Person, but: str | None = None) -> int:
     return Session.objects.filter(person=person).exclude(session_key=but).delete()[0]
 
 
+# Fewer characters do not tell one session from another; a key has no more.
+_KEY_START = (6, 40)
+
+
 def end_session(person: Person, key_start: str) -> None:
     """End one of somebody's sessions, named by the start of its key as a page shows it.
 
@@ -190,6 +194,6 @@ def end_session(person: Person, key_start: str) -> None:
         InvalidInput: they have no such session, or none can be told from the start.
     """
     rows = Session.objects.filter(person=person, session_key__startswith=key_start)
-    if len(key_start) < 6 or rows.count() != 1:
+    if not _KEY_START[0] <= len(key_start) <= _KEY_START[1] or rows.count() != 1:
         raise InvalidInput("That session has ended already.")
     rows.delete()

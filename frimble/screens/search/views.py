@@ -13,6 +13,7 @@ from frimble.screens import links
 from frimble.screens.search import queries as search_queries
 from frimble.screens.search import services as search_services
 from frimble.screens.search.forms import SearchForm
+from frimble.ui.input import number_in
 
 _A_PAGE = 30
 _MOST_LOOKS = 20
@@ -53,7 +54,7 @@ def save_search(request):
     name, query = request.POST.get("name", "").strip()[:40], request.POST.get("query", "")[:300]
     if "forget" in request.POST:
         number = request.POST["forget"]
-        search_services.remove(request.user, int(number) if number.isdecimal() else 0)
+        search_services.remove(request.user, number_in(number) or 0)
     else:
         try:
             search_services.save(request.user, name, query)

@@ -12,7 +12,7 @@ from frimble.screens.models import Screen
 from frimble.testing.case import PageCase
 from frimble.testing.malformed import WORDS, Malformed, addresses, forms_of
 from frimble.testing.shop import small_shop
-from frimble.ui.input import row_number
+from frimble.ui.input import number_in, row_number
 
 _FORM = "application/x-www-form-urlencoded"
 
@@ -65,6 +65,26 @@ class CleanInputTests(PageCase):
                 self.assertEqual((method, path, fields["reason"]), ("POST", "/people/settings/", "our whites need it"))
         self.assertEqual(self.client.post(path, fields).status_code, 302)
         self.assertEqual(HouseSetting.objects.get().value, "21")
+
+    def test_digits_that_are_no_number_choose_nothing(self):
+        for text in ("²", "٣", "9" * 500, "-1", "1.0"):
+            self.assertIsNone(number_in(text))
+        self.assertEqual(number_in("42"), 42)
+
+    def test_pages_that_are_asked_for_such_a_number_show_all(self):
+        for path in ("/expose/chart/?mesh=%s", "/coat/steadiness/?person=%s", "/film/placement/?images-TOTAL_FORMS=1"
+                     "&images-INITIAL_FORMS=0&images-0-record=%s"):  # fmt: skip
+            for text in ("²", "9" * 500):
+                with self.subTest(path=path, text=text[:3]):
+                    self.assertIn(self.client.get(path % text).status_code, (200, 422))
+
+    def test_texts_longer_than_can_be_looked_for(self):
+        long = "x" * 100_000
+        for path in ("/screens/", "/find/", "/jobs/", "/people/settings/"):
+            with self.subTest(path):
+                answer = self.client.get(path, {"q": long, "text": long})
+                self.assertLess(answer.status_code, 500)
+        self.assertRedirects(self.client.post("/people/me/end-session/", {"session": long}), "/people/me/")
 
     def test_row_numbers(self):
         self.assertEqual(row_number("17"), 17)
