@@ -43,17 +43,18 @@ class Client:
     """Somebody who records: tension on one screen, or taps of one run."""
 
     cookies: CookieJar
+    base: str = _BASE
     said_yes: list[str] = field(default_factory=list)
 
     def __post_init__(self):
         self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.cookies), _Stay)
 
     def page(self, path: str) -> str:
-        return self.opener.open(_BASE + path, timeout=5).read().decode()
+        return self.opener.open(self.base + path, timeout=5).read().decode()
 
     def post(self, path: str, data: bytes, kind: str, token: str) -> int:
-        headers = {"Origin": _BASE, "Content-Type": kind, "X-CSRFToken": token}
-        asked = urllib.request.Request(_BASE + path, data, headers)  # noqa: S310
+        headers = {"Origin": self.base, "Content-Type": kind, "X-CSRFToken": token}
+        asked = urllib.request.Request(self.base + path, data, headers)  # noqa: S310
         try:
             return self.opener.open(asked, timeout=5).status
         except urllib.error.HTTPError as error:
@@ -171,7 +172,7 @@ def until_gone(work, client: Client, what, stop: threading.Event) -> None:
 def up(client: Client) -> None:
     for _ in range(600):
         try:
-            if "/people/sign-in/" not in client.opener.open(_BASE + "/people/me/", timeout=5).geturl():
+            if "/people/sign-in/" not in client.opener.open(client.base + "/people/me/", timeout=5).geturl():
                 return
         except urllib.error.HTTPError:
             page = client.page("/people/sign-in/")

@@ -62,7 +62,7 @@ def past_orders(visits: Sequence[Visit], seed: int) -> Iterator[Order]:
     """
     rng, left = random.Random(seed), sorted(visits, key=lambda visit: visit.at)
     last: dict[str, datetime] = {}
-    end, trials = left[-1].at if left else None, 0
+    end, samples = left[-1].at if left else None, 0
     while left:
         first = left[0]
         near = _near(left)
@@ -72,8 +72,8 @@ def past_orders(visits: Sequence[Visit], seed: int) -> Iterator[Order]:
         if fitting:
             design, taken = rng.choice(fitting)
         else:
-            trials += 1
-            design, taken = Design(f"Trial print {trials}", "one colour, once", 1, 5, 140), (first,)
+            samples += 1
+            design, taken = Design(f"Sample print {samples}", "one colour, once", 1, 5, 140), (first,)
         last[design.name] = taken[-1].at
         keys = {visit.key for visit in taken}
         left = [visit for visit in left if visit.key not in keys]
