@@ -8,7 +8,9 @@ from unittest import mock
 from django.utils import timezone
 
 from frimble.core import lifecycle, stations
-from frimble.jobs.line import StationCounts
+from frimble.exposures.models import Lamp, Run
+from frimble.films.models import FilmProcess
+from frimble.jobs.line import StationCounts, running
 from frimble.people import settings as house_settings
 from frimble.people.models import HouseSetting
 from frimble.screens.models import MeshType, Screen
@@ -41,6 +43,34 @@ class LineTests(PageCase):
         first = floor.first_screens(3)
         self.assertEqual({n: len(f) for n, f in first.items()}, {n: min(3, c) for n, c in floor.counts.items()})
         self.assertEqual(floor.total, 52)
+
+    def test_what_runs_is_told_lamps_first_then_what_is_dry_first(self):
+        lamp, process = Lamp.objects.get(), FilmProcess.objects.get()
+        late = Screen.objects.get(frame__code="R-009")
+        Screen.objects.filter(pk=late.pk).update(
+            state=lifecycle.State.COATED, wet_until=timezone.now() + timedelta(minutes=5)
+        )
+        given = {
+            "lamp": lamp,
+            "film_process": process,
+            "time_s": 20,
+            "total_s": 20,
+            "why": "",
+            "made_by": self.people["tamsin"],
+        }
+        run = Run.objects.create(screen=Screen.objects.get(frame__code="R-001"), made_at=timezone.now(), **given)
+        Run.objects.create(screen=late, made_at=timezone.now(), status=Run.Status.DONE, **given)
+        floor = StationCounts.read()
+        with self.assertNumQueries(1):
+            lamps, drying = running(floor)
+        self.assertEqual(lamps, [(run.pk, "R-001")])
+        self.assertEqual(drying[0][:2], ("R-009", lifecycle.State.COATED))
+        self.assertEqual([until for *_, until in drying], sorted(until for *_, until in drying))
+        self.assertLessEqual(len(drying), 3)
+
+    def test_nothing_runs_in_an_empty_room(self):
+        Screen.objects.update(wet_until=None)
+        self.assertEqual(running(StationCounts.read()), ([], []))
 
     def test_a_seventh_station_is_a_row_and_every_page_has_it(self):
         seventh = stations.Station("strip", (lifecycle.State.STRIPPED,), "Strip", "Ink out, stencil kept.", "kept")
