@@ -6,7 +6,7 @@ class ExchangeConfig(AppConfig):
 
     def ready(self):
         """The register leads to the lists, and what was found in it goes out as one."""
-        from frimble.people.house.presenters import add_room_page
+        from frimble.people.house.pages import add_room_page
         from frimble.screens import links
 
         add_room_page("Import and export", "exchange:exchange")

@@ -6,7 +6,7 @@ class JobsConfig(AppConfig):
 
     def ready(self):
         """Where coats are laid, what jobs want coated is one step away."""
-        from frimble.people.house.presenters import add_room_page
+        from frimble.people.house.pages import add_room_page
         from frimble.screens import links
 
         add_room_page("Set up the room", "jobs:setup")

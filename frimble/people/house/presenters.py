@@ -3,8 +3,6 @@
 from dataclasses import dataclass
 from typing import Any
 
-from django.urls import reverse
-
 from frimble.core.numbers import counted
 from frimble.core.settings import GROUPS, REGISTER, HouseSettings, Setting
 from frimble.people.models import HouseSetting
@@ -43,27 +41,6 @@ class Group:
     rows: list[SettingRow]
     words: str
     open: bool
-
-
-@dataclass(frozen=True)
-class RoomLink:
-    """A page that belongs to the running of the room."""
-
-    words: str
-    url: str
-
-
-# Words → page; later places add theirs when they are ready.
-_ROOM_PAGES: dict[str, str] = {"Which schools this house follows": "people:schools"}
-
-
-def add_room_page(words: str, page: str) -> None:
-    """A later place's page that leads look for beside the settings."""
-    _ROOM_PAGES[words] = page
-
-
-def links() -> list[RoomLink]:
-    return [RoomLink(words, str(reverse(page))) for words, page in _ROOM_PAGES.items()]
 
 
 def groups(

@@ -9,7 +9,8 @@ from django.utils import timezone
 from frimble.core.conclusions import InvalidInput
 from frimble.core.settings import MARKS, REGISTER
 from frimble.people import settings as house_settings
-from frimble.people.house.presenters import Problem, groups, links
+from frimble.people.house.pages import links
+from frimble.people.house.presenters import Problem, groups
 from frimble.people.permissions import leads
 
 

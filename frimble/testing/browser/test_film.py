@@ -90,6 +90,15 @@ class FilmTests(BrowserCase):
         self.wait(lambda: chosen() == "finding-1")
         self.key(Keys.ARROW_LEFT)
         self.wait(lambda: chosen() == "finding-0")
+        # Who unfolds a row chooses it on the film as well; the row chosen before folds.
+        row = self.driver.find_element(By.CSS_SELECTOR, "#finding-1 summary")
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", row)
+        row.click()
+        self.wait(lambda: chosen() == "finding-1")
+        unfolded = self.driver.find_elements(By.CSS_SELECTOR, ".findings details[open]")
+        self.assertEqual(len(unfolded), 1)
+        self.key(Keys.ARROW_LEFT)
+        self.wait(lambda: chosen() == "finding-0")
         loupe = self.driver.find_element(By.CSS_SELECTOR, "img.loupe")
         result = ScanCheck.objects.get().result["findings"][0]
         # Source: geometry; the loupe looks at the middle of the finding's box.
@@ -122,7 +131,6 @@ class FilmTests(BrowserCase):
         self.wait(lambda: Judgement.objects.count() == 2)
         self.assertEqual(list(Judgement.objects.values_list("finding", "accepted")), [(0, True), (1, False)])
         self.sees("· dismissed")
-        self.driver.find_element(By.CSS_SELECTOR, "#finding-1 summary").click()
         self.sees("Dismissed: under the tape, Tamsin")
 
     def test_the_wedge_is_placed_by_two_taps(self):

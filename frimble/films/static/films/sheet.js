@@ -46,6 +46,10 @@ document.addEventListener("alpine:init", () => {
       };
       if (this.$root.dataset.picture) image.src = this.$root.dataset.picture;
       this.drawWedge();
+      /* Who unfolds a finding's row sees where it lies. */
+      document.querySelectorAll("[data-item] summary").forEach((row) => {
+        row.addEventListener("click", () => this.select(Number(row.closest("[data-item]").dataset.item), true));
+      });
       const asked = window.location.hash.match(/^#finding-(\d+)$/);
       if (asked) this.select(Number(asked[1]) + 1 < this.count() ? Number(asked[1]) + 1 : Number(asked[1]));
       else if (this.count()) this.select(0, true);
