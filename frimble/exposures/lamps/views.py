@@ -15,10 +15,10 @@ from frimble.people.permissions import leads, recorders
 from frimble.ui import instruments
 
 _FORMS = (
-    (LampRecord.Kind.HOURS, ("hours",), "Record hours"),
-    (LampRecord.Kind.METER, ("light_mw_cm2",), "Record the light"),
-    (LampRecord.Kind.FIELD, ("field", "read_as"), "Keep the field map"),
-    (LampRecord.Kind.REPLACED, ("note",), "New bulb or tubes: every time under it is tested again"),
+    (LampRecord.Kind.HOURS, "Hours", ("hours",), "Record hours"),
+    (LampRecord.Kind.METER, "Light", ("light_mw_cm2",), "Record the light"),
+    (LampRecord.Kind.FIELD, "Evenness", ("field", "read_as"), "Keep the field map"),
+    (LampRecord.Kind.REPLACED, "Replaced", ("note",), "New bulb or tubes: every time under it is tested again"),
 )
 
 
@@ -41,8 +41,8 @@ def lamp(request, pk):
             return redirect("exposures:lamp", pk)
     room, entries = LightRoom(house_settings.current()), chart_queries.entries_in_force(lamp=lamp_shown)
     asked = request.POST.get("kind")
-    forms = [(kind, label, form if asked == kind else LampRecordForm(), shown) for kind, shown, label in _FORMS]
-    forms = [(kind, label, f, [f[name] for name in shown]) for kind, label, f, shown in forms]
+    forms = [(*rest, form if asked == rest[0] else LampRecordForm()) for rest in _FORMS]
+    forms = [(kind, title, label, f, [f[name] for name in shown]) for kind, title, shown, label, f in forms]
     context = lamp_queries.state(lamp_shown, room, entries) | {
         "records": lamp_queries.lately(lamp_shown),
         "forms": forms,

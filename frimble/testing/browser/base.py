@@ -137,7 +137,9 @@ class Hands:
 
     def press(self, words):
         """Press the visible button or link with these words; wait for the new page when it leads to one."""
-        xpath = f"//main//*[self::button or self::a or self::summary][contains(normalize-space(.), {_quoted(words)})]"
+        # The heading of what is aside is no button but on a phone.
+        kinds = "self::button or self::a or self::summary[not(parent::*[@data-aside])]"
+        xpath = f"//main//*[{kinds}][contains(normalize-space(.), {_quoted(words)})]"
 
         def try_it():
             result = next((e for e in self.driver.find_elements(By.XPATH, xpath) if e.is_displayed()), None)

@@ -269,9 +269,11 @@ class ExposureTests(BrowserCase):
         self.sees("1200 h")
         self.press("Keep the field map")
         self.sees("three rows of three readings")
-        form = self.driver.find_element(By.NAME, "field").find_element(By.XPATH, "./ancestor::form")
+        form = self.driver.find_element(By.NAME, "field_0").find_element(By.XPATH, "./ancestor::form")
         form.find_element(By.XPATH, ".//button[contains(., 'Read the light meter')]").click()
-        self.wait(lambda: self.driver.find_element(By.NAME, "field").get_attribute("value").count("\n") == 2)
+        self.wait(
+            lambda: all(i.get_attribute("value") for i in self.driver.find_elements(By.CSS_SELECTOR, ".nine input"))
+        )
         self.press("Keep the field map")
         self.sees("The darkest place gets")
         self.assertEqual(LampRecord.objects.filter(kind="field", simulated=True).count(), 1)

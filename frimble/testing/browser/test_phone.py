@@ -40,13 +40,13 @@ class PhoneTests(BrowserCase):
         self.resize(NARROW)
         address = f"/expose/lamps/{Lamp.objects.get().pk}/"
         self.go(address)
-        self.wait(lambda: not self.is_open("Record hours"))
-        self.tap(self.fold("Record hours").find_element(By.TAG_NAME, "summary"))
+        self.wait(lambda: not self.is_open("Hours"))
+        self.tap(self.fold("Hours").find_element(By.TAG_NAME, "summary"))
         self.driver.find_element(By.NAME, "hours").send_keys("many")
-        self.tap(self.fold("Record hours").find_element(By.TAG_NAME, "button"))
+        self.tap(self.fold("Hours").find_element(By.TAG_NAME, "button"))
         self.sees("is not a number")
-        self.assertTrue(self.is_open("Record hours"))
-        self.assertFalse(self.is_open("Keep the field map"))
+        self.assertTrue(self.is_open("Hours"))
+        self.assertFalse(self.is_open("Evenness"))
 
     def test_nine_readings_lie_as_the_glass_does(self):
         self.go(f"/expose/lamps/{Lamp.objects.get().pk}/")
