@@ -8,6 +8,12 @@ from pathlib import Path
 from django.db import connections
 from django.test.runner import DiscoverRunner
 from django.test.utils import override_settings
+from hypothesis import HealthCheck
+from hypothesis import settings as properties
+
+# Before any test is read. A machine that stalls for a moment is no fault of what is tested.
+properties.register_profile("frimble", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+properties.load_profile("frimble")
 
 _QUICK_WRITES = "PRAGMA synchronous=OFF;"
 
