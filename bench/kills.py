@@ -116,24 +116,13 @@ def made_ready(writers: int) -> tuple[list[str], int]:
     from django.utils import timezone
 
     from frimble.demo import loader
-    from frimble.exposures.models import Lamp, Run, Tap
-    from frimble.films.models import FilmProcess
-    from frimble.people.models import Person
+    from frimble.exposures.models import Tap
     from frimble.screens.models import Screen
+    from frimble.testing.records import open_run
 
     call_command("migrate", verbosity=0)
     loader.load(timezone.now())
-    run = Run.objects.create(
-        screen=Screen.objects.get(frame__code="Q-006"),
-        lamp=Lamp.objects.first(),
-        film_process=FilmProcess.objects.first(),
-        time_s=20,
-        total_s=_MOVES,
-        moves_s=[float(k) for k in range(1, _MOVES)],
-        why="for the bench",
-        made_by=Person.objects.get(username="odile"),
-        made_at=timezone.now(),
-    )
+    run = open_run("Q-006", total_s=_MOVES, moves_s=[float(k) for k in range(1, _MOVES)])
     now = timezone.now()
     Tap.objects.create(run=run, uid=uuid.uuid4(), kind="start", at=now, received_at=now)
     codes = list(Screen.objects.filter(state="bare").values_list("frame__code", flat=True)[:writers])

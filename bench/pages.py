@@ -50,7 +50,7 @@ def run(runs: int, screens: int) -> int:
     call_command("migrate", verbosity=0)
     loader.load(timezone.now())
     register.build(screens, _CYCLES, _RECORDS)
-    _one_run(Person.objects.get(username="odile"))
+    _what_it_lacks(Person.objects.get(username="odile"))
     records = screens * _CYCLES * _RECORDS
     print(f"The made-up shop and {screens} screens with {records} records; empty:", *empty_tables())
     urls.urlpatterns.append(path("empty/", lambda request: render(request, "ui/base.html")))
@@ -69,12 +69,17 @@ def run(runs: int, screens: int) -> int:
     return 1 if unknown else 0
 
 
-def _one_run(person) -> None:
-    """A coating run, of which the made-up shop has none."""
+def _what_it_lacks(person) -> None:
+    """A coating run, an open timer and a factor film, of which the made-up shop has none."""
     from django.utils import timezone
 
     from frimble.coatings.models import Batch, Coater, CoatingRun, RunScreen
+    from frimble.exposures.steptests.factorfilms import services as factor_films
     from frimble.screens.models import Screen
+    from frimble.testing.records import open_run
+
+    open_run("Q-006")
+    factor_films.keep(None, name="Ten columns", factors="1 0.7 0.5 0.35 0.25", areas="")
 
     coater, batch = Coater.objects.all()[0], Batch.objects.all()[0]
     run = CoatingRun.objects.create(batch=batch, coater=coater, fill="half", by=person, started_at=timezone.now())
@@ -121,9 +126,11 @@ def _named(resolver, space: str = "") -> Iterator[tuple[str, str]]:
 
 
 # What stands for a word in an address, where it is no screen.
-_WORDS = {"light": "light", "station": "coat", "kind": "degrease"}
-# Files of which the shop has none, and what only a server shows that listens on the network.
-_NOT_PAGES = {"jobs:photo", "screens:mark-photo", "server:trust", "server:authority"}
+_WORDS = {"kind": "degrease"}
+# Files, and what only a server shows that listens on the network.
+_NOT_PAGES = {
+    "jobs:photo", "screens:mark-photo", "exchange:export", "exposures:target-file", "server:trust", "server:authority",
+}  # fmt: skip
 
 
 def timed(client, pages: dict[str, str], runs: int) -> tuple[list[tuple[str, float, float, int]], list[str]]:

@@ -22,7 +22,6 @@ def bring(file, person) -> Draft:
     return Draft.objects.create(
         headings=table.headings,
         rows=table.rows,
-        number=len(table.rows),
         notes=table.notes,
         at=timezone.now(),
         by=person,

@@ -23,6 +23,8 @@ class Draft(models.Model):
     number = models.PositiveIntegerField(default=0)
     choices = models.JSONField(null=True)
     state = models.CharField(max_length=12, choices=State, default=State.LOOKED_AT)
+    # Of the run that writes it: one that another has overtaken stops.
+    claim = models.UUIDField(null=True)
     done = models.PositiveIntegerField(default=0)
     refusal = models.CharField(max_length=400, blank=True)
     by = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="+")

@@ -3,6 +3,7 @@
 import logging
 from dataclasses import asdict
 from datetime import datetime, time
+from uuid import uuid4
 
 from django.db import transaction
 from django.utils import timezone
@@ -19,6 +20,10 @@ from frimble.screens.register import many
 logger = logging.getLogger(__name__)
 _NOTHING = "Nothing was taken over."
 _BROKE_OFF = f"It broke off: a fault of Frimble's, not of the list. {_NOTHING} The log says where."
+
+
+class Overtaken(Exception):
+    """Another run, of a worker that was started meanwhile, has begun the list anew."""
 
 
 def look(draft: Draft, choices: matching.Choices) -> matching.DryRun:
@@ -40,7 +45,8 @@ def take_over(draft: Draft, choices: matching.Choices) -> Draft:
     if errors:
         raise InvalidInput(f"{counted(len(errors), 'cell')} still cannot be read: nothing was taken over.")
     with transaction.atomic():
-        draft.choices, draft.state, draft.done, draft.refusal = asdict(choices), Draft.State.TAKING, 0, ""
+        draft.choices, draft.number = asdict(choices), len(draft.rows)
+        draft.state, draft.done, draft.refusal = Draft.State.TAKING, 0, ""
         draft.save()
         transaction.on_commit(lambda: run.enqueue(draft.pk))
     return draft
@@ -60,11 +66,15 @@ def run(pk: int) -> None:
     draft = Draft.objects.filter(pk=pk, state=Draft.State.TAKING).first()
     if draft is None:
         return
+    draft.claim = uuid4()
+    Draft.objects.filter(pk=pk).update(claim=draft.claim)
     choices = matching.Choices(**draft.choices)
     codes = [row.code for row in look(draft, choices).rows]
     many.clear(codes)
     try:
         _take(draft, choices)
+    except Overtaken:
+        return
     except (InvalidInput, RuleViolation) as error:
         refusal = f"{error} {_NOTHING}"
     except Exception:  # whatever breaks it off is said on the page, and nothing half written stays
@@ -83,11 +93,23 @@ def _take(draft: Draft, choices: matching.Choices) -> None:
     new = _checked(dry.rows)
     screens = []
     for k in range(0, len(new), many.A_PART):
-        screens += many.write_part(new[k : k + many.A_PART], draft.by)
-        Draft.objects.filter(pk=draft.pk).update(done=len(screens))
+        part = new[k : k + many.A_PART]
+        with transaction.atomic():
+            _go_on(draft, done=len(screens) + len(part))
+            screens += many.write_part(part, draft.by)
     with transaction.atomic():
+        _go_on(draft, state=Draft.State.DONE)
         many.show(screens)
-        Draft.objects.filter(pk=draft.pk).update(state=Draft.State.DONE)
+
+
+def _go_on(draft: Draft, **values) -> None:
+    """Note how far it is. The draft's row is held until the part is written: another run waits, then clears it away.
+
+    Raises:
+        Overtaken: another run has begun the list anew.
+    """
+    if not Draft.objects.filter(pk=draft.pk, claim=draft.claim).update(**values):
+        raise Overtaken
 
 
 def _checked(rows) -> list[many.NewScreen]:

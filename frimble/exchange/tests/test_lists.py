@@ -251,8 +251,10 @@ class TakingTests(PageCase):
         draft, write, calls = self.waiting(), many.write_part, []
 
         def killed(*args):
-            calls.append(write(*args))
-            raise KeyboardInterrupt
+            if calls:
+                raise KeyboardInterrupt
+            calls.append(args)
+            return write(*args)
 
         with mock.patch.object(many, "write_part", killed), self.assertRaises(KeyboardInterrupt):
             taking.run.call(draft.pk)
@@ -260,6 +262,24 @@ class TakingTests(PageCase):
         self.assertEqual(taking.take_up_left(), 1)
         taking.run.call(draft.pk)
         self.assertEqual((Frame.objects.count(), Screen.objects.count()), (6, 6))
+
+    def test_a_run_that_another_overtakes_stops_and_the_list_is_taken_once(self):
+        draft, write, calls = self.waiting(), many.write_part, []
+
+        def overtaken(*args):
+            screens = write(*args)
+            calls.append(args)
+            if len(calls) == 1:
+                # A second server starts in the middle, and its worker takes the list up.
+                taking.take_up_left()
+                taking.run.call(draft.pk)
+            return screens
+
+        with mock.patch.object(many, "write_part", overtaken):
+            taking.run.call(draft.pk)
+        self.assertEqual((Frame.objects.count(), Screen.objects.count()), (6, 6))
+        draft.refresh_from_db()
+        self.assertEqual((draft.state, draft.refusal), (Draft.State.DONE, ""))
 
     def test_a_slot_that_is_too_small_refuses_the_list_by_its_row(self):
         self.hand_in(MESSY.replace("58 x 79", "108 x 139").encode())

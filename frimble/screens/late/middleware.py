@@ -29,7 +29,7 @@ class LateRecords:
         self.get_response = get_response
 
     def __call__(self, request):
-        if request.method != "POST" or request.content_type == "application/json" or NUMBER not in request.POST:
+        if not _is_kept(request):
             return self.get_response(request)
         try:
             number, moment = _read(request.POST[NUMBER], request.POST.get(MOMENT, ""))
@@ -48,6 +48,12 @@ class LateRecords:
                 pk=number, happened_at=moment, taken_at=timezone.now(), by=request.user, path=request.path[:200]
             )
         return _taken(request) if BY_SCRIPT in request.headers else answer
+
+
+def _is_kept(request) -> bool:
+    """A kept record of somebody who is signed in; whoever is not is led to the door, which is no record."""
+    posted = request.method == "POST" and request.content_type != "application/json"
+    return posted and request.user.is_authenticated and NUMBER in request.POST
 
 
 def _read(number: str, moment: str) -> tuple[uuid.UUID, datetime]:

@@ -82,6 +82,18 @@ class LateRecordTests(PageCase):
         # Degreased three hours ago it is dry by now, as it would be had there been a network.
         self.assertLess(screen.wet_until, timezone.now())
 
+    def test_signed_out_nothing_is_taken_and_the_door_is_no_record(self):
+        self.client.logout()
+        answer = self.tension()
+        self.assertEqual(answer.status_code, 302)
+        self.assertIn("/people/sign-in/", answer.url)
+        self.assertFalse(LateRecord.objects.exists())
+        # Nor is anybody outside told what was taken.
+        self.client.force_login(self.people["tamsin"], backend=BACKEND)
+        self.tension()
+        self.client.logout()
+        self.assertEqual(self.tension().status_code, 302)
+
     def test_a_role_that_may_not_record_may_not_do_it_late(self):
         self.client.force_login(self.people["ines"], backend=BACKEND)
         self.assertEqual(self.tension().status_code, 403)

@@ -88,6 +88,13 @@ PAGES = {
     "lists in and out": "/exchange/",
     "settings": "/people/settings/",
     "not found": "/find/?q=nothing-here",
+    "how to": "/how-to/",
+    "a topic": "/how-to/step-test/",
+    "a topic with a caution": "/how-to/coat/",
+    "nothing of the handbook": "/how-to/?q=zeppelin",
+    "a setting to change": "/people/settings/?change=tension.poor_below",
+    "no such job": "/jobs/?q=zeppelin",
+    "factor films": "/expose/factor-films/",
 }
 
 
@@ -114,6 +121,9 @@ def every_page():
         "cabinet air": reverse("coatings:air", args=[Rack.objects.get(cabinet=True).pk]),
         "stock-take": reverse("screens:walk", args=[Rack.objects.first().pk]),
         "list to take over": reverse("exchange:draft", args=[_a_list().pk]),
+        "taking a list over": reverse("exchange:draft", args=[_a_list(state="taking", number=3000, done=1200).pk]),
+        "a list not taken over": reverse("exchange:draft", args=[_a_list(state="refused", refusal="Why not.").pk]),
+        "a list taken over": reverse("exchange:draft", args=[_a_list(state="done", number=3000).pk]),
         "moire": reverse("screens:moire", args=[MeshType.objects.first().pk]),
         "moire of plates": reverse("screens:moire", args=[MeshType.objects.first().pk])
         + "?ruling_lpi=45&dot_angle=22.5&mesh_angle=0&plates=15+22+75",
@@ -138,8 +148,10 @@ def _of_many_steps() -> StepTest:
     return test
 
 
-def _a_list() -> Draft:
-    """A list with a cell that cannot be read, of the person who looks at every page."""
+def _a_list(**how_far) -> Draft:
+    """A list with a cell that cannot be read, of the person who looks at every page, as far as it is taken over."""
     headings, row = ["Screen", "Mesh", "Size", "Tension"], ["R-001", "110T", "58 x 79", "23"]
     person = Person.objects.get(username="tamsin")
-    return Draft.objects.create(headings=headings, rows=[row], notes=["A note."], at=timezone.now(), by=person)
+    return Draft.objects.create(
+        headings=headings, rows=[row], notes=["A note."], at=timezone.now(), by=person, **how_far
+    )

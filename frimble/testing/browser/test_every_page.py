@@ -7,13 +7,11 @@ from django.utils import timezone
 from PIL import Image
 
 from frimble.demo import loader
-from frimble.exposures.models import Lamp, Run
-from frimble.films.models import FilmProcess
 from frimble.people.models import Person
-from frimble.screens.models import Screen
 from frimble.testing.browser.base import NARROW, WIDE, BrowserCase
 from frimble.testing.browser.pages import every_page
 from frimble.testing.kept import kept_database
+from frimble.testing.records import open_run
 
 # Every colour that paints something, of every visible element and its drawn pseudo-elements.
 _BLUE = """
@@ -38,16 +36,7 @@ return [...new Set(found)].slice(0, 12);
 def make_pages():
     """The made-up shop with something on every page, and a run for the timer's page."""
     loader.load(timezone.now())
-    run = Run.objects.create(
-        screen=Screen.objects.get(frame__code="Q-006"),
-        lamp=Lamp.objects.first(),
-        film_process=FilmProcess.objects.first(),
-        time_s=20,
-        total_s=20,
-        why="for the page",
-        made_by=Person.objects.get(username="odile"),
-        made_at=timezone.now(),
-    )
+    run = open_run("Q-006")
     return every_page() | {"timer": f"/expose/run/{run.pk}/"}
 
 

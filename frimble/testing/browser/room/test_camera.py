@@ -1,14 +1,17 @@
 """A label read through the camera: our own QR, filmed askew, out of focus and with noise, under our content policy."""
 
+import io
 import shutil
 import tempfile
 from pathlib import Path
 
 import cv2
 import numpy as np
+from PIL import Image
 from selenium import webdriver
 from selenium.webdriver.chrome.service import Service
 
+from frimble.people.models import Person
 from frimble.testing.browser.base import FLAGS, BrowserCase
 from frimble.testing.shop import small_shop
 from frimble.ui.labels import modules
@@ -69,6 +72,19 @@ class CameraTests(BrowserCase):
         self.open_camera()
         self.wait(lambda: self.driver.current_url.endswith("/screens/Q-015/"))
         self.assertEqual(self.console_errors(), [])
+
+    def test_by_safelight_its_picture_has_no_blue(self):
+        # Chromium's own fake picture is full of colours.
+        Person.objects.filter(username="tamsin").update(light="safelight")
+        self.take_camera("--use-fake-ui-for-media-stream")
+        self.open_camera()
+        video = self.driver.find_element("css selector", "#camera video")
+        self.wait(lambda: self.driver.execute_script("return arguments[0].currentTime > 0.2", video))
+        lens = self.driver.find_element("css selector", ".lens")
+        picture = Image.open(io.BytesIO(lens.screenshot_as_png)).convert("RGB")
+        # Source: W3C Compositing and Blending, multiply: what is multiplied by 0 is 0.
+        self.assertEqual(picture.getchannel("B").getextrema()[1], 0)
+        self.assertGreater(picture.getchannel("R").getextrema()[1], 100)
 
     def test_a_camera_that_is_not_allowed_is_said_and_the_code_can_be_typed(self):
         self.take_camera("--deny-permission-prompts")

@@ -19,7 +19,8 @@
 
   /* 1. Keeping */
 
-  const passed = new WeakSet();
+  /* Forms that go on to the server, and those of which it is being asked whether it is there. */
+  const passed = new WeakSet(), asking = new WeakSet();
 
   function keep(form, submitter) {
     const fields = [...new FormData(form, submitter)].filter(([name]) => name !== "csrfmiddlewaretoken");
@@ -27,9 +28,8 @@
       say(form, "No network. A picture cannot wait on this device: leave this page open and send it when the network is back.");
       return;
     }
-    const number = crypto.randomUUID?.() ?? [...crypto.getRandomValues(new Uint8Array(16))].map((b) => b.toString(16).padStart(2, "0")).join("");
     const record = {
-      number, person, code: form.dataset.keeps, path: form.getAttribute("action") || location.pathname,
+      number: crypto.randomUUID(), person, code: form.dataset.keeps, path: form.getAttribute("action") || location.pathname,
       what: document.querySelector("h1").textContent.trim().replace(/\s+/g, " "), moment: new Date().toISOString(),
       fields: fields.filter(([, value]) => !(value instanceof File)),
     };
@@ -49,11 +49,15 @@
     const form = event.target, { submitter } = event;
     if (!form.matches("form[data-keeps]") || passed.has(form)) return;
     event.preventDefault();
+    /* A second tap while the first waits is the same record. */
+    if (asking.has(form)) return;
+    asking.add(form);
     if (await connected()) {
       passed.add(form);
       form.requestSubmit(submitter);
       setTimeout(() => passed.delete(form), PATIENCE_MS);
     } else keep(form, submitter);
+    asking.delete(form);
   });
 
   /* 2. Sending */
