@@ -19,8 +19,8 @@ _PLACES = {
 }  # fmt: skip
 _MEAN = 23.4
 # Seconds of eight steps, the longest in strip 1 and 1.26 times the next, and where the card's edges lie, mm.
-_TIMES = [40.3, 32, 25.4, 20.2, 16, 12.7, 10, 8]
-_GRADES = ["over", "closing", "good", "good", "good", "short", "short", "under"]
+TIMES_S = [40.3, 32, 25.4, 20.2, 16, 12.7, 10, 8]
+GRADES = ["over", "closing", "good", "good", "good", "short", "short", "under"]
 _EDGES = [30.0 * k for k in range(9)]
 
 
@@ -36,9 +36,7 @@ _DRAWN: dict[str, tuple[Callable[[], str], str]] = {
     ),
     "coat-section": (_section, "A coat cut through: threads, emulsion over mesh, and the band that is wanted."),
     "step-strip": (
-        lambda: step_strip(
-            _TIMES, _EDGES, [], "cover", ["under", "short", "short", "good", "good", "good", "closing", "over"]
-        ),
+        lambda: step_strip(TIMES_S, _EDGES, [], "cover", GRADES),
         "Eight steps, each 1.26 times the one before, with what was read of each.",
     ),
     "window-bar": (

@@ -10,6 +10,8 @@ from django.test import SimpleTestCase
 from django.urls import URLPattern, get_resolver
 
 from frimble.core import cautions, stations
+from frimble.core.exposure.steptest.reading import StepGrade, read_grades
+from frimble.core.settings import HouseSettings
 from frimble.handbook import pictures, printing
 from frimble.handbook.topics import all_topics, for_page, search, terms
 from frimble.people.models import Person
@@ -70,6 +72,12 @@ class TopicTests(SimpleTestCase):
                 svg, words = pictures.drawn(name)
                 self.assertTrue(svg.startswith("<svg") and words)
                 self.assertIsNotNone(pictures.printed(name))
+
+    def test_the_step_test_that_is_drawn_reads_as_the_program_reads_one(self):
+        steps = [StepGrade(n, *pair) for n, pair in enumerate(zip(pictures.TIMES_S, pictures.GRADES, strict=True), 1)]
+        result = read_grades(steps, "middle", 150, HouseSettings())
+        good = [s.time_s for s in steps if s.grade == "good"]
+        self.assertTrue(min(good) <= result.recommended.value <= max(good), result)
 
     def test_search_wants_all_words(self):
         self.assertEqual([topic.name for topic in search("ONE SLACK corner")], ["tension"])
