@@ -8,6 +8,7 @@ from reportlab.lib import pagesizes
 from reportlab.lib.styles import ParagraphStyle, getSampleStyleSheet
 from reportlab.lib.units import mm
 from reportlab.platypus import (
+    CondPageBreak,
     Flowable,
     Image,
     KeepTogether,
@@ -22,10 +23,11 @@ from frimble.handbook import pictures
 from frimble.handbook.topics import Topic, all_topics, terms
 
 _SIZES = {"a4": pagesizes.A4, "letter": pagesizes.LETTER}
-_PICTURE_MM = 110
+_PICTURE_MM, _ROOM_MM = (110, 60), 120
 _SHEET = getSampleStyleSheet()
 _BODY = ParagraphStyle("body", parent=_SHEET["BodyText"], fontSize=10.5, leading=14)
 _LEAD = ParagraphStyle("lead", parent=_BODY, fontSize=12, leading=16, spaceAfter=6)
+_TITLE = ParagraphStyle("title", parent=_SHEET["Heading1"], spaceBefore=9 * mm)
 _SMALL = ParagraphStyle("small", parent=_BODY, fontSize=8.5, leading=11)
 
 
@@ -49,8 +51,10 @@ def _pages() -> Iterator[Flowable]:
     yield Paragraph("How to", _SHEET["Title"])
     yield Paragraph("What is done at each station of the screen room, as the pages of Frimble show it.", _LEAD)
     yield _listed([topic.title for topic in all_topics()])
+    yield PageBreak()
     for topic in all_topics():
-        yield PageBreak()
+        # A topic begins on a page on which a good part of it has room.
+        yield CondPageBreak(_ROOM_MM * mm)
         yield from _topic(topic)
     yield PageBreak()
     yield Paragraph("Terms", _SHEET["Heading1"])
@@ -59,7 +63,7 @@ def _pages() -> Iterator[Flowable]:
 
 
 def _topic(topic: Topic) -> Iterator[Flowable]:
-    yield Paragraph(escape(topic.title), _SHEET["Heading1"])
+    yield Paragraph(escape(topic.title), _TITLE)
     yield Paragraph(escape(topic.lead), _LEAD)
     if path := pictures.printed(topic.picture):
         yield _picture(path, pictures.drawn(topic.picture)[1])
@@ -71,15 +75,19 @@ def _topic(topic: Topic) -> Iterator[Flowable]:
         yield KeepTogether([Paragraph(f"<b>{escape(question)}</b>", _BODY), Paragraph(escape(answer), _BODY)])
     if topic.caution:
         yield Paragraph("Caution", _SHEET["Heading2"])
-        yield _listed([*topic.caution.points, topic.caution.closing])
+        yield _listed([*topic.caution.points, topic.caution.closing], kind="bullet")
 
 
-def _listed(lines) -> Flowable:
-    return ListFlowable([Paragraph(escape(line), _BODY) for line in lines], bulletType="1", leftIndent=7 * mm)
+def _listed(lines, kind: str = "1") -> Flowable:
+    """Lines in order, numbered; with `kind` "bullet" those that have none."""
+    size = 10.5 if kind == "1" else 6
+    paragraphs = [Paragraph(escape(line), _BODY) for line in lines]
+    return ListFlowable(paragraphs, bulletType=kind, bulletFontSize=size, leftIndent=7 * mm)
 
 
 def _picture(path, words: str) -> Flowable:
     image = Image(str(path))
-    scale = _PICTURE_MM * mm / image.imageWidth
+    wide, high = _PICTURE_MM
+    scale = min(wide * mm / image.imageWidth, high * mm / image.imageHeight)
     image.drawWidth, image.drawHeight = image.imageWidth * scale, image.imageHeight * scale
     return KeepTogether([image, Paragraph(escape(words), _SMALL), Spacer(1, 3 * mm)])
