@@ -26,7 +26,10 @@ COLOURS = {
     "red": (0.1, 0.85, 0.7),
     "pale": (0.1, 0.16, 0.42),
 }
-_LEVELS = 1024
+# Rows worked on at a time: as many as the processor keeps at hand.
+_BAND = 32
+# A picture with fewer pixels than this to one of the film is taken from the film at half its fineness.
+_COARSE = 0.45
 
 
 @dataclass(frozen=True)
@@ -112,45 +115,50 @@ def stencil_light(
     per_mm = dpi / MM_PER_INCH
     light = film.astype(np.float32) * ((1 - coat.leak) / 255) + coat.leak
     light = np.asarray(cv2.GaussianBlur(light, (0, 0), coat.spread_um / 1000 * per_mm))
-    light *= _falloff(light.shape, coat.falloff)
     columns = np.searchsorted(np.asarray(edges_mm[1:-1]) * per_mm, np.arange(light.shape[1]), side="right")
-    np.log(light, out=light)
-    light += np.log(np.asarray(times_s, np.float32)[columns] / coat.gel_s)
-    # Fine openings are few film pixels wide: each pixel is looked at in two places along the card's travel.
-    halves = [_cured_steps(light, way, coat) for way in (1, -1)]
-    share = np.arange(_LEVELS + 1) / _LEVELS
-    planes = []
-    for density in coat.colour:
-        through = np.floor(65535 / 2 * 10 ** (-density * share)).astype(np.uint16)
-        planes.append(_behind_threads(through[halves[0]] + through[halves[1]], coat.threads_per_cm, per_mm))
-    return np.dstack(planes)
+    gel_times = np.log(np.asarray(times_s, np.float32)[columns] / coat.gel_s)
+    down, across = _threads(light.shape, coat.threads_per_cm, per_mm)
+    # Each colour lies together: they are looked at one after another.
+    lit = np.empty((3, *light.shape), np.uint16).transpose(1, 2, 0)
+    down_off, across_off = _off_middle(light.shape)
+    for top in range(0, len(light), _BAND):
+        rows = slice(top, top + _BAND)
+        # Fine openings are few film pixels wide: each pixel is looked at in two places along the card's travel.
+        kept = 1 - coat.falloff / 2 * (down_off[rows] + across_off)
+        left, right = _cured(cv2.log(light[rows] * kept) + gel_times, coat)
+        open_mesh = np.float32(65535 / 2) * across * down[rows]
+        for k, density in enumerate(coat.colour):
+            absorbed = np.float32(-density * math.log(10))
+            lit[rows, :, k] = (cv2.exp(absorbed * left) + cv2.exp(absorbed * right)) * open_mesh
+    return lit
 
 
-def _behind_threads(plane: np.ndarray, threads_per_cm: float, per_mm: float) -> np.ndarray:
-    """The light of a plane with the mesh's threads in it, as a lens softens them: three fifths of full between two."""
+def _threads(shape: tuple[int, int], threads_per_cm: float, per_mm: float) -> tuple[np.ndarray, np.ndarray]:
+    """(rows, 1) and (columns,) shares of light behind threads as a lens softens them: three fifths of full between two."""
     if not threads_per_cm:
-        return plane
-    down, across = (
-        0.8 + 0.2 * np.cos(np.arange(n, dtype=np.float32) * np.float32(0.2 * math.pi * threads_per_cm / per_mm))
-        for n in plane.shape
-    )
-    return np.asarray((plane * across * down[:, None]).astype(np.uint16))
+        return np.ones((shape[0], 1), np.float32), np.ones(shape[1], np.float32)
+    turns = np.float32(0.2 * math.pi * threads_per_cm / per_mm)
+    down, across = (0.8 + np.float32(0.2) * np.cos(np.arange(n, dtype=np.float32) * turns) for n in shape)
+    return down[:, None], across
 
 
-def _cured_steps(dose: np.ndarray, way: int, coat: HiddenStencil) -> np.ndarray:
-    """Cured thickness in steps of `_LEVELS`, a quarter of a pixel to one side, from ln of dose over the gel dose."""
-    cured = np.roll(dose, way, axis=1)
-    cured *= 0.25 / math.log(coat.cure_ratio)
-    cured += dose * np.float32(0.75 / math.log(coat.cure_ratio))
-    cured[cured < coat.holds] = 0
-    cured *= _LEVELS
-    return np.asarray(np.clip(cured, 0, _LEVELS, out=cured).astype(np.uint16))
+def _cured(dose: np.ndarray, coat: HiddenStencil) -> list[np.ndarray]:
+    """Shares of the thickness that cure, a quarter of a pixel to either side, from ln of dose over the gel dose."""
+    dose *= np.float32(1 / math.log(coat.cure_ratio))
+    shares = []
+    for way in (1, -1):
+        share = np.roll(dose, way, axis=1)
+        share *= np.float32(0.25)
+        share += dose * np.float32(0.75)
+        share[share < coat.holds] = 0
+        shares.append(np.minimum(share, 1, out=share))
+    return shares
 
 
-def _falloff(shape: tuple[int, int], lost: float) -> np.ndarray:
-    """(rows, columns) shares of the middle's light; the corners get 1 − `lost`."""
-    y, x = (np.linspace(-1, 1, n, dtype=np.float32) for n in shape)
-    return 1 - lost / 2 * (y[:, None] ** 2 + x[None, :] ** 2)
+def _off_middle(shape: tuple[int, int]) -> tuple[np.ndarray, np.ndarray]:
+    """(rows, 1) and (columns,) squares of how far from the middle, in half heights and half widths."""
+    down, across = (np.linspace(-1, 1, n, dtype=np.float32) ** 2 for n in shape)
+    return down[:, None], across
 
 
 def photograph(light: np.ndarray, camera: PhoneCamera, seed: int) -> bytes:
@@ -158,8 +166,10 @@ def photograph(light: np.ndarray, camera: PhoneCamera, seed: int) -> bytes:
     rng = np.random.default_rng(seed)
     height = camera.width * 3 // 4
     to_photo = _projection(light.shape, camera, height)
-    # Shares of the lens's blur in film pixels, so that nothing finer than a pixel folds back.
     scale = math.sqrt(abs(np.linalg.det(to_photo[:2, :2])))
+    if scale < _COARSE:
+        light, to_photo, scale = _halved(light), to_photo @ np.diag([2.0, 2.0, 1.0]), 2 * scale
+    # Shares of the lens's blur in film pixels, so that nothing finer than a pixel folds back.
     table = _unevenness(height, camera, rng) * camera.level
     places = _places(to_photo, camera, height)
     seen = np.empty((height, camera.width, 3), np.float32)
@@ -178,6 +188,13 @@ def photograph(light: np.ndarray, camera: PhoneCamera, seed: int) -> bytes:
         soft = cv2.GaussianBlur(codes, (0, 0), 1.6)
         codes = cv2.addWeighted(codes, 1 + camera.sharpen, soft, -camera.sharpen, 0)
     return cv2.imencode(".jpg", codes[:, :, ::-1], [cv2.IMWRITE_JPEG_QUALITY, camera.quality])[1].tobytes()
+
+
+def _halved(light: np.ndarray) -> np.ndarray:
+    """(rows / 2, columns / 2, 3) means of four."""
+    rows, columns = light.shape[0] // 2, light.shape[1] // 2
+    even = light[: 2 * rows, : 2 * columns]
+    return np.dstack([cv2.resize(even[:, :, k], (columns, rows), interpolation=cv2.INTER_AREA) for k in range(3)])
 
 
 def _add_noise(seen: np.ndarray, amount: float, rng: np.random.Generator) -> None:

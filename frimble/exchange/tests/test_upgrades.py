@@ -5,13 +5,16 @@ import gzip
 import io
 import json
 import os
+import sqlite3
 import subprocess
 import sys
 import tempfile
 import zipfile
+from contextlib import closing
 from pathlib import Path
 
 from django.conf import settings
+from django.db import connection
 from django.test import TestCase
 
 from frimble.core.conclusions import InvalidInput
@@ -88,6 +91,24 @@ class PackageTests(TestCase):
                 self.assertLessEqual(set(added), labels[table])
 
 
+def shape_of(database) -> dict[str, set]:
+    """Columns and indexes of every table, in no order."""
+    with closing(sqlite3.connect(database)) as opened:
+        names = [name for (name,) in opened.execute("select name from sqlite_master where type = 'table'")]
+        return {name: {*_columns(opened, name), *_indexes(opened, name)} for name in names}
+
+
+def _columns(opened, table) -> list[tuple]:
+    told = opened.execute(f"pragma table_info({table})")
+    return [(name, kind, bool(required), bool(key)) for _, name, kind, required, _, key in told]
+
+
+def _indexes(opened, table) -> list[tuple]:
+    told = opened.execute(f"pragma index_list({table})").fetchall()
+    parts = [[name for _, _, name in opened.execute(f"pragma index_info({index})")] for _, index, *_ in told]
+    return [(bool(unique), *part) for (_, _, unique, *_), part in zip(told, parts, strict=True)]
+
+
 class DatabaseTests(TestCase):
     def test_a_database_of_the_version_before_migrates_without_losing_a_row(self):
         with tempfile.TemporaryDirectory() as var:
@@ -108,6 +129,11 @@ class DatabaseTests(TestCase):
                 for table, expected in as_today(old).items():
                     with self.subTest(table):
                         self.assertEqual(sorted_by_column(*rows_of(new, f"data/{table}.csv")), expected)
+            # Source: the tables that Django makes of today's models at once.
+            migrated = shape_of(Path(var) / "frimble.sqlite3")
+            for table, made in shape_of(connection.settings_dict["NAME"]).items():
+                with self.subTest(table):
+                    self.assertEqual(migrated.get(table), made)
 
     def manage(self, var, *arguments):
         """In a process of its own, on the data folder `var`."""

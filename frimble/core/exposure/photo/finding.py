@@ -60,21 +60,24 @@ def find(picture: np.ndarray, target: Target) -> Place:
     Raises:
         RuleViolation: too few of its fiducials are seen, or they do not lie as this film has them.
     """
-    wanted = {f.number for f in target.fiducials}
-    strange: set[int] = set()
-    best: tuple[dict[int, np.ndarray], bool] = ({}, False)
-    for mirrored in (False, True):
-        seen = _markers(np.ascontiguousarray(picture[:, ::-1]) if mirrored else picture)
-        strange |= set(seen) - wanted
-        mine = {k: v for k, v in seen.items() if k in wanted}
-        if len(mine) > len(best[0]):
-            best = mine, mirrored
-        if len(best[0]) >= _FEWEST:
-            break
-    corners, mirrored = best
-    if len(corners) < _FEWEST:
-        raise RuleViolation(_too_few(len(corners), len(strange)))
-    return _placed(np.ascontiguousarray(picture[:, ::-1]) if mirrored else picture, target, corners, mirrored)
+    corners, turned, mirrored = _corners(picture, {f.number for f in target.fiducials})
+    return _placed(turned, target, corners, mirrored)
+
+
+def _corners(picture: np.ndarray, wanted: set[int]) -> tuple[dict[int, np.ndarray], np.ndarray, bool]:
+    """(4, 2) corners of the wanted markers by number, the picture that they are of, and whether that is turned over.
+
+    Raises:
+        RuleViolation: too few are seen.
+    """
+    scale = min(1.0, _LOOK_WIDTH / max(picture.shape[:2]))
+    seen = _markers(picture, scale)
+    mirrored = max(seen, key=lambda way: len(wanted & set(seen[way])))
+    mine = {n: marker for n, marker in seen[mirrored].items() if n in wanted}
+    if len(mine) < _FEWEST:
+        raise RuleViolation(_too_few(len(mine), len(set().union(*seen.values()) - wanted)))
+    turned = np.ascontiguousarray(picture[:, ::-1]) if mirrored else picture
+    return {n: _sharpened(turned, at, of, scale) for n, (at, of) in mine.items()}, turned, mirrored
 
 
 def _too_few(mine: int, strange: int) -> str:
@@ -87,24 +90,25 @@ def _too_few(mine: int, strange: int) -> str:
     )
 
 
-def _markers(picture: np.ndarray) -> dict[int, np.ndarray]:
-    """(4, 2) corners by number, from whichever shades of the picture show them."""
-    scale = min(1.0, _LOOK_WIDTH / max(picture.shape[:2]))
+def _markers(picture: np.ndarray, scale: float) -> dict[bool, dict[int, tuple[np.ndarray, np.ndarray]]]:
+    """(4, 2) corners at `scale` by number, with the weights of the shade that showed them: as it is, and mirrored.
+
+    Every shade is looked at both ways before the next: most photos show all their markers in the first.
+    """
     small = cv2.resize(picture, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA) if scale < 1 else picture
     detector = cv2.aruco.ArucoDetector(cv2.aruco.getPredefinedDictionary(DICTIONARY), _detection())
-    markers: dict[int, tuple[np.ndarray, np.ndarray]] = {}
+    seen: dict[bool, dict[int, tuple[np.ndarray, np.ndarray]]] = {False: {}, True: {}}
     for shade, of in _shades(small):
-        # A film that fills the picture has its markers at the rim, where the detector does not look.
-        framed = cv2.copyMakeBorder(shade, _RIM, _RIM, _RIM, _RIM, cv2.BORDER_CONSTANT, value=int(np.median(shade)))
-        corners, numbers, _ = detector.detectMarkers(framed)
-        new = {
-            int(n): (c.reshape(4, 2) - _RIM, of)
-            for n, c in zip(numbers.ravel() if numbers is not None else (), corners, strict=True)
-        }
-        markers |= {n: v for n, v in new.items() if n not in markers}
-        if len(markers) >= _ENOUGH:
-            break
-    return {n: _sharpened(picture, corners, of, scale) for n, (corners, of) in markers.items()}
+        for mirrored, markers in seen.items():
+            # A film that fills the picture has its markers at the rim, where the detector does not look.
+            looked_at, rim = shade[:, ::-1] if mirrored else shade, int(np.median(shade))
+            framed = cv2.copyMakeBorder(looked_at, _RIM, _RIM, _RIM, _RIM, cv2.BORDER_CONSTANT, value=rim)
+            corners, numbers, _ = detector.detectMarkers(framed)
+            for n, c in zip(numbers.ravel() if numbers is not None else (), corners, strict=True):
+                markers.setdefault(int(n), (c.reshape(4, 2) - _RIM, of))
+            if len(markers) >= _ENOUGH:
+                return seen
+    return seen
 
 
 def _detection() -> DetectorParameters:

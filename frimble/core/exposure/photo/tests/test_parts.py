@@ -66,7 +66,7 @@ class FindingTests(CoreCase):
         # Source: OpenCV's plain least-squares homography on the same corners; the bend of this lens is none.
         picture, target, _ = photographed()
         place = finding.find(picture, target)
-        corners = finding._markers(picture)
+        corners, _, _ = finding._corners(picture, {f.number for f in target.fiducials})
         mm = np.concatenate([finding._corners_mm(f) for f in target.fiducials if f.number in corners])
         seen = np.concatenate([corners[f.number] for f in target.fiducials if f.number in corners])
         plain, _ = cv2.findHomography(mm, seen, 0)
