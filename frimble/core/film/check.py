@@ -10,7 +10,6 @@ import numpy as np
 from frimble.core.film import words
 from frimble.core.film.detection import clears, dust, holes, lettering, lines, solids, tints
 from frimble.core.film.detection.celltest import CellTest
-from frimble.core.film.detection.marks import DarkMarks, SmallMarks
 from frimble.core.film.detection.solids import Black
 from frimble.core.film.detection.tints import HalftonePatch
 from frimble.core.film.findings import FilmCheck, Finding, Limits, checked_limits
@@ -142,31 +141,24 @@ def _spot_findings(
 ) -> tuple[list[Finding], list[HalftonePatch], CellTest]:
     """(findings, halftone patches, test of what is texture) of bright and dark marks."""
     scan, levels = reading.scan, reading.levels
-    bright, bright_small, bright_lattice = seeing.bright.result()
-    dark, dark_small, dark_lattice = seeing.dark.result()
-    patches = tints.tints_of(scan, levels, bright, bright_small, bright_lattice, holes=True, left_out=left_out)
-    patches += tints.tints_of(scan, levels, dark, dark_small, dark_lattice, holes=False, left_out=left_out)
+    bright, dark = seeing.bright.result(), seeing.dark.result()
+    patches = tints.tints_of(scan, levels, bright.dots, bright.lattice, holes=True, left_out=left_out)
+    patches += tints.tints_of(scan, levels, dark.dots, dark.lattice, holes=False, left_out=left_out)
     texture = CellTest(_texture(reading.cells, patches), reading.cells.side)
     findings = holes.holes_and_scratches(
         scan,
         levels,
         limits,
-        bright,
-        _spread(bright, bright_small, bright_lattice.meant) | texture(bright.centres),
-        dark,
+        bright.marks,
+        bright.meant | texture(bright.marks.centres),
+        dark.marks,
         left_out,
     )
     progress(0.6, "looking for specks")
-    meant = _spread(dark, dark_small, dark_lattice.meant) | texture(dark.centres)
-    findings += dust.specks(scan, levels, limits, dark, meant, left_out)
-    findings += lettering.small_type(scan, limits, dark, meant, left_out)
+    meant = dark.meant | texture(dark.marks.centres)
+    findings += dust.specks(scan, levels, limits, dark.marks, meant, left_out)
+    findings += lettering.small_type(scan, limits, dark.marks, meant, left_out)
     return findings, patches, texture
-
-
-def _spread(all_marks: DarkMarks | SmallMarks, small: np.ndarray, flags: np.ndarray) -> np.ndarray:
-    whole = np.zeros(len(all_marks.areas), bool)
-    whole[small[flags]] = True
-    return whole
 
 
 def _texture(cells: Cells, patches: Sequence[HalftonePatch]) -> np.ndarray:

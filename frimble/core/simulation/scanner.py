@@ -143,9 +143,17 @@ class SimulatedFilm:
         self._note("banding", x, y, width, height, depth)
 
     def halftone(
-        self, x: float, y: float, width: float, height: float, lpi: float, angle_deg: float, coverage: float
+        self,
+        x: float,
+        y: float,
+        width: float,
+        height: float,
+        lpi: float,
+        angle_deg: float,
+        coverage: float,
+        stretch: float = 1.0,
     ) -> None:
-        """A tint of round dots; above π/4 the holes are round."""
+        """A tint of round dots, or of ovals `stretch` times as long as wide; above π/4 the holes are round."""
         rows, columns = self._window(x, y, width, height)
         fine = 4
         v, u = np.mgrid[
@@ -155,7 +163,8 @@ class SimulatedFilm:
         a = (u * np.cos(turn) + v * np.sin(turn)) / pitch
         b = (-u * np.sin(turn) + v * np.cos(turn)) / pitch
         share = coverage if coverage <= np.pi / 4 else 1 - coverage
-        inside = np.hypot(a - np.round(a), b - np.round(b)) <= np.sqrt(share / np.pi)
+        longer = np.sqrt(stretch)
+        inside = np.hypot((a - np.round(a)) / longer, (b - np.round(b)) * longer) <= np.sqrt(share / np.pi)
         inked = inside if coverage <= np.pi / 4 else ~inside
         shape = (rows.stop - rows.start, columns.stop - columns.start)
         patch = inked.reshape(shape[0], fine, shape[1], fine).mean(axis=(1, 3), dtype=np.float32)

@@ -248,7 +248,7 @@ def _letter_like(bright: SmallMarks, scan: Scan) -> np.ndarray:
 
 
 def _among_letters(stroke: _Stroke, bright: SmallMarks, letters: np.ndarray) -> bool:
-    """Whether two bright marks or more of like height stand beside the stroke: it is a letter's stem."""
+    """Whether two bright marks or more of like height stand level beside the stroke: it is a letter's stem."""
     centre = stroke.points.mean(axis=0)
     boxes = bright.boxes[letters]
     middle = boxes[:, :2] + boxes[:, 2:] / 2
@@ -258,7 +258,9 @@ def _among_letters(stroke: _Stroke, bright: SmallMarks, letters: np.ndarray) -> 
     own = np.isin(letters, stroke.members)
     side = np.array([-stroke.along[1], stroke.along[0]])
     beside = np.abs((middle - centre) @ side) > 0.2 * stroke.length
-    return int((near & alike & beside & ~own).sum()) >= 2
+    # Ascenders and descenders reach no further; the pieces of another scratch lie anywhere.
+    level = np.abs((middle - centre) @ stroke.along) < 0.5 * stroke.length
+    return int((near & alike & beside & level & ~own).sum()) >= 2
 
 
 def _absorb(stroke: _Stroke, bright: SmallMarks, free: np.ndarray, scan: Scan, used: np.ndarray) -> None:

@@ -12,13 +12,11 @@ from typing import Any
 import cv2
 import numpy as np
 
-from frimble.core.film.detection.lattice import Lattice, find_lattice
 from frimble.core.film.scan.comparing import compare
 from frimble.core.film.scan.grid import DARK_SHARE, Cells, Levels, Scan, grey_code
 
 # Largest hole or dot that is still a mark and not a shape, mm.
 MARK_MM = 1.0
-_CROWD_MM = 1.4
 # A hole shows when it lets through this share of the clear film's light more than the black about it.
 _SHOWS = 0.06
 _SHAPE_SHARE = 0.6
@@ -35,6 +33,11 @@ class SmallMarks:
 
     def of(self, picked: np.ndarray) -> "SmallMarks":
         return SmallMarks(self.boxes[picked], self.areas[picked], self.centres[picked])
+
+    def and_also(self, others: "SmallMarks") -> "SmallMarks":
+        """These marks and the others after them."""
+        parts = ("boxes", "areas", "centres")
+        return SmallMarks(*(np.concatenate([getattr(self, part), getattr(others, part)]) for part in parts))
 
     @property
     def longest(self) -> np.ndarray:
@@ -180,12 +183,6 @@ def _connected(mask: np.ndarray) -> SmallMarks:
 
 def _odd(length: float) -> int:
     return max(3, round(length) | 1)
-
-
-def lattice_of(marks: SmallMarks, scan: Scan) -> tuple[np.ndarray, Lattice]:
-    """(numbers of the marks small enough to be dots, which of those belong to a pattern)."""
-    small = np.flatnonzero(marks.longest * scan.pixel_mm <= MARK_MM)
-    return small, find_lattice(marks.centres[small], marks.areas[small], _CROWD_MM / scan.pixel_mm)
 
 
 def passed_light(scan: Scan, levels: Levels, box: np.ndarray, black_is_ground: bool) -> float:

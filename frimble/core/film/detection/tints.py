@@ -27,18 +27,18 @@ class HalftonePatch:
 
 
 def tints_of(
-    scan: Scan, levels: Levels, marks: SmallMarks, small: np.ndarray, lattice: Lattice, holes: bool, left_out: CellTest
+    scan: Scan, levels: Levels, dots: SmallMarks, lattice: Lattice, holes: bool, left_out: CellTest
 ) -> list[HalftonePatch]:
     """Every lattice patch of a dozen dots or more."""
-    if not len(small):
+    if not len(dots.areas):
         return []
     patches = []
     order = np.argsort(lattice.patch, kind="stable")
     numbers, starts = np.unique(lattice.patch[order], return_index=True)
     for number, members in zip(numbers, np.split(order, starts[1:]), strict=True):
-        if number < 0 or len(members) < _FEWEST_DOTS or left_out(marks.centres[small[members[:1]]])[0]:
+        if number < 0 or len(members) < _FEWEST_DOTS or left_out(dots.centres[members[:1]])[0]:
             continue
-        patches.append(_patch(scan, levels, marks.of(small[members]), lattice, members, holes))
+        patches.append(_patch(scan, levels, dots.of(members), lattice, members, holes))
     return patches
 
 

@@ -5,14 +5,11 @@ Image passes let go of the interpreter, so they fill the time in which densities
 
 from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass
-from typing import TypeVar
-
-import numpy as np
 
 from frimble.core.film.detection import lines, marks
-from frimble.core.film.detection.lattice import Lattice
 from frimble.core.film.detection.lines import Strokes
 from frimble.core.film.detection.marks import DarkMarks, SmallMarks
+from frimble.core.film.detection.patterns import Patterned, patterned
 from frimble.core.film.findings import Limits
 from frimble.core.film.scan.grid import Cells, Levels, Scan
 from frimble.core.film.scan.skew import skew_deg
@@ -22,19 +19,11 @@ from frimble.core.film.scan.skew import skew_deg
 class ScanPasses:
     """What will be known: bright and dark marks with their lattices, thin strokes and gaps, the turn of the artwork."""
 
-    bright: Future[tuple[SmallMarks, np.ndarray, Lattice]]
-    dark: Future[tuple[DarkMarks, np.ndarray, Lattice]]
+    bright: Future[Patterned[SmallMarks]]
+    dark: Future[Patterned[DarkMarks]]
     lines: Future[Strokes]
     gaps: Future[Strokes]
     turn: Future[float]
-
-
-_Marks = TypeVar("_Marks", SmallMarks, DarkMarks)
-
-
-def _with_lattice(found: _Marks, scan: Scan) -> tuple[_Marks, np.ndarray, Lattice]:
-    small, lattice = marks.lattice_of(found, scan)
-    return found, small, lattice
 
 
 def begin(scan: Scan, cells: Cells, levels: Levels, limits: Limits) -> ScanPasses:
@@ -44,8 +33,8 @@ def begin(scan: Scan, cells: Cells, levels: Levels, limits: Limits) -> ScanPasse
     pool = ThreadPoolExecutor(2)
     try:
         return ScanPasses(
-            bright=pool.submit(lambda: _with_lattice(marks.bright_marks(grey, scan, cells, levels), scan)),
-            dark=pool.submit(lambda: _with_lattice(marks.dark_marks(grey, scan, cells, levels), scan)),
+            bright=pool.submit(lambda: patterned(marks.bright_marks(grey, scan, cells, levels), scan)),
+            dark=pool.submit(lambda: patterned(marks.dark_marks(grey, scan, cells, levels), scan)),
             gaps=pool.submit(lines.strokes_of, grey, scan, levels, limits, gaps=True),
             lines=pool.submit(lines.strokes_of, grey, scan, levels, limits, gaps=False),
             turn=pool.submit(skew_deg, grey, scan),

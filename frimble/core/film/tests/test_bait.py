@@ -43,6 +43,18 @@ class BaitTests(CoreCase):
             film.halftone(40 + k % 2 * 22, 5 + k // 2 * 22, 18, 18, 45, 15, coverage)
         self.assertEqual(self.kinds(film), [])
 
+    def test_oval_dots_that_touch_in_chains_are_no_words(self):
+        # From memory: dots of a chain screen meet along one axis from about two fifths of coverage.
+        for coverage, angle in ((0.4, 15), (0.43, 25), (0.45, 45)):
+            film = self.sheet(400)
+            film.halftone(40, 5, 34, 26, 35, angle, coverage, stretch=1.8)
+            codes, _ = scan(film, ScannerOptics(), 5)
+            check = check_scan(Scan(codes, float(film.dpi)), limits_for(self.house_settings))
+            self.assertEqual(check.findings, (), (coverage, angle))
+            (tint,) = check.tints
+            self.assertAlmostEqual(tint.ruling_lpi, 35, delta=1.5)
+            self.assertAlmostEqual(tint.coverage, coverage, delta=0.04)
+
     def test_a_register_cross_and_a_ring(self):
         film = self.sheet()
         film.line([(50, 20), (62, 20)], 0.3)
@@ -75,6 +87,15 @@ class BaitTests(CoreCase):
         film.pinhole(20.5, 10, 0.15)
         film.pinhole(16, 14, 0.15)
         self.assertEqual(self.kinds(film), ["pinhole", "pinhole", "scratch"])
+
+    def test_a_scratch_beside_the_pieces_of_another_is_no_stem(self):
+        film = self.sheet()
+        film.scratch([(14, 20), (18.5, 24)], 0.12)
+        for x, y in ((17, 10), (15.4, 12.2), (13.8, 14.4)):
+            film.scratch([(x, y), (x - 1.1, y + 1.5)], 0.12)
+        kinds = self.kinds(film)
+        self.assertEqual(set(kinds), {"scratch"})
+        self.assertGreaterEqual(len(kinds), 2)
 
     def test_a_faint_scratch_is_one_scratch_and_no_weak_area(self):
         film = self.sheet()
