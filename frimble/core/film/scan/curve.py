@@ -11,8 +11,6 @@ from frimble.core.film.wedge.definition import Wedge
 _ERROR_WANTED = 0.05
 # A patch of a wedge is known within this share of its light.
 _RELATIVE = 0.02
-# A fitted curve is believed this far beyond the densest patch.
-_BEYOND = 0.3
 
 
 @dataclass(frozen=True)
@@ -73,8 +71,8 @@ def wedge_curve(scan: Scan, wedge: Wedge, share: np.ndarray, noise: float) -> Cu
     left = densities[usable] + np.log10(np.maximum(seen[usable] - flare, 1e-9) / gain)
     shift = np.interp(-np.log10(grid), -np.log10(seen[usable]), left)
     ceiling = -np.log10(error / (_ERROR_WANTED * np.log(10)) / gain)
-    # A fit that all patches bear out is believed a little farther; one that some contradict is not.
-    ceiling = min(ceiling, float(densities[usable][-1]) + (_BEYOND if usable.all() else 0.0))
+    # Stray light at the black is not that at the wedge: beyond the last patch the fit was up to 0.14 off.
+    ceiling = min(ceiling, float(densities[usable][-1]))
     return Curve(grid, np.maximum.accumulate(model + shift), ceiling, wedge)
 
 

@@ -245,6 +245,17 @@ class WedgeTests(CoreCase):
         wedge = Wedge(5, 66, 6, WEDGE_DENSITIES)
         return film, check_scan(Scan(codes, 300.0, "linear"), limits_for(self.house_settings), wedge)
 
+    def test_a_black_beyond_the_wedge_is_at_least_its_last_patch(self):
+        # From memory: stray light differs from place to place, so a fit is not believed past what was laid beside.
+        film = SimulatedFilm(90, 80, 300, dmax=2.95)
+        film.solid(10, 8, 40, 35)
+        film.step_wedge(5, 66, 7, WEDGE_DENSITIES[:10])
+        codes, _ = scan(film, ScannerOptics(bits=16), 1)
+        wedge = Wedge(5, 66, 7, WEDGE_DENSITIES[:10])
+        check = check_scan(Scan(codes, 300.0), limits_for(self.house_settings), wedge)
+        self.assertTrue(check.dmax_is_lower_bound)
+        self.assertAlmostEqual(check.dmax, WEDGE_DENSITIES[9])
+
     def test_a_film_without_a_solid_is_not_known_to_be_dense(self):
         film = SimulatedFilm(90, 80, 300, dmax=3.0)
         film.line([(10, 20), (80, 22)], 0.4)
