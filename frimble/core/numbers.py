@@ -33,12 +33,15 @@ def read_number(text: str, field: str = "value") -> float:
 
 
 def read_numbers(text: str, field: str) -> list[float]:
-    """A list of numbers parted by spaces or semicolons, or by commas where points are used for decimals.
+    """A list of numbers parted by spaces or semicolons, or by commas: `8,5 10,1` are two, `8,5,10` three, `8.5,10` two.
 
     Raises:
         InvalidInput: no number at all, or one that cannot be read.
     """
-    parts = str(text).replace(";", " ").replace(",", " ").split()
+    parts = [part.strip(",") for part in str(text).replace(";", " ").split() if part.strip(",")]
+    with_decimals = len(parts) > 1 and "." not in str(text) and all(part.count(",") < 2 for part in parts)
+    if not with_decimals:
+        parts = str(text).replace(";", " ").replace(",", " ").split()
     if not parts:
         raise InvalidInput("Give at least one number.", field)
     return [read_number(part, field) for part in parts]

@@ -9,11 +9,11 @@ from frimble.core.settings import REGISTER
 from frimble.people import settings as house_settings
 from frimble.people.door import sessions
 from frimble.people.models import Person
-from frimble.ui import active_units
+from frimble.ui import active_units, decimals
 
 
 class OwnRoom:
-    """Shows the units that the person has chosen and the room's own clock, and keeps a session that is used."""
+    """Shows the person's units, the room's own clock and its decimal sign, and keeps a session that is used."""
 
     def __init__(self, get_response):
         self.get_response = get_response
@@ -27,10 +27,16 @@ class OwnRoom:
             response = self.get_response(request)
         finally:
             timezone.deactivate()
+        if _is_page(response) and house_settings.current()["room.decimal"] == "comma":
+            response.content = decimals.with_commas(response.content.decode()).encode()
         if request.user.is_authenticated:
             # What the shop records stays in no cache, its own browser's neither.
             response.headers.setdefault("Cache-Control", "no-store")
         return response
+
+
+def _is_page(response) -> bool:
+    return not response.streaming and response.headers.get("Content-Type", "").startswith("text/html")
 
 
 def zone() -> ZoneInfo:

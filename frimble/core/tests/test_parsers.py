@@ -43,6 +43,14 @@ class NothingElseTests(unittest.TestCase):
         values = self.reads(lambda t: read_numbers(t, "values"), text)
         self.assertTrue(values is None or (values and all(map(math.isfinite, values))))
 
+    @given(st.lists(st.integers(0, 99999), min_size=2, max_size=6))
+    def test_a_list_with_decimal_commas_is_the_one_with_points(self, tenths):
+        with_points = " ".join(f"{n // 10}.{n % 10}" for n in tenths)
+        for text in (with_points, with_points.replace(".", ","), with_points.replace(".", ",").replace(" ", "; ")):
+            self.assertEqual(read_numbers(text, "values"), [n / 10 for n in tenths])
+        self.assertEqual(read_numbers("8,10.5,12", "values"), read_numbers("8, 10.5, 12", "values"))
+        self.assertEqual(read_numbers("8,10,12", "values"), [8, 10, 12])
+
     @given(TEXT)
     def test_meshes(self, text):
         mesh = self.reads(lambda t: parse_mesh(t, HOUSE), text)

@@ -18,7 +18,7 @@ def _choice(key: str, **kwargs) -> forms.ChoiceField:
 class FirstStartForm(NewPasswordForm):
     """Who leads the room, and how it counts."""
 
-    field_order = ["code", "username", "shown_name", "password", "again", "time_zone", "units", "paper"]
+    field_order = ["code", "username", "shown_name", "password", "again", "time_zone", "units", "paper", "decimal"]
     code = forms.CharField(
         label="Code from the terminal",
         max_length=60,
@@ -30,6 +30,7 @@ class FirstStartForm(NewPasswordForm):
     time_zone = forms.ChoiceField(label="Time zone")
     units = _choice("room.units")
     paper = _choice("room.paper")
+    decimal = _choice("room.decimal")
 
     def __init__(self, *args, **kwargs):
         super().__init__(*args, **kwargs)

@@ -14,7 +14,7 @@ _WHY = "Chosen at the first start"
 
 
 @transaction.atomic
-def begin(*, code, username, shown_name, password, time_zone, units, paper) -> Person:
+def begin(*, code, username, shown_name, password, time_zone, units, paper, decimal) -> Person:
     """The lead, and how the house counts.
 
     Raises:
@@ -23,7 +23,8 @@ def begin(*, code, username, shown_name, password, time_zone, units, paper) -> P
     if not first_code.is_right(code):
         raise InvalidInput("This is not the code that the terminal shows.", "code")
     lead = accounts.first_lead(username, shown_name, password, units)
-    follow({"room.time_zone": time_zone, "room.units": units, "room.paper": paper}, lead)
+    house = {"room.time_zone": time_zone, "room.units": units, "room.paper": paper, "room.decimal": decimal}
+    follow(house, lead)
     transaction.on_commit(first_code.forget)
     return lead
 

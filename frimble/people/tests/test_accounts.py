@@ -372,6 +372,7 @@ class FirstStartTests(PageCase):
         self.typed = {
             "code": self.code, "username": "Odile", "shown_name": "Odile", "password": _GOOD, "again": _GOOD,
             "time_zone": "Europe/Lisbon", "units": "inch", "paper": "letter",
+            "decimal": "comma",
         }  # fmt: skip
 
     def test_every_way_leads_there_while_nobody_is_in_and_none_after(self):
@@ -381,6 +382,7 @@ class FirstStartTests(PageCase):
         lead = Person.objects.get()
         self.assertEqual((lead.username, lead.role, lead.units), ("odile", "lead", "inch"))
         self.assertEqual(HouseSetting.objects.get(key="room.paper").value, "letter")
+        self.assertContains(self.client.get("/people/settings/"), "1,6")
         self.client.post("/people/sign-out/")
         self.assertRedirects(self.client.get("/people/first-start/"), "/people/sign-in/")
         self.client.post("/people/first-start/", self.typed | {"username": "intruder"})
