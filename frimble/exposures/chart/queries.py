@@ -128,8 +128,8 @@ def uncalibrated(screens, times) -> list[str]:
 
 def over_cure_of(film_process_id: int) -> float | None:
     """The longest calibrated time through a film process, of its full cure; None without any."""
-    times = ChartEntry.objects.in_force().filter(film_process=film_process_id, cured_low_s__isnull=False)
-    return max((e.time_s / e.low_s for e in times), default=None)
+    through = (e for e in entries_in_force() if e.film_process_id == film_process_id and e.cured_low_s is not None)
+    return max((e.time_s / e.low_s for e in through), default=None)
 
 
 def film_headroom(film_process, entry: ChartEntry, room: LightRoom):

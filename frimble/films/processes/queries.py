@@ -36,7 +36,7 @@ class ProcessDensity:
 
 def density_of(process: FilmProcess, settings) -> ProcessDensity:
     """What a process's densities say together."""
-    read = [r for r in process.readings.order_by("at", "pk") if not r.setting]
+    read = sorted((r for r in process.readings.all() if not r.setting), key=lambda r: (r.at, r.pk))
     bands = tuple(_band(band, words, [r for r in read if r.band == band]) for band, words in densities.BANDS.items())
     counted_in = {b.band: b.reading.as_evidence() if b.reading else None for b in bands}
     verdict = judge_process(counted_in["uv"], counted_in["visual"], settings, longest_over_cure(process.pk))

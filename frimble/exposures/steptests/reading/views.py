@@ -78,7 +78,9 @@ def reading(request, pk):
 
 def get_test(pk) -> StepTest:
     """The step test with its conditions, or the plain “not found” page."""
-    joined = StepTest.objects.select_related("screen__frame", "mesh", "emulsion", "lamp", "film_process")
+    joined = StepTest.objects.select_related(
+        "screen__frame", "mesh", "emulsion", "lamp", "film_process", "batch__emulsion"
+    )
     return get_object_or_404(joined, pk=pk)
 
 
