@@ -204,6 +204,20 @@ class PhotoTests(LampCase):
         self.assertTrue(photo_queries.corrected(corrected))
         self.assertNotEqual(chart_queries.conclude(corrected).recommended.rests_on, "measured on a photo")
 
+    def test_a_forgotten_tap_leaves_a_photo_of_the_other_strips(self):
+        test = self.exposed_test()
+        test.real_times_s = [None if n == 1 else t for n, t in enumerate(test.times_s)]
+        test.save()
+        shot = photo_services.simulated(test, 600)
+        photo = photo_services.read(test, self.tamsin, photo=shot, dpi=600, scale_bar_mm=200, wanted_um=150)
+        self.assertFalse(photo.refused)
+        reading = photo_services.take_over(photo, self.tamsin, {}, "middle")
+        self.assertEqual(sorted(s.strip for s in reading.steps.all()), [1, 3, 4, 5, 6, 7, 8, 9])
+        self.client.force_login(self.tamsin)
+        page = self.client.get(f"/expose/photos/{photo.pk}/")
+        self.assertContains(page, "Step 2 left out")
+        self.assertNotContains(page, "step 2 ")
+
     def test_a_photo_that_cannot_be_read_is_kept_with_its_reason(self):
         import cv2
         import numpy as np

@@ -171,7 +171,8 @@ def photo_of_steps(url, film, found, room_light):
     """A photo of a step test with what was read off it."""
     if room_light == "safelight":
         url += "?dark=1"
-    return step_photo(url, film.width_mm, film.height_mm, film.steps, found.steps, found.recommended_s)
+    strips = [film.steps[s.index - 1] for s in found.steps]
+    return step_photo(url, film.width_mm, film.height_mm, strips, found.steps, found.recommended_s)
 
 
 @register.simple_tag

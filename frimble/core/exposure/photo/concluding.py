@@ -119,7 +119,7 @@ def conclude(
     """
     times = np.asarray(times_s, float)
     order = np.argsort(times)
-    glared = np.array([k + 1 in measured.glare for k in range(len(times))])
+    glared = np.isin(measured.numbers, measured.glare)
     _refuse_glare(measured, glared.sum() > max(1, len(order) // 4))
     rising, scum = times[order], measured.scum[order]
     density = np.where(glared, np.nan, measured.density)[order]
@@ -164,8 +164,8 @@ def _refuse_falling(density: np.ndarray, cure: Cure) -> None:
 def _nothing_held(measured: PhotoMeasurement, times: np.ndarray, wanted_um: float) -> PhotoReading:
     longest = float(times.max())
     steps = tuple(
-        PhotoStep(k + 1, float(t), Grade.UNDER, float(d), 0.0, 0.0, None, None, ())
-        for k, (t, d) in enumerate(zip(times, measured.density, strict=True))
+        PhotoStep(number, float(t), Grade.UNDER, float(d), 0.0, 0.0, None, None, ())
+        for number, t, d in zip(measured.numbers, times, measured.density, strict=True)
     )
     why = f"Too few steps hold a stencil, even {show_seconds(longest)} is short of cure."
     return _refusal(steps, wanted_um, why, f"Start again around {show_seconds(2 * longest)}.", 2 * longest)
@@ -186,7 +186,7 @@ def _step(
     clear = [w for w in measured.widths_um if creep and creep.closes(w)[0] > at and share > _NOT_THERE]
     standing = [w for w, s in zip(measured.line_widths_um, measured.lines[k], strict=True) if s > _NOT_THERE]
     return PhotoStep(
-        k + 1,
+        measured.numbers[k],
         time,
         _verdict(at, share, cure, creep, wanted_um),
         _number(density),

@@ -56,8 +56,8 @@ class PhotoMeasurement:
         open_share: (steps, widths) share of each opening still open, by its light; lines: (steps, line widths) share of each
             line still standing. dots: (steps, tints) share of a field of dots that is open.
         widths_um, line_widths_um: true widths, finest first.
-        lit: steps with light from elsewhere on some patch. glare: those on which it lies on every copy of what tells their
-            density. sharp_mm: sigma of the photo's edges.
+        numbers: of the steps on the film. lit: steps with light from elsewhere on some patch. glare: those on which it lies
+            on every copy of what tells their density. sharp_mm: sigma of the photo's edges.
         channel: 0 red, 1 green, 2 blue.
     """
 
@@ -69,6 +69,7 @@ class PhotoMeasurement:
     dots: np.ndarray
     widths_um: tuple[float, ...]
     line_widths_um: tuple[float, ...]
+    numbers: tuple[int, ...]
     lit: tuple[int, ...]
     glare: tuple[int, ...]
     sharp_mm: float
@@ -108,6 +109,8 @@ class _Measuring:
 
     def __init__(self, straight: StraightenedPhoto, target: Target):
         self.straight, self.target, self.steps = straight, target, len(target.steps)
+        # Steps may be left out of a film: where each one's values stand.
+        self.row = {strip.index: k for k, strip in enumerate(target.steps)}
 
     def measured(self) -> PhotoMeasurement:
         channel = self.channel
@@ -122,6 +125,7 @@ class _Measuring:
         open_ = np.where(self._lit["open"], np.nan, self._densities("open"))
         density = _middle(solid)
         widths = self.target.opening_widths_um
+        numbers = tuple(self.row)
         line_widths = tuple(sorted({p.width_um for p in self.target.patches if p.kind == "lines"}))
         return PhotoMeasurement(
             density,
@@ -132,8 +136,9 @@ class _Measuring:
             self._dots(channel, density),
             widths,
             line_widths,
-            tuple(int(k) + 1 for k in np.flatnonzero(self._lit["solid"].any(1) | self._lit["open"].any(1))),
-            tuple(int(k) + 1 for k in np.flatnonzero(~np.isfinite(density))),
+            numbers,
+            tuple(numbers[k] for k in np.flatnonzero(self._lit["solid"].any(1) | self._lit["open"].any(1))),
+            tuple(numbers[k] for k in np.flatnonzero(~np.isfinite(density))),
             sharp,
             channel,
         )
@@ -211,7 +216,9 @@ class _Measuring:
                 continue
             is_open = self._open(p, _ruled_part(p), channel, density)
             drawn = p.tint if kind == "openings" else 1 - p.tint
-            shares[p.step - 1, widths.index(p.width_um)] = (is_open if kind == "openings" else 1 - is_open) / drawn
+            shares[self.row[p.step], widths.index(p.width_um)] = (
+                is_open if kind == "openings" else 1 - is_open
+            ) / drawn
         return shares
 
     def _dots(self, channel: int, density: np.ndarray) -> np.ndarray:
@@ -220,7 +227,7 @@ class _Measuring:
         shares = np.full((self.steps, len(tints)), np.nan)
         for p in self.target.patches_of_kind("dots"):
             if not self._over(p, _inner(p)):
-                shares[p.step - 1, tints.index(p.tint)] = self._open(p, _inner(p), channel, density)
+                shares[self.row[p.step], tints.index(p.tint)] = self._open(p, _inner(p), channel, density)
         return shares
 
     def _open(self, patch: TargetPatch, part: Rectangle, channel: int, density: np.ndarray) -> float:
@@ -228,7 +235,7 @@ class _Measuring:
 
         Source: A. Murray, J. Franklin Inst. 221 (1936): a = (T − T_solid) / (T_open − T_solid).
         """
-        solid = 10 ** -density[patch.step - 1]
+        solid = 10 ** -density[self.row[patch.step]]
         if not solid < _LEAST_STENCIL:
             return math.nan
         size = np.array([self.target.width_mm, self.target.height_mm])
@@ -286,7 +293,7 @@ class _Measuring:
         bright = np.median(self._light["open"][..., channel], axis=1)
         dark = np.median(self._light["solid"][..., channel], axis=1)
         for p in self.target.patches_of_kind("open"):
-            height = float(bright[p.step - 1] - dark[p.step - 1])
+            height = float(bright[self.row[p.step]] - dark[self.row[p.step]])
             for way, box in (
                 ("across", Rectangle(p.x_mm - _EDGE_MM / 2, p.y_mm + 1, _EDGE_MM, p.height_mm - 2)),
                 ("down", Rectangle(p.x_mm + 2, p.y_mm - _EDGE_MM / 2, p.width_mm - 4, _EDGE_MM)),

@@ -1,7 +1,7 @@
 """A photo of a rinsed step test from its bytes to its reading."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from frimble.core.conclusions import InvalidInput, RuleViolation, Settings, require_between
 from frimble.core.exposure.photo.concluding import PhotoReading, checked_times, conclude, unread
@@ -9,6 +9,8 @@ from frimble.core.exposure.photo.finding import find
 from frimble.core.exposure.photo.measuring import StraightenedPhoto, measure, straighten
 from frimble.core.exposure.photo.opening import open_photo
 from frimble.core.exposure.target.geometry import SCALE_BAR_MM, Target
+
+_FEWEST_KNOWN = 4
 
 
 @dataclass(frozen=True)
@@ -22,7 +24,7 @@ class ReadPhoto:
 def read_photo(
     data: bytes,
     target: Target,
-    times_s: Sequence[float],
+    times_s: Sequence[float | None],
     wanted_um: float,
     settings: Settings,
     scale_bar_mm: float = SCALE_BAR_MM,
@@ -30,7 +32,8 @@ def read_photo(
     """Read a step test off a photo.
 
     Args:
-        data: the photo's file. times_s: seconds of light of step 1, 2, …. wanted_um: finest opening that must stay clear.
+        data: the photo's file. times_s: seconds of light of step 1, 2, …; None where it is not known: that step is left
+            out. wanted_um: finest opening that must stay clear.
         scale_bar_mm: what the film's scale bar measures as printed.
 
     Returns:
@@ -39,7 +42,11 @@ def read_photo(
     Raises:
         InvalidInput: not a photo, times that cannot be, or a film printed at another size.
     """
-    times = checked_times(times_s, len(target.steps), settings)
+    unknown = tuple(n for n, time in enumerate(times_s, start=1) if time is None)
+    known = _without(target, unknown)
+    times = checked_times([t for t in times_s if t is not None], len(known.steps), settings)
+    if unknown and len(times) < _FEWEST_KNOWN:
+        raise InvalidInput(f"Of {len(times)} steps alone the time is known: too few to read a photo by.", "times")
     least, most = settings["steptest.loupe_least_um"], settings["steptest.loupe_most_um"]
     require_between(wanted_um, least, most, "The finest wanted opening, in µm,", "wanted_um")
     check_scale(scale_bar_mm, settings)
@@ -48,11 +55,27 @@ def read_photo(
     try:
         straight = straighten(find(picture, target), target)
         # A film printed larger has every opening as much wider.
-        return ReadPhoto(
-            conclude(measure(straight, target), times, wanted_um * SCALE_BAR_MM / scale_bar_mm, settings), straight
-        )
+        reading = conclude(measure(straight, known), times, wanted_um * SCALE_BAR_MM / scale_bar_mm, settings)
+        return ReadPhoto(_leaving_out(reading, unknown), straight)
     except RuleViolation as refusal:
         return ReadPhoto(unread(times, wanted_um, refusal.reason), straight)
+
+
+def _without(target: Target, steps: Sequence[int]) -> Target:
+    """The film as if it had not these steps; its markers are all looked for."""
+    return replace(
+        target,
+        steps=tuple(s for s in target.steps if s.index not in steps),
+        patches=tuple(p for p in target.patches if p.step not in steps),
+    )
+
+
+def _leaving_out(reading: PhotoReading, steps: Sequence[int]) -> PhotoReading:
+    if not steps:
+        return reading
+    named = ", ".join(map(str, steps))
+    words = f"{'Step' if len(steps) == 1 else 'Steps'} {named} left out: how long the light was on is not known."
+    return replace(reading, reason=f"{reading.reason} {words}".strip())
 
 
 def check_scale(scale_bar_mm: float, settings: Settings) -> None:

@@ -71,7 +71,9 @@ def pair(one: StepPhoto, a: int, other: StepPhoto, b: int) -> Pair:
         steps = result_of(photo).steps
         step = next((s for s in steps if s.index == index), None)
         if step is None:
-            raise InvalidInput(f"{photo.step_test} has steps 1 to {len(steps)}.", name)
+            raise InvalidInput(
+                f"{photo.step_test} has steps 1 to {len(photo.step_test.times_s)}, as far as read.", name
+            )
         sides.append((step, film_of(photo.step_test, photo.dpi)))
     (step, film), (second, other_film) = sides
     if (film.dpi, film.opening_widths_um) != (other_film.dpi, other_film.opening_widths_um):

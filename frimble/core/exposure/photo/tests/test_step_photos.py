@@ -11,6 +11,7 @@ import cv2
 import numpy as np
 from PIL import Image
 
+from frimble.core.conclusions import InvalidInput
 from frimble.core.exposure.photo import concluding, reading
 from frimble.core.testing.case import CoreCase
 from frimble.core.testing.step_photos import UNTOUCHED, film
@@ -113,6 +114,25 @@ class ReadTests(PhotoCase):
         result = self.read(shoot(3, coat={"spread_um": 32.0}))
         self.assertTrue(0.8 < result.confidence <= 0.99)
         self.assertTrue(result.sure)
+
+
+class MissingTimeTests(PhotoCase):
+    def test_a_step_whose_time_is_not_known_is_left_out_and_the_rest_is_read(self):
+        # Common practice, no source. A card move that nobody tapped spoils its own strip alone.
+        shot = shoot(16, coat={"spread_um": 40.0})
+        whole, (low, high) = self.read(shot), shot.window_s
+        for missing in ((2,), (7, 8)):
+            times = [None if n in missing else t for n, t in enumerate(shot.times_s, start=1)]
+            result = reading.read_photo(shot.data, shot.target, times, 150, self.house_settings).reading
+            self.assertEqual([s.index for s in result.steps], [n for n in range(1, 10) if n not in missing])
+            self.assertTrue(low <= result.recommended_s <= high)
+            self.assertAlmostEqual(result.low_s / whole.low_s, 1, delta=0.1)
+            self.assertIn(f"{', '.join(map(str, missing))} left out", result.reason)
+
+    def test_too_few_known_times_are_refused(self):
+        target, _ = film(9)
+        with self.assertRaisesRegex(InvalidInput, "Of 3 steps alone"):
+            reading.read_photo(b"", target, [None] * 6 + [10, 12, 14], 150, self.house_settings)
 
 
 class RefusedTests(PhotoCase):
