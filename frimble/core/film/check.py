@@ -109,7 +109,8 @@ def _dmax(reading: DensityMap, black: Black | None) -> tuple[float | None, bool]
 
 def _solid_findings(reading: DensityMap, limits: Limits, dmax: float, clear: float) -> list[Finding]:
     step = reading.cells.step_mm
-    bands = solids.banding(reading.density, reading.solid, step)
+    # Beyond what the curve tells, densities are noise.
+    bands = solids.banding(np.minimum(reading.density, reading.curve.ceiling), reading.solid, step)
     weak = solids.weak_areas(reading.density, reading.solid, step, dmax, clear, reading.curve.ceiling, limits)
     return bands + [w for w in weak if not any(solids.explained_by(w, b, dmax) for b in bands)]
 
