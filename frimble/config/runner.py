@@ -37,8 +37,9 @@ def _telling_migrated() -> Callable[..., None]:
     def tell(sender, using, **kwargs):
         recorder = MigrationRecorder(connections[using])
         recorder.ensure_schema()
+        applied = recorder.applied_migrations()
         for app, name in known:
-            if app == sender.label and (app, name) not in recorder.applied_migrations():
+            if app == sender.label and (app, name) not in applied:
                 recorder.record_applied(app, name)
 
     return tell

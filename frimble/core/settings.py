@@ -140,7 +140,7 @@ _ALL: tuple[Setting, ...] = (
     _school("room.units", "Units for new people", "metric", "C", "Each person may choose others.",
             {"metric": "per cm, mm", "inch": "per inch, in"}),
     _school("room.decimal", "Numbers are shown with", "point", "C", "Typed with either, they are understood.",
-            {"point": "a point: 0.5", "comma": "a comma: 0,5"}),
+            {"point": "a decimal point", "comma": "a decimal comma"}),
     _number("room.idle_h", "Signed out when nothing was done for", 12, "h", "C",
             "A working day; who walks away for the night is not signed in next morning.", 0.25, 72),
     _number("room.tablet_idle_days", "A registered tablet, for", 30, "days", "C",

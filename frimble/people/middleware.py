@@ -20,14 +20,16 @@ class OwnRoom:
 
     def __call__(self, request):
         active_units.activate(getattr(request.user, "units", None) == Person.Units.INCH)
+        with_comma = False
         if request.user.is_authenticated:
+            with_comma = house_settings.current()["room.decimal"] == "comma"
             timezone.activate(zone())
             sessions.keep(request.session)
         try:
             response = self.get_response(request)
         finally:
             timezone.deactivate()
-        if _is_page(response) and house_settings.current()["room.decimal"] == "comma":
+        if with_comma and _is_page(response):
             response.content = decimals.with_commas(response.content.decode()).encode()
         if request.user.is_authenticated:
             # What the shop records stays in no cache, its own browser's neither.

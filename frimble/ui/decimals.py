@@ -4,11 +4,12 @@ import re
 
 # Words between tags and those that are read out, but nothing that is code or was typed.
 _WORDS = re.compile(
-    r'<(script|style|textarea|code|pre)\b.*?</\1>|>(?P<text>[^<]+)(?=<)|\b(?:aria-label|title|alt|placeholder)="(?P<said>[^"]*)"',
+    r"<(script|style|textarea|code|pre)\b.*?</\1>|>(?P<text>[^<]+)(?=<)"
+    r'|(?<= )(?:aria-label|title|alt|placeholder)="(?P<said>[^"]*)"',
     re.DOTALL,
 )
 _TYPED = re.compile(r'<input\b[^>]*\binputmode="decimal"[^>]*>')
-_VALUE = re.compile(r'(?<=\bvalue=")(-?\d+)\.(\d+)(?=")')
+_VALUE = re.compile(r'(?<= value=")(-?\d+)\.(\d+)(?=")')
 # One point between digits; an address or a version has more.
 _NUMBER = re.compile(r"(?<![\d.])(\d+)\.(\d+)(?!\d*\.\d)")
 _THOUSANDS = re.compile(r"(?<=\d),(?=\d{3}(?!\d))")

@@ -258,7 +258,7 @@ class PairTests(PageCase):
 
     def test_a_step_that_is_not_there_is_refused_with_what_was_chosen_kept(self):
         page = self.client.get(self.url, {"a": 1, "b": 9})
-        self.assertContains(page, "has steps 1 to 4, as far as read", status_code=422)
+        self.assertContains(page, "has steps 1 to 4; step 9 was not read", status_code=422)
         self.assertContains(page, 'value="9"', status_code=422)
 
     def test_a_step_is_cut_from_the_photo_at_full_fineness(self):

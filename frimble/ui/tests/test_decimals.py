@@ -26,6 +26,7 @@ class DecimalCommaTests(SimpleTestCase):
             "<style>p { margin: .5em 1.5em }</style>",
             "<p>https://192.168.0.12:8443</p>",
             '<path d="M 1.5 2.5"/>',
+            '<b data-title="1.5" data-value="2.5">so</b>',
             "<textarea>Held at 0.5 bar</textarea>",
             '<input inputmode="decimal" value="8.5 10.1 12.7">',
             "<p>Read on 3 May, 14:05. Then 7 screens.</p>",

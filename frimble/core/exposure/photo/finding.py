@@ -99,9 +99,10 @@ def _markers(picture: np.ndarray, scale: float) -> dict[bool, dict[int, tuple[np
     detector = cv2.aruco.ArucoDetector(cv2.aruco.getPredefinedDictionary(DICTIONARY), _detection())
     seen: dict[bool, dict[int, tuple[np.ndarray, np.ndarray]]] = {False: {}, True: {}}
     for shade, of in _shades(small):
+        rim = int(np.median(shade))
         for mirrored, markers in seen.items():
             # A film that fills the picture has its markers at the rim, where the detector does not look.
-            looked_at, rim = shade[:, ::-1] if mirrored else shade, int(np.median(shade))
+            looked_at = shade[:, ::-1] if mirrored else shade
             framed = cv2.copyMakeBorder(looked_at, _RIM, _RIM, _RIM, _RIM, cv2.BORDER_CONSTANT, value=rim)
             corners, numbers, _ = detector.detectMarkers(framed)
             for n, c in zip(numbers.ravel() if numbers is not None else (), corners, strict=True):

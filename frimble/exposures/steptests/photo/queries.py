@@ -72,7 +72,7 @@ def pair(one: StepPhoto, a: int, other: StepPhoto, b: int) -> Pair:
         step = next((s for s in steps if s.index == index), None)
         if step is None:
             raise InvalidInput(
-                f"{photo.step_test} has steps 1 to {len(photo.step_test.times_s)}, as far as read.", name
+                f"{photo.step_test} has steps 1 to {len(photo.step_test.times_s)}; step {index} was not read.", name
             )
         sides.append((step, film_of(photo.step_test, photo.dpi)))
     (step, film), (second, other_film) = sides
