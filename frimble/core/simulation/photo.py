@@ -169,11 +169,11 @@ def photograph(light: np.ndarray, camera: PhoneCamera, seed: int) -> bytes:
     scale = math.sqrt(abs(np.linalg.det(to_photo[:2, :2])))
     if scale < _COARSE:
         light, to_photo, scale = _halved(light), to_photo @ np.diag([2.0, 2.0, 1.0]), 2 * scale
-    # Shares of the lens's blur in film pixels, so that nothing finer than a pixel folds back.
     table = _unevenness(height, camera, rng) * camera.level
     places = _places(to_photo, camera, height)
     seen = np.empty((height, camera.width, 3), np.float32)
     for k in range(3):
+        # Blurred as the lens does, in film pixels, so that nothing finer than a pixel folds back.
         plane = cv2.GaussianBlur(light[:, :, k].astype(np.float32) / 65535, (0, 0), max(0.3, camera.blur_px / scale))
         around = float(np.quantile(plane[::50, ::50], 0.2))
         seen[:, :, k] = cv2.remap(plane, *places, cv2.INTER_LINEAR, borderValue=around)

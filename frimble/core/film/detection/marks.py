@@ -44,7 +44,7 @@ class SmallMarks:
         return np.asarray(self.boxes[:, 2:].max(axis=1))
 
 
-_NONE = SmallMarks(np.zeros((0, 4), np.int32), np.zeros(0, np.int32), np.zeros((0, 2)))
+NO_MARKS = SmallMarks(np.zeros((0, 4), np.int32), np.zeros(0, np.int32), np.zeros((0, 2)))
 
 
 @dataclass(frozen=True)
@@ -145,7 +145,7 @@ def _in_tiles(grey: np.ndarray, mask_of: Callable[..., Any], side: int, wanted: 
         if not wanted[
             row // cell : (row + _TILE + side) // cell + 1, column // cell : (column + _TILE + side) // cell + 1
         ].any():
-            return _NONE
+            return NO_MARKS
         low, right = min(row + _TILE + 2 * side, len(grey)), min(column + _TILE + 2 * side, grey.shape[1])
         top, left = max(0, row - side), max(0, column - side)
         mask = mask_of(grey[top : min(low + side, len(grey)), left : min(right + side, grey.shape[1])])
@@ -174,7 +174,7 @@ def _connected(mask: np.ndarray) -> SmallMarks:
     x, y, width, height = cv2.boundingRect(mask)
     part = np.ascontiguousarray(mask[y : y + height, x : x + width])
     if not part.size:
-        return _NONE
+        return NO_MARKS
     count, _, stats, centres = cv2.connectedComponentsWithStats(part, connectivity=8)
     return SmallMarks(
         stats[1:count, :4] + np.array([x, y, 0, 0]), stats[1:count, 4], centres[1:count] + np.array([x, y])

@@ -9,7 +9,7 @@ import numpy as np
 from scipy.spatial import cKDTree
 
 from frimble.core.film.detection.lattice import Lattice, find_lattice
-from frimble.core.film.detection.marks import MARK_MM, DarkMarks, SmallMarks
+from frimble.core.film.detection.marks import MARK_MM, NO_MARKS, DarkMarks, SmallMarks
 from frimble.core.film.scan.comparing import compare
 from frimble.core.film.scan.grid import Scan
 
@@ -20,8 +20,6 @@ _FEWEST = 6
 _DEPTH = 1.4
 # How far about a pixel a dot's middle is the deepest, and its depths tell where it lies.
 _ABOUT = 2
-
-_NONE = SmallMarks(np.zeros((0, 4), np.int32), np.zeros(0, np.int32), np.zeros((0, 2)))
 
 Marks = TypeVar("Marks", SmallMarks, DarkMarks)
 
@@ -70,7 +68,7 @@ def _chained(dark: DarkMarks, scan: Scan) -> SmallMarks:
     thin = dark.areas * scan.pixel_mm**2 < MARK_MM * dark.longest * scan.pixel_mm
     picked = np.flatnonzero(dark.larger & thin)
     if len(picked) < _FEWEST:
-        return _NONE
+        return NO_MARKS
     corners = dark.boxes[picked, :2] // dark.shrink
     (left, top), (right, low) = corners.min(axis=0), (corners + dark.boxes[picked, 2:] // dark.shrink).max(axis=0)
     labels = dark.labels[top:low, left:right]
@@ -89,8 +87,9 @@ def _bulges(labels: np.ndarray, wanted: np.ndarray) -> tuple[np.ndarray, np.ndar
     middle = compare(inner, _DEPTH, cv2.CMP_GT)
     middle &= cv2.compare(inner, cv2.dilate(inner, np.ones((2 * _ABOUT + 1, 2 * _ABOUT + 1), np.uint8)), cv2.CMP_GE)
     _, _, _, centres = cv2.connectedComponentsWithStats(middle, connectivity=8)
-    # A top is a pixel or two: its middle's pixel tells its depth and its shape.
+    # A dot's top is a pixel or two: its middle's pixel tells its depth and its shape. A ring's middle lies in its hole.
     at = np.rint(centres[1:]).astype(int)
+    at = at[inner[at[:, 1], at[:, 0]] > 0]
     return _settled(inner, at) - 1, inner[at[:, 1], at[:, 0]], labels[at[:, 1] - 1, at[:, 0] - 1]
 
 
