@@ -21,8 +21,10 @@ class CoatForm(AirForm, StepForm):
     ink = forms.ChoiceField(label="Ink it will print", required=False, choices=[("", "not known yet"), *INKS])
     stroke_s = SecondsField(label="One stroke took", required=False)
 
-    def __init__(self, *args, **kwargs):
+    def __init__(self, *args, coaters=None, **kwargs):
         super().__init__(*args, **kwargs)
+        if coaters is not None:
+            self.fields["coater"].offer(coaters)
         self.fields["batch"].queryset = Batch.objects.in_use()
         self.fields["air_c"].label, self.fields["humidity"].label = "Cabinet temperature", "Cabinet humidity"
         self.recipes = CoatRecipe.objects.all()

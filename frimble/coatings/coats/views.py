@@ -100,14 +100,16 @@ def coat(request, code):
             "layer": layer,
             "fill": settings["coat.fill"],
             "usual": usual_coat(screen) if layer == 1 else None,
-            "known": [h for h in outcomes.formulas_on(screen.mesh) if h.coats or h.suits][:5],
+            "known": [h for h in outcomes.formulas_on(screen.mesh, recipes=form.recipes) if h.coats or h.suits][:5],
             "fits": coater_queries.fits(screen.frame, settings, among=there),
             "stops": list(coat_stops.of_the_mesh(screen)) if layer == 1 else [],
             "marks": blemish_queries.standing(screen.installation),
-            "damp": drying_queries.damp_air(settings),
+            "damp": drying_queries.too_damp(air, settings),
         }
 
-    return show_step(request, code, _coat_page(inch, air, there), extra, {"inch": inch})
+    return show_step(
+        request, code, _coat_page(inch, air, there), extra, {"inch": inch, "coaters": [s.coater for s in there]}
+    )
 
 
 @recorders

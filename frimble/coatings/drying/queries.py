@@ -47,9 +47,8 @@ def air_now(settings, cabinet: Rack | None = None) -> drying.Air:
     return latest.air if latest else drying.Air(settings["dry.cabinet_c"], settings["dry.cabinet_rh"])
 
 
-def damp_air(settings) -> drying.Air | None:
-    """The air a coat laid now would dry in, when it is too damp for one; None when it is not."""
-    air = air_now(settings)
+def too_damp(air: drying.Air, settings) -> drying.Air | None:
+    """The air when it is too damp for a coat; None when it is not."""
     return air if air.humidity > settings["dry.damp_rh"] else None
 
 

@@ -47,7 +47,7 @@ def new_run(request):
     context = {
         "form": form,
         "plan": made,
-        "damp": drying_queries.damp_air(settings),
+        "damp": drying_queries.too_damp(drying_queries.air_now(settings), settings),
         "open": [r for r in newest if r.ended_at is None],
         "past": [r for r in newest if r.ended_at],
         "recipes": recipes,

@@ -82,6 +82,12 @@ class QuantityField(forms.CharField):
 class _ReadOnce(ModelChoiceIterator):
     """Choices that are read from the database once, however often a widget asks."""
 
+    def __init__(self, field, records=None):
+        super().__init__(field)
+        if records is not None:
+            first = [] if field.empty_label is None else [("", field.empty_label)]
+            self._read = first + [self.choice(r) for r in records]
+
     def __iter__(self):
         if not hasattr(self, "_read"):
             self._read = list(super().__iter__())
@@ -92,6 +98,10 @@ class RecordField(forms.ModelChoiceField):
     """A choice among records; the chosen one is taken from those that are offered."""
 
     iterator = _ReadOnce
+
+    def offer(self, records):
+        """Offer records that were read already, in their order."""
+        self.widget.choices = self.iterator(self, records)
 
     def to_python(self, value):
         offered = self.widget.choices
