@@ -2,7 +2,7 @@
 
 import sys
 
-from bench.other import drying, exposures, films, strips, tension, windows
+from bench.other import cases, drying, exposures, films, strips, tension, windows
 from frimble.core.settings import HouseSettings
 
 SHOPS = {
@@ -12,6 +12,7 @@ SHOPS = {
     "tension": tension,
     "drying": drying,
     "films": films,
+    "cases": cases,
 }
 
 
