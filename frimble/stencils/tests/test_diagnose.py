@@ -50,7 +50,7 @@ class DiagnoseTests(SimpleTestCase):
     def test_in_words_it_says_how_sure_it_is(self):
         text, _ = run('{"symptoms": ["light_lines_in_coat"], "facts": {"coater": "dirty"}}')
         self.assertIn("Most likely, at", text)
-        self.assertIn("Edge of the coater dirty: dried emulsion on the edge.", text)
+        self.assertIn("Coater's edge dirty: dried emulsion on the edge.", text)
         text, _ = run('{"symptoms": [], "facts": {}}')
         self.assertIn("Nothing stands out yet", text)
         self.assertIn("What would tell most", text)

@@ -144,7 +144,7 @@ FACTS: Mapping[str, Fact] = {
     "strip_step": Fact("Control strip read", "step", high=40.0),
     "strip_usual": Fact("Control strip as a rule", "step", high=40.0),
     "fill": Fact("Coater filled", "", high=1.0),
-    "coater": Fact("Edge of the coater", words=("clean", "dirty", "chipped")),
+    "coater": Fact("Coater's edge", words=("clean", "dirty", "chipped")),
     "ink": Fact("Ink", words=_INKS),
     "resists": Fact("Inks the emulsion stands", words=_INKS, several=True),
     "hardener": Fact("Hardened by", words=("none", "light", "chemical")),

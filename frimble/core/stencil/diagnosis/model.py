@@ -145,24 +145,24 @@ def _ask(probabilities: Mapping[Cause, float], facts: Facts) -> list[str]:
         for weigher in weighers:
             missing = tuple(name for name in weigher.facts if name not in facts)
             if missing:
-                told = groups.setdefault(missing, {})
-                told[cause] = max(told.get(cause, 0.0), min(weigher.reach / _FULL_REACH, 1.0))
-    gains = {missing: _gain(probabilities, told) / len(missing) ** 0.25 for missing, told in groups.items()}
+                answers = groups.setdefault(missing, {})
+                answers[cause] = max(answers.get(cause, 0.0), min(weigher.reach / _FULL_REACH, 1.0))
+    gains = {missing: _gain(probabilities, answers) / len(missing) ** 0.25 for missing, answers in groups.items()}
     names: list[str] = []
     for missing in sorted(gains, key=lambda m: -gains[m]):
         names += [name for name in missing if name not in names]
     return names[:_MOST_ASKED]
 
 
-def _gain(probabilities: Mapping[Cause, float], told: Mapping[Cause, float]) -> float:
-    """Bits that are expected of a record whose abnormal answer, for each cause in `told`, comes with that cause.
+def _gain(probabilities: Mapping[Cause, float], answers: Mapping[Cause, float]) -> float:
+    """Bits that are expected of a record whose abnormal answer, for each cause in `answers`, comes with that cause.
 
     The answers are one for each of these causes and "as it should be".
     """
     mass = sum(probabilities.values())
     outcomes: list[Mapping[Cause, float]] = []
-    for answered in told:
-        outcomes.append({c: _chance(c, answered, told) for c in probabilities})
+    for answered in answers:
+        outcomes.append({c: _chance(c, answered, answers) for c in probabilities})
     outcomes.append({c: 1 - sum(o[c] for o in outcomes) for c in probabilities})
     gain = 0.0
     for outcome in outcomes:
@@ -173,7 +173,7 @@ def _gain(probabilities: Mapping[Cause, float], told: Mapping[Cause, float]) -> 
     return gain
 
 
-def _chance(cause: Cause, answered: Cause, told: Mapping[Cause, float]) -> float:
+def _chance(cause: Cause, answered: Cause, answers: Mapping[Cause, float]) -> float:
     """How probable the answer that points at `answered` is under a cause: likely under its own, seldom else."""
-    by_chance = 0.12 / len(told)
-    return by_chance + (0.85 - by_chance) * told[answered] if cause == answered else by_chance
+    by_chance = 0.12 / len(answers)
+    return by_chance + (0.85 - by_chance) * answers[answered] if cause == answered else by_chance

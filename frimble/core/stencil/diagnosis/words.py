@@ -31,7 +31,7 @@ def shown_value(fact: Fact, value: Any) -> str:
 def on_page(reason: Reason, facts: Facts) -> str:
     """The reason as a sentence for a technician."""
     if reason.symptom:
-        return f"Seen: {SYMPTOMS[reason.symptom].label.lower()}."
+        return f"Symptom: {SYMPTOMS[reason.symptom].label.lower()}."
     records = ", ".join(f"{FACTS[n].label.lower()} {shown_value(FACTS[n], facts[n])}" for n in reason.facts)
     sentence = f"{records}: {reason.words}." if reason.words else f"{records}."
     return sentence[0].upper() + sentence[1:]
