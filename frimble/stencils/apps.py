@@ -8,4 +8,4 @@ class StencilsConfig(AppConfig):
         """Earlier places lead to the steps done here."""
         from frimble.screens import links
 
-        links.add_pages(wash="stencils:wash", inspect="stencils:inspect")
+        links.add_pages(wash="stencils:wash", inspect="stencils:inspect", diagnosis="stencils:diagnosis")

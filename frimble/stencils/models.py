@@ -1,9 +1,12 @@
-"""How stencils were washed out."""
+"""How stencils were washed out, and what was found to have gone wrong with them."""
 
 from django.db import models
 
 from frimble.people.records import AppendOnly
 from frimble.screens.models import ScreenEvent
+from frimble.stencils.diagnosis.models import ConfirmedCause
+
+__all__ = ["ConfirmedCause", "Washout"]
 
 
 class Washout(AppendOnly):

@@ -1,6 +1,9 @@
 """The booth: washing out and inspecting."""
 
+from dataclasses import replace
+
 from frimble.coatings.coats.queries import current_coat
+from frimble.core.verdicts import Inspection
 from frimble.exposures.steptests import wash as wash_protocol
 from frimble.people.permissions import recorders
 from frimble.screens.steps.pages import StepPage, get_screen, show_step
@@ -62,4 +65,7 @@ def wash(request, code):
 def inspect(request, code):
     thermal = get_screen(code).mesh.thermal
     extra = lambda screen, s, form: {"emulsion": None if thermal else _emulsion_on(screen)}  # noqa: E731
-    return show_step(request, code, INSPECT, extra, {"thermal": thermal})
+    failed = request.POST.get("verdict") == Inspection.FAILS and not thermal
+    # A stencil that failed is asked why, while it is at hand.
+    page = replace(INSPECT, done="stencils:diagnosis") if failed else INSPECT
+    return show_step(request, code, page, extra, {"thermal": thermal})

@@ -6,7 +6,7 @@ A package says its version in `datapackage.json` as `schema_version`; one that s
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-CURRENT = 3
+CURRENT = 4
 
 
 @dataclass(frozen=True)
@@ -105,6 +105,7 @@ UPGRADES: Mapping[int, Upgrade] = {
         },
         new=frozenset({"exposures.chartwithdrawal", "exposures.factorfilm", "exposures.historicalfactorfilm"}),
     ),
+    3: Upgrade(new=frozenset({"stencils.confirmedcause"})),
 }
 
 

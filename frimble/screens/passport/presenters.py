@@ -19,6 +19,8 @@ _CYCLES_SHOWN = 6
 _KEEPABLE = (lifecycle.State.PRINTED, lifecycle.State.STRIPPED, lifecycle.State.READY)
 _MESHLESS = (lifecycle.State.NO_MESH, lifecycle.State.AWAY)
 # What the life line marks.
+# On these nothing can have gone wrong yet.
+_NOTHING_ON_IT = (lifecycle.State.BARE, lifecycle.State.DEGREASED, lifecycle.State.NO_MESH, lifecycle.State.AWAY)
 _MARKED = ("coat", "expose", "to_press", "reclaim")
 
 
@@ -99,6 +101,10 @@ def _other_actions(screen, waiting: bool) -> list[Action]:
         (state in lifecycle.LIVE, Action("Is it dry", page_url("dry_check", code))),
         (coated, Action("Plan a step test", page_url("plan_test", code))),
         (coated, Action("Measure the coat", page_url("thickness", code))),
+        (
+            state not in _NOTHING_ON_IT and not screen.mesh.thermal,
+            Action("What went wrong", page_url("diagnosis", code)),
+        ),
         (not screen.slot and state != lifecycle.State.AT_PRESS, _own("Put in rack", "place", code)),
         (has_mesh(screen), _own("Measure tension", "tension", code)),
         (not has_mesh(screen), Action("Mount new mesh", reverse("screens:mount", args=[code]), True)),

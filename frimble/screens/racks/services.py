@@ -21,7 +21,8 @@ def place(code, slot, person, *, revision=None, note=""):
         RuleViolation: the slot is taken, too small, or open to light under a live coat.
     """
     screen = ledger.lock(code, revision)
-    # Looked at again now that nobody else can write: another screen may have got it meanwhile.
+    # Held, and looked at again now that nobody else can write to it: another screen may have got it meanwhile.
+    Slot.objects.select_for_update().get(pk=slot.pk)
     slot = Slot.objects.select_related("rack", "screen__frame").get(pk=slot.pk)
     if reason := lifecycle.place_refused(screen.life):
         raise RuleViolation(reason)

@@ -9,7 +9,11 @@ from django.shortcuts import redirect, render
 from frimble.core import cautions, lifecycle, practice
 from frimble.people import moments
 from frimble.people import settings as house_settings
+from frimble.screens.links import page_url
 from frimble.screens.models import Screen
+
+# Where it is seen that something went wrong.
+_SHOWS_TROUBLE = ("wash", "inspect", "from_press", "reclaim")
 
 
 def get_screen(code: str) -> Screen:
@@ -58,6 +62,7 @@ def show_step(request, code: str, page: StepPage, extra=None, form_kwargs=None):
         "learning": request.user.is_learning,
         "may_override": (verdict.overridable or form.overridable) and request.user.is_lead,
         "settings": settings,
+        "trouble_url": page_url("diagnosis", screen.code) if page.kind in _SHOWS_TROUBLE else "",
     } | (extra(screen, settings, form) if extra else {})
     status = 422 if form.errors and request.method == "POST" else 200
     return render(request, page.template, context, status=status)

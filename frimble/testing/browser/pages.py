@@ -45,6 +45,7 @@ PAGES = {
     "sheet for the wall": "/expose/chart/print/",
     "chart": "/expose/chart/",
     "inspect": "/stencil/Q-028/inspect/",
+    "what went wrong": "/stencil/Q-047/wrong/?symptoms=breaks_down_on_press&symptoms=pinholes",
     "back from press": "/press/Q-007/back/",
     "reclaim": "/screens/Q-055/do/reclaim/",
     "refused step": "/expose/Q-009/",

@@ -78,6 +78,7 @@ class Fact:
         label: on a page. unit: of a number; "" where it has none.
         low, high: what a number can be. words: what a word can be; empty for a number and for yes or no.
         several: whether it is a list of the words. yes_no: whether it is true or false.
+        share: whether a number is shown in per cent.
     """
 
     label: str
@@ -87,10 +88,7 @@ class Fact:
     words: tuple[str, ...] = ()
     several: bool = False
     yes_no: bool = False
-
-    @property
-    def number(self) -> bool:
-        return not (self.words or self.yes_no)
+    share: bool = False
 
 
 _INKS = ("plastisol", "water", "solvent", "uv")
@@ -102,14 +100,14 @@ FACTS: Mapping[str, Fact] = {
     "dried_min": Fact("Dried", "min"),
     "dry_expected_min": Fact("Drying takes about", "min"),
     "dry_expected_high_min": Fact("Drying takes at most", "min"),
-    "humidity": Fact("Humidity while it dried", "", high=1.0),
+    "humidity": Fact("Humidity while it dried", high=1.0, share=True),
     "temperature_c": Fact("Temperature while it dried", "°C", -20.0, 120.0),
     "layers": Fact("Coats with drying between", "", high=20.0),
     "coat_age_days": Fact("Age of the coat", "days"),
     "coat_keeps_days": Fact("A coat keeps", "days"),
     "store_c": Fact("Kept coated at", "°C", -20.0, 120.0),
     "stray_light_min": Fact("Stray light on the coat", "min"),
-    "batch_life_used": Fact("Life of the batch used", "", high=50.0),
+    "batch_life_used": Fact("Life of the batch used", high=50.0, share=True),
     "sensitised": Fact("Sensitiser in it", yes_no=True),
     "rested_min": Fact("Stood after mixing", "min"),
     "emulsion_kind": Fact("Kind of emulsion", words=("diazo", "dual", "photopolymer")),
@@ -137,13 +135,13 @@ FACTS: Mapping[str, Fact] = {
     "wash_c": Fact("Water", "°C", 0.0, 100.0),
     "wash_side": Fact("Rinsed from", words=("print", "squeegee", "both")),
     "pressure": Fact("Pressure of the rinse", words=("low", "normal", "high")),
-    "field_lowest": Fact("Dimmest place of the light ÷ brightest", "", high=1.0),
+    "field_lowest": Fact("Dimmest place of the light ÷ brightest", high=1.0, share=True),
     "warm_up_s": Fact("Lamp warmed up", "s"),
     "lamp_hours_since_test": Fact("Lamp hours since its last test", "h"),
     "lamp_hours_hold": Fact("A test holds for", "h"),
     "strip_step": Fact("Control strip read", "step", high=40.0),
     "strip_usual": Fact("Control strip as a rule", "step", high=40.0),
-    "fill": Fact("Coater filled", "", high=1.0),
+    "fill": Fact("Coater filled", high=1.0, share=True),
     "coater": Fact("Coater's edge", words=("clean", "dirty", "chipped")),
     "ink": Fact("Ink", words=_INKS),
     "resists": Fact("Inks the emulsion stands", words=_INKS, several=True),

@@ -23,7 +23,7 @@ def shown_value(fact: Fact, value: Any) -> str:
         return ", ".join(value) or "none"
     if fact.words:
         return str(value)
-    if fact.high == 1.0:
+    if fact.share:
         return f"{value:.0%}".replace("%", " %")
     return f"{show_number(value)} {fact.unit}".rstrip()
 

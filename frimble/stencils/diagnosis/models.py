@@ -1,0 +1,42 @@
+"""What was found to have gone wrong with stencils."""
+
+from django.db import models
+
+from frimble.core.stencil.diagnosis.causes import CAUSES
+from frimble.core.stencil.diagnosis.codes import Cause
+from frimble.people.models import Person
+from frimble.people.records import AppendOnly
+from frimble.screens.models import Cycle, MeshInstallation
+
+
+class ConfirmedCause(AppendOnly):
+    """The cause that somebody found, with what was seen and known then. A newer one of the same cycle counts instead.
+
+    Append-only.
+    """
+
+    installation = models.ForeignKey(MeshInstallation, on_delete=models.PROTECT, related_name="confirmed_causes")
+    cycle = models.ForeignKey(Cycle, on_delete=models.PROTECT, null=True, related_name="confirmed_causes")
+    cause = models.CharField(max_length=32)
+    symptoms = models.JSONField()
+    facts = models.JSONField()
+    probability = models.FloatField(help_text="of this cause, as it was estimated")
+    note = models.CharField(max_length=300, blank=True)
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["-at", "-pk"]
+
+    def __str__(self) -> str:
+        return f"{self.installation.frame}: {self.label}"
+
+    @property
+    def label(self) -> str:
+        """Its words on a page."""
+        return CAUSES[Cause(self.cause)].label
+
+    @property
+    def screen_code(self) -> str:
+        """For the log of writes."""
+        return self.installation.frame.code
