@@ -155,6 +155,15 @@ class Inspection(Verdict):
     FAILS = "fail", True
 
 
+class RinsePace(Verdict):
+    """Of a rinse against what such stencils take."""
+
+    USUAL = "as usual"
+    SHORT = "shorter than usual", True
+    LONG = "longer than usual", True
+    NO_USE = "no use to go on", True
+
+
 class Bracket(Verdict):
     """Whether a measurement was bounded on both sides."""
 

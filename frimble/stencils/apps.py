@@ -1,4 +1,5 @@
 from django.apps import AppConfig
+from django.db.models.signals import post_save
 
 
 class StencilsConfig(AppConfig):
@@ -6,6 +7,21 @@ class StencilsConfig(AppConfig):
 
     def ready(self):
         """Earlier places lead to the steps done here."""
+        from frimble.coatings.models import Emulsion
         from frimble.screens import links
+        from frimble.screens.models import ScreenEvent
+        from frimble.stencils.models import Washout
+        from frimble.stencils.washing import learning
 
         links.add_pages(wash="stencils:wash", inspect="stencils:inspect", diagnosis="stencils:diagnosis")
+        for model in (Washout, Emulsion):
+            post_save.connect(learning.CACHED.invalidate, sender=model, dispatch_uid=f"rinse, {model.__name__}")
+        post_save.connect(_hear_of_stencils, sender=ScreenEvent, dispatch_uid="rinse, lives")
+
+
+def _hear_of_stencils(instance, **kwargs) -> None:
+    """A wash that was taken back, or a stencil that failed, teaches nothing any more."""
+    from frimble.stencils.washing import learning
+
+    if instance.replaces_id or instance.kind == "inspect":
+        learning.CACHED.invalidate()

@@ -105,7 +105,10 @@ UPGRADES: Mapping[int, Upgrade] = {
         },
         new=frozenset({"exposures.chartwithdrawal", "exposures.factorfilm", "exposures.historicalfactorfilm"}),
     ),
-    3: Upgrade(new=frozenset({"stencils.confirmedcause"})),
+    3: Upgrade(
+        added={"stencils.washout": dict.fromkeys(("side", "pressure", "water_c", "latent", "latent_photo"), "")},
+        new=frozenset({"stencils.confirmedcause"}),
+    ),
 }
 
 

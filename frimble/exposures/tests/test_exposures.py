@@ -25,7 +25,7 @@ from frimble.people import settings as house_settings
 from frimble.screens.blemishes.services import note_blemish
 from frimble.screens.models import Screen, ScreenEvent
 from frimble.screens.steps.services import degrease, record_mesh_dry
-from frimble.stencils import services as stencil_services
+from frimble.stencils.washing import services as stencil_services
 from frimble.testing.case import PageCase
 from frimble.testing.records import record
 from frimble.testing.shop import small_shop

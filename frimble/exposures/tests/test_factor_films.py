@@ -2,7 +2,7 @@
 
 from frimble.exposures.models import FactorFilm, StepTest
 from frimble.exposures.tests.test_light_pages import PageCase
-from frimble.stencils import services as stencil_services
+from frimble.stencils.washing import services as stencil_services
 
 _URL = "/expose/factor-films/"
 

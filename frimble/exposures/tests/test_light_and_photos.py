@@ -44,7 +44,7 @@ from frimble.exposures.strips import services as strip_services
 from frimble.exposures.tests.test_exposures import LampCase
 from frimble.films.models import DensityReading
 from frimble.screens.models import Screen
-from frimble.stencils import services as stencil_services
+from frimble.stencils.washing import services as stencil_services
 
 STANDARDS = HouseSettings()
 

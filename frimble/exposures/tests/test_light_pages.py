@@ -19,7 +19,7 @@ from frimble.exposures.steptests.reading import services as reading_services
 from frimble.exposures.tests.test_exposures import LampCase
 from frimble.people.models import Person
 from frimble.screens.models import MeshInstallation, Screen
-from frimble.stencils import services as stencil_services
+from frimble.stencils.washing import services as stencil_services
 
 
 class PageCase(LampCase):

@@ -28,7 +28,7 @@ from frimble.exposures.timer import services as timer_services
 from frimble.films.models import DensityReading, FilmProcess
 from frimble.people.models import Person
 from frimble.screens.models import Screen
-from frimble.stencils import services as stencil_services
+from frimble.stencils.washing import services as stencil_services
 
 
 class CoverageTests(PageCase):

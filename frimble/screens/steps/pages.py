@@ -1,5 +1,6 @@
 """The one page shape for doing a step to a screen: what it is, whether it may be done, the form, the cautions."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from django.contrib import messages
@@ -10,7 +11,7 @@ from frimble.core import cautions, lifecycle, practice
 from frimble.people import moments
 from frimble.people import settings as house_settings
 from frimble.screens.links import page_url
-from frimble.screens.models import Screen
+from frimble.screens.models import Screen, ScreenEvent
 
 # Where it is seen that something went wrong.
 _SHOWS_TROUBLE = ("wash", "inspect", "from_press", "reclaim")
@@ -36,6 +37,8 @@ class StepPage:
     template: str = "screens/steps/step.html"
     initial: object = None
     done: str = "screens:passport"
+    # What to say of a step that was done by its form, beyond its own words; empty where there is nothing.
+    tell: Callable[[object, ScreenEvent], str] | None = None
 
 
 def show_step(request, code: str, page: StepPage, extra=None, form_kwargs=None):
@@ -49,6 +52,8 @@ def show_step(request, code: str, page: StepPage, extra=None, form_kwargs=None):
         result = form.attempt(lambda cleaned: page.act(form, screen, request.user))
         if result:
             messages.success(request, f"{screen.code}: {result.summary}.")
+            if page.tell and (words := page.tell(form, result)):
+                messages.warning(request, words)
             return redirect(page.done, screen.code)
         screen = get_screen(code)
         verdict = lifecycle.verdict(screen.life, page.kind, moments.now(), settings)

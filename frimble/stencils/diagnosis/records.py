@@ -18,7 +18,8 @@ from frimble.core.film import densities
 from frimble.exposures.models import ControlStrip, Exposure, LampRecord
 from frimble.exposures.room import LightRoom
 from frimble.screens.models import Cycle, ScreenEvent
-from frimble.stencils.models import Washout
+from frimble.stencils.washing import learning as rinse_learning
+from frimble.stencils.washing.models import Washout
 
 _CONTACTS = {"vacuum": "vacuum", "weight": "glass", "blocking": "glass", "none": "none"}
 _EDGES = {"good": "clean", "dried": "dirty", "chipped": "chipped"}
@@ -76,7 +77,7 @@ def _ways(screen, cycle, events, settings, now) -> Iterator[tuple[str, Known]]:
         room = LightRoom(settings)
         yield from _light(exposure, room)
         yield from _film(exposure, room)
-    yield from _wash(events, last)
+    yield from _wash(events, last, exposure, settings)
     yield from _press(events, now)
 
 
@@ -202,21 +203,19 @@ def _film(exposure: Exposure, room: LightRoom) -> Iterator[tuple[str, Known]]:
         yield "film_headroom", Known(holds.known, f"film process {process} and the test's full cure")
 
 
-def _wash(events, coat: Coat | None) -> Iterator[tuple[str, Known]]:
-    washed = next((e for e in reversed(events) if e.kind == "wash"), None)
+def _wash(events, coat: Coat | None, exposure: Exposure | None, settings) -> Iterator[tuple[str, Known]]:
+    washed = Washout.objects.filter(event__in=events).select_related("event__by").order_by("-pk").first()
     if washed is None:
         return
-    yield "soak_s", Known(washed.facts["soak_s"], _words(washed))
-    yield "wash_s", Known(washed.facts["rinse_s"], _words(washed))
-    if coat is None:
-        return
-    alike = Washout.objects.filter(
-        event__cycle__events__coat__batch__emulsion=coat.batch.emulsion_id, event__replaced_by__isnull=True
-    ).exclude(event=washed)
-    newest = dict(alike.order_by("-pk").values_list("pk", "rinse_s")[: 3 * _USUAL_OF])
-    rinses = list(newest.values())[:_USUAL_OF]
-    if len(rinses) >= _LEAST_FOR_USUAL:
-        yield "wash_usual_s", Known(float(median(rinses)), f"the last {len(rinses)} of {coat.batch.emulsion} here")
+    source = _words(washed.event)
+    yield "soak_s", Known(washed.soak_s, source)
+    yield "wash_s", Known(washed.rinse_s, source)
+    for name, value in (("wash_c", washed.water_c), ("wash_side", washed.side), ("pressure", washed.pressure)):
+        if value not in (None, ""):
+            yield name, Known(value, source)
+    if coat:
+        usual = rinse_learning.usual(coat, exposure, settings)
+        yield "wash_usual_s", Known(usual.known, f"rests on {usual.rests_on}")
 
 
 def _press(events, now) -> Iterator[tuple[str, Known]]:

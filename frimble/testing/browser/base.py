@@ -212,3 +212,7 @@ class BrowserCase(Hands, StaticLiveServerTestCase):
     def setUp(self):
         self.take_browser()
         self.base = self.live_server_url
+        # What a test before kept on the device is nobody's.
+        self.driver.execute_cdp_cmd(
+            "Storage.clearDataForOrigin", {"origin": self.base, "storageTypes": "local_storage"}
+        )

@@ -35,7 +35,7 @@ from frimble.exposures.timer import services as timer_services
 from frimble.films.models import FilmProcess
 from frimble.screens.models import Screen
 from frimble.screens.steps.services import degrease, record_mesh_dry
-from frimble.stencils import services as stencil_services
+from frimble.stencils.washing import services as stencil_services
 from frimble.testing.browser.base import NARROW, BrowserCase
 from frimble.testing.shop import small_shop
 

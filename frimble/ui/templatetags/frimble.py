@@ -9,6 +9,7 @@ from frimble.core import lifecycle, units
 from frimble.core.exposure.chart.production import moved_window
 from frimble.core.mesh.geometry import trade_count
 from frimble.core.numbers import show_number
+from frimble.core.stencil.diagnosis.codes import Symptom
 from frimble.ui.pictures.coating.coat_section import coat_section
 from frimble.ui.pictures.coating.colour_change import colour_change
 from frimble.ui.pictures.coating.control_chart import control_chart
@@ -26,6 +27,8 @@ from frimble.ui.pictures.mesh.life_line import life_line
 from frimble.ui.pictures.mesh.moire_plot import beat_plot, overlay
 from frimble.ui.pictures.mesh.tension_plate import tension_plate
 from frimble.ui.pictures.rack_elevation import rack_elevation
+from frimble.ui.pictures.stencil.latent import latent_image
+from frimble.ui.pictures.stencil.symptoms import symptom_drawing
 
 register = template.Library()
 
@@ -286,3 +289,15 @@ def minutes(value):
 def colour_swatches(emulsion):
     """The coat's colour before and after light."""
     return colour_change(emulsion.name, emulsion.colour, emulsion.exposed_colour)
+
+
+@register.simple_tag
+def latent_picture(emulsion):
+    """The coat between light and wash, with an image in it."""
+    return latent_image(emulsion.name, emulsion.colour, emulsion.exposed_colour)
+
+
+@register.simple_tag
+def symptom_picture(code):
+    """The drawing of a symptom."""
+    return symptom_drawing(Symptom(code))

@@ -2,7 +2,7 @@
 "use strict";
 document.addEventListener("alpine:init", () => {
   Alpine.data("runner", () => ({
-    state: null, taps: [], queue: [], skew: 0, now: 0, error: "", offline: false, sending: false, beeped: -1, flashing: false, audio: null,
+    state: null, taps: [], queue: [], skew: 0, now: 0, error: "", offline: false, sending: false, beeped: -1, flashing: false, sound: Frimble.sound(),
 
     init() {
       this.state = JSON.parse(document.getElementById("run-state").textContent);
@@ -124,7 +124,7 @@ document.addEventListener("alpine:init", () => {
     },
     lampOff() { this.add("stop"); },
     add(kind) {
-      this.wakeSound();
+      this.sound.wake();
       this.error = "";
       const uid = crypto.randomUUID ? crypto.randomUUID() : this.uuid();
       this.now = this.clock();
@@ -176,21 +176,8 @@ document.addEventListener("alpine:init", () => {
       this.flashing = left <= 0 || left - Math.floor(left) > 0.65;
       if (mark !== this.beeped && mark >= 0) {
         this.beeped = mark;
-        this.beep(mark === 0 ? 880 : 520, mark === 0 ? 0.5 : 0.12);
+        this.sound.beep(mark === 0 ? 880 : 520, mark === 0 ? 0.5 : 0.12);
       }
-    },
-    wakeSound() {
-      try { this.audio = this.audio || new AudioContext(); this.audio.resume(); } catch { /* no sound here: the flash serves */ }
-    },
-    beep(pitch, seconds) {
-      if (!this.audio) return;
-      const tone = this.audio.createOscillator();
-      const volume = this.audio.createGain();
-      tone.frequency.value = pitch;
-      volume.gain.value = 0.25;
-      tone.connect(volume).connect(this.audio.destination);
-      tone.start();
-      tone.stop(this.audio.currentTime + seconds);
     },
   }));
 });

@@ -1,26 +1,32 @@
 """A small drawing of each symptom: the stencil, what is open in it, and what is wrong; colours come from the style sheet."""
 
 from frimble.core.stencil.diagnosis.codes import Symptom
+from frimble.core.stencil.diagnosis.symptoms import SYMPTOMS
+from frimble.ui.pictures.svg import element, picture
 
-WIDTH, HEIGHT = 72, 48
+_WIDTH, _HEIGHT = 72, 48
 
 
 def _path(kind: str, *lines: str) -> str:
-    return f'<path class="{kind}" d="{"".join(lines)}"/>'
+    return element("path", class_=kind, d="".join(lines))
 
 
-_STENCIL = f'<rect class="sy-coat" width="{WIDTH}" height="{HEIGHT}"/>'
-_MESH = "".join(_path("sy-thread", f"M{x} 0V{HEIGHT}") for x in range(6, WIDTH, 8)) + "".join(
-    _path("sy-thread", f"M0 {y}H{WIDTH}") for y in range(6, HEIGHT, 8)
+def _box(kind: str, x: float, y: float, width: float, height: float) -> str:
+    return element("rect", class_=kind, x=x, y=y, width=width, height=height)
+
+
+_STENCIL = _box("sy-coat", 0, 0, _WIDTH, _HEIGHT)
+_MESH = "".join(_path("sy-thread", f"M{x} 0V{_HEIGHT}") for x in range(6, _WIDTH, 8)) + "".join(
+    _path("sy-thread", f"M0 {y}H{_WIDTH}") for y in range(6, _HEIGHT, 8)
 )
 
 
 def _open(x: float, y: float, width: float, height: float) -> str:
-    return f'<rect class="sy-open" x="{x}" y="{y}" width="{width}" height="{height}"/>'
+    return _box("sy-open", x, y, width, height)
 
 
 def _shut(x: float, y: float, width: float, height: float) -> str:
-    return f'<rect class="sy-shut" x="{x}" y="{y}" width="{width}" height="{height}"/>'
+    return _box("sy-shut", x, y, width, height)
 
 
 def _wrong(path: str) -> str:
@@ -29,7 +35,7 @@ def _wrong(path: str) -> str:
 
 
 def _dots(places: tuple[tuple[float, float, float], ...], kind: str) -> str:
-    return "".join(f'<circle class="{kind}" cx="{x}" cy="{y}" r="{r}"/>' for x, y, r in places)
+    return "".join(element("circle", class_=kind, cx=x, cy=y, r=r) for x, y, r in places)
 
 
 _IMAGE = _open(20, 12, 32, 24)
@@ -37,9 +43,8 @@ _LINES = tuple((x, w) for x, w in ((10, 9), (25, 7), (38, 5), (49, 3), (58, 2)))
 
 _DRAWN = {
     Symptom.FISHEYES: _STENCIL + _dots(((18, 16, 7), (50, 30, 9), (36, 38, 4)), "sy-eye"),
-    Symptom.LIGHT_LINES: _STENCIL + "".join(_path("sy-light", f"M{x} 0V{HEIGHT}") for x in (19, 44, 50)),
-    Symptom.BEADS: _STENCIL
-    + '<rect class="sy-thick" width="9" height="48"/><rect class="sy-thick" x="63" width="9" height="48"/>',
+    Symptom.LIGHT_LINES: _STENCIL + "".join(_path("sy-light", f"M{x} 0V{_HEIGHT}") for x in (19, 44, 50)),
+    Symptom.BEADS: _STENCIL + _box("sy-thick", 0, 0, 9, 48) + _box("sy-thick", 63, 0, 9, 48),
     Symptom.ALL_WASHES_AWAY: _MESH
     + _path("sy-coat", "M0 48V40Q14 34 26 42T48 41T72 39V48Z")
     + _wrong("M22 8V26M18 21L22 27L26 21M48 8V26M44 21L48 27L52 21"),
@@ -66,16 +71,17 @@ _DRAWN = {
     Symptom.FINE_OPENINGS_CLOSED: _STENCIL
     + "".join(_open(x, 8, w, 32) for x, w in _LINES[:3])
     + "".join(_shut(x, 8, w, 32) for x, w in _LINES[3:]),
-    Symptom.FINE_LINES_LOST: _open(0, 0, WIDTH, HEIGHT)
-    + "".join(f'<rect class="sy-coat" x="{x}" y="4" width="{w}" height="40"/>' for x, w in _LINES[:3])
-    + '<rect class="sy-coat" x="49" y="4" width="3" height="9"/><rect class="sy-coat" x="49" y="38" width="3" height="6"/>'
+    Symptom.FINE_LINES_LOST: _open(0, 0, _WIDTH, _HEIGHT)
+    + "".join(_box("sy-coat", x, 4, w, 40) for x, w in _LINES[:3])
+    + _box("sy-coat", 49, 4, 3, 9)
+    + _box("sy-coat", 49, 38, 3, 6)
     + _shut(49, 13, 3, 25)
     + _shut(58, 4, 2, 40),
-    Symptom.SAW_TOOTH: _open(0, 0, WIDTH, HEIGHT)
+    Symptom.SAW_TOOTH: _open(0, 0, _WIDTH, _HEIGHT)
     + _path("sy-coat", "M0 0H40V6H34V14H44V20H36V28H46V34H38V42H46V48H0Z"),
-    Symptom.SOFT_EDGES: _open(0, 0, WIDTH, HEIGHT)
-    + '<rect class="sy-coat" width="28" height="48"/>'
-    + "".join(f'<rect class="sy-coat sy-faint-{k}" x="{28 + 5 * k}" width="5" height="48"/>' for k in range(4)),
+    Symptom.SOFT_EDGES: _open(0, 0, _WIDTH, _HEIGHT)
+    + _box("sy-coat", 0, 0, 28, 48)
+    + "".join(_box(f"sy-coat sy-faint-{k}", 28 + 5 * k, 0, 5, 48) for k in range(4)),
     Symptom.PINHOLES: _STENCIL
     + _dots(((12, 10, 2), (30, 20, 2.5), (55, 12, 2), (46, 34, 2.5), (20, 36, 2), (62, 40, 2)), "sy-open"),
     Symptom.ONE_CORNER: _STENCIL
@@ -99,6 +105,9 @@ _DRAWN = {
 }
 
 
-def drawing(symptom: Symptom) -> str:
-    """What is drawn of a symptom, as the inside of an SVG of `WIDTH` by `HEIGHT`."""
-    return _DRAWN[symptom]
+def symptom_drawing(symptom: Symptom) -> str:
+    """The drawing of a symptom, 72 by 48; its word stands beside it."""
+    words = SYMPTOMS[symptom]
+    return picture(
+        _WIDTH, _HEIGHT, f"{words.label}: {words.look}", _DRAWN[symptom], class_="symptom-picture", fixed=True
+    )

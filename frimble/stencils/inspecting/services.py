@@ -1,34 +1,13 @@
-"""Washing out and inspecting."""
+"""Inspecting a finished stencil."""
 
 from django.db import transaction
 
 from frimble.core.conclusions import require_between
 from frimble.core.verdicts import Inspection
 from frimble.exposures.strips import services as strip_services
-from frimble.people import moments
 from frimble.people import settings as house_settings
 from frimble.screens import ledger
 from frimble.screens.models import Screen
-from frimble.stencils.models import Washout
-
-
-@transaction.atomic
-def wash(code, person, *, soak_s, rinse_s, **kwargs):
-    """Soaked and rinsed; the stencil now dries."""
-    settings = house_settings.current()
-    require_between(soak_s, 0, settings["wash.longest_s"], "The soak, in s,", "soak_s")
-    require_between(rinse_s, 1, settings["wash.longest_s"], "The rinse, in s,", "rinse_s")
-    minutes = settings["wash.dry_min"]
-    event = ledger.record(
-        code,
-        "wash",
-        person,
-        facts=ledger.wetted({"soak_s": soak_s, "rinse_s": rinse_s}, minutes, moments.now()),
-        summary=f"Washed out: soak {soak_s:g} s, rinse {rinse_s:g} s",
-        **kwargs,
-    )
-    Washout.objects.create(event=event, soak_s=soak_s, rinse_s=rinse_s)
-    return event
 
 
 @transaction.atomic

@@ -1,15 +1,10 @@
-"""Washing out and inspecting."""
+"""Inspecting a finished stencil."""
 
 from django import forms
 
 from frimble.core.verdicts import Inspection
 from frimble.screens.steps.forms import StepForm
-from frimble.ui.forms.fields import NumberField, SecondsField, WholeField
-
-
-class WashForm(StepForm):
-    soak_s = SecondsField(label="Soak")
-    rinse_s = SecondsField(label="Rinse")
+from frimble.ui.forms.fields import NumberField, WholeField
 
 
 class InspectForm(StepForm):
