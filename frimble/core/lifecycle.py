@@ -110,7 +110,7 @@ STEPS: Mapping[str, Step] = {
         _step("wash", "Wash out", [State.EXPOSED], State.WASHED),
         _step("image", "Burn the image", [State.BARE], State.WASHED, (Line.THERMAL,)),
         _step("block_out", "Draw or cut the stencil", [State.DEGREASED], State.WASHED, (Line.HAND,)),
-        _step("inspect", "Inspect", [State.WASHED], State.READY, _EVERY_LINE),
+        _step("inspect", "Inspect", [State.WASHED, State.STRIPPED], State.READY, _EVERY_LINE),
         _step("to_press", "Send to press", [State.READY, State.STRIPPED], State.AT_PRESS, _EVERY_LINE),
         _step("from_press", "Back from press", [State.AT_PRESS], State.PRINTED, _EVERY_LINE),
         _step("strip", "Strip ink", [State.PRINTED], State.STRIPPED, (Line.PHOTO, Line.HAND)),

@@ -208,6 +208,15 @@ class MeshAdvice(Verdict):
     NOT_KNOWN = "not known", True
 
 
+class GateVerdict(Verdict):
+    """Of one check before press."""
+
+    OK = "in order"
+    NOT_ASKED = "not known"
+    SKIPPED = "skipped", True
+    OVER = "over its limit", True
+
+
 class OffContact(Verdict):
     WILL_DO = "will do"
     TOO_SLACK = "too slack", True

@@ -11,6 +11,8 @@ class PressVisit(AppendOnly):
 
     event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="press_visit")
     job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, null=True, related_name="visits")
+    passed_over = models.JSONField(default=list, help_text="checks of the gate that somebody went past")
+    went_on_because = models.CharField(max_length=300, blank=True)
 
     def __str__(self) -> str:
         return f"{self.event.installation.frame} for {self.job}"

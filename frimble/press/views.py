@@ -1,18 +1,22 @@
 """The way to and from the press."""
 
+from django.utils import timezone
+
 from frimble.people.permissions import press_reporters
 from frimble.press import services as press_services
 from frimble.press.forms import FromPressForm, ToPressForm
+from frimble.press.gate import queries as gate_queries
 from frimble.screens.steps.pages import StepPage, show_step
 
 TO_PRESS = StepPage(
     "to_press",
     ToPressForm,
     lambda form, screen, person: press_services.send_to_press(
-        screen.code, person, job=form.cleaned_data["job"], **form.common()
+        screen.code, person, job=form.cleaned_data["job"], went_on=form.cleaned_data["went_on"], **form.common()
     ),
     "Send to press",
     "Taped, pinholes blocked, dry. Pull a test on scrap first.",
+    template="press/to_press.html",
 )
 
 
@@ -29,7 +33,11 @@ FROM_PRESS = StepPage(
 
 @press_reporters
 def to_press(request, code):
-    return show_step(request, code, TO_PRESS)
+    def extra(screen, settings, form):
+        items = gate_queries.checks(screen, settings, timezone.now())
+        return {"gate": items, "gate_due": sum(item.due for item in items)}
+
+    return show_step(request, code, TO_PRESS, extra)
 
 
 @press_reporters

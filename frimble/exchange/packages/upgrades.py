@@ -106,7 +106,10 @@ UPGRADES: Mapping[int, Upgrade] = {
         new=frozenset({"exposures.chartwithdrawal", "exposures.factorfilm", "exposures.historicalfactorfilm"}),
     ),
     3: Upgrade(
-        added={"stencils.washout": dict.fromkeys(("side", "pressure", "water_c", "latent", "latent_photo"), "")},
+        added={
+            "stencils.washout": dict.fromkeys(("side", "pressure", "water_c", "latent", "latent_photo"), ""),
+            "press.pressvisit": {"passed_over": "[]", "went_on_because": ""},
+        },
         new=frozenset({"stencils.confirmedcause"}),
     ),
 }

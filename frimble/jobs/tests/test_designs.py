@@ -22,7 +22,7 @@ class DesignTests(PageCase):
         for kind in ("degrease", "coat", "expose", "wash", "inspect"):
             facts = {"layer": 1, "layers": 1} if kind == "coat" else {}
             record(code, kind, person, summary=kind, facts=facts)
-        send_to_press(code, self.people["ines"], job=self.job)
+        send_to_press(code, self.people["ines"], job=self.job, went_on="in a test")
         Screen.objects.filter(frame__code=code).update(tension_n_per_cm=tension)
 
     def test_tensions_of_a_job_are_matched(self):

@@ -21,7 +21,9 @@ class PressTests(PageCase):
         self.client.force_login(self.people[name], backend="django.contrib.auth.backends.ModelBackend")
 
     def test_the_press_sends_and_returns_a_screen_with_its_impressions(self):
-        self.assertRedirects(self.client.post("/press/Q-063/out/", {"job": "", "revision": 2}), "/screens/Q-063/")
+        self.assertRedirects(
+            self.client.post("/press/Q-063/out/", {"job": "", "revision": 2, "went_on": "sample"}), "/screens/Q-063/"
+        )
         for value in ("-1", "many", "1e9", ""):
             with self.subTest(value):
                 response = self.client.post("/press/Q-063/back/", {"impressions": value, "revision": 3})
@@ -30,7 +32,7 @@ class PressTests(PageCase):
         self.assertEqual(PressReport.objects.get().impressions, 240)
 
     def test_a_thermal_mesh_is_offered_its_cutting_out_not_a_reclaim(self):
-        self.client.post("/press/Q-063/out/", {"revision": 2})
+        self.client.post("/press/Q-063/out/", {"revision": 2, "went_on": "sample"})
         self.client.post("/press/Q-063/back/", {"impressions": "80", "revision": 3})
         page = self.client.get("/screens/Q-063/")
         self.assertContains(page, "Cut out the mesh")
