@@ -208,6 +208,15 @@ class MeshAdvice(Verdict):
     NOT_KNOWN = "not known", True
 
 
+class CureVerdict(Verdict):
+    """Of an ink by its temperature."""
+
+    CURED = "cured"
+    UNDER = "under-cured", True
+    HOT = "too hot", True
+    NOT_KNOWN = "not known"
+
+
 class GateVerdict(Verdict):
     """Of one check before press."""
 

@@ -3,6 +3,7 @@
 from django.db import models
 
 from frimble.people.records import AppendOnly
+from frimble.press.feedback.models import PressFeedback
 from frimble.screens.models import ScreenEvent
 
 
@@ -26,3 +27,6 @@ class PressReport(AppendOnly):
 
     def __str__(self) -> str:
         return f"{self.impressions} impressions"
+
+
+__all__ = ["PressFeedback", "PressReport", "PressVisit"]

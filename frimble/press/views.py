@@ -28,6 +28,7 @@ FROM_PRESS = StepPage(
     ),
     "Record back from press",
     "How many prints this screen made, test pulls included.",
+    done="press:feedback",
 )
 
 

@@ -137,7 +137,10 @@ def _tension(screen: ScreenBeforePress, settings: Settings) -> GateItem:
         )
     if screen.tension_days > settings["tension.recheck_days"]:
         limit = settings["tension.recheck_days"]
-        return item(GateVerdict.OVER, f"{shown}, measured {screen.tension_days:.0f} days ago; {limit:g} are the limit.")
+        return item(
+            GateVerdict.OVER,
+            f"{shown}, measured {screen.tension_days:.0f} days ago: measure it again after {limit:g} days.",
+        )
     return item(GateVerdict.OK, f"{shown}.")
 
 

@@ -19,6 +19,8 @@ _CYCLES_SHOWN = 6
 _KEEPABLE = (lifecycle.State.PRINTED, lifecycle.State.STRIPPED, lifecycle.State.READY)
 _MESHLESS = (lifecycle.State.NO_MESH, lifecycle.State.AWAY)
 # What the life line marks.
+# Of these there are prints to speak of.
+_PRINTS = (lifecycle.State.AT_PRESS, lifecycle.State.PRINTED, lifecycle.State.STRIPPED)
 # On these nothing can have gone wrong yet.
 _NOTHING_ON_IT = (lifecycle.State.BARE, lifecycle.State.DEGREASED, lifecycle.State.NO_MESH, lifecycle.State.AWAY)
 _MARKED = ("coat", "expose", "to_press", "reclaim")
@@ -105,6 +107,7 @@ def _other_actions(screen, waiting: bool) -> list[Action]:
             state not in _NOTHING_ON_IT and not screen.mesh.thermal,
             Action("What went wrong", page_url("diagnosis", code)),
         ),
+        (state in _PRINTS, Action("How it prints", page_url("feedback", code))),
         (not screen.slot and state != lifecycle.State.AT_PRESS, _own("Put in rack", "place", code)),
         (has_mesh(screen), _own("Measure tension", "tension", code)),
         (not has_mesh(screen), Action("Mount new mesh", reverse("screens:mount", args=[code]), True)),

@@ -66,6 +66,11 @@ class LoopTests(StepsCase):
         self.press("Back from press")
         self.fill("Impressions", "240")
         self.press("Record back from press")
+        for answer in ("opaque", "soft edges", "they meet", "it holds"):
+            self.choose(answer)
+        self.press("Tell the screen room")
+        self.sees("Edges or register:")
+        self.go("/screens/Q-014/")
         self.press("Strip ink")
         self.press("Record that the ink is out")
         self.sees("ink out, stencil kept")
