@@ -110,7 +110,9 @@ UPGRADES: Mapping[int, Upgrade] = {
             "stencils.washout": dict.fromkeys(("side", "pressure", "water_c", "latent", "latent_photo"), ""),
             "press.pressvisit": {"passed_over": "[]", "went_on_because": ""},
         },
-        new=frozenset({"stencils.confirmedcause", "press.pressfeedback"}),
+        new=frozenset(
+            {"stencils.confirmedcause", "press.pressfeedback", "stencils.stencilphoto", "stencils.findingdecision"}
+        ),
     ),
 }
 

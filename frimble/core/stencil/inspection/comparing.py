@@ -1,0 +1,203 @@
+"""What differs between a stencil and its film: holes, lost stencil, closed openings, scum."""
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+
+from frimble.core.stencil.inspection.kinds import FindingKind
+from frimble.core.stencil.inspection.levelling import Levelled
+
+# Edges may lie off by this without being a fault: light spreads a little in every stencil. mm.
+_EDGE_MM = 0.16
+# So much of open mesh's light too much or too little is a difference, but for what the photo is noisy.
+_DIFFERS, _NOISES, _SHUT = 0.22, 4.0, 0.5
+# A pinhole is smaller than this, mm; what lies nearer to an opening than this belongs to its edge, mm.
+_LARGEST_PINHOLE_MM, _OF_AN_EDGE_MM = 3.0, 0.3
+_RIM_MM, _BESIDE_MM = 0.6, 0.4
+# Stencil that is gone at an edge is gone so deep, or it is the edge that lies off, mm.
+_DEEP_MM = 0.3
+# Pieces of one fault that lie so near are one, mm.
+_ONE_MM = 1.6
+# A film of scum lets at least so much through.
+_LEAST_SCUM = 0.28
+# Scum is looked for over this, and is at least so large.
+_SCUM_SMOOTH_MM, _LEAST_SCUM_MM2 = 0.35, 1.0
+_SPREADS_MM = (0.05, 0.07, 0.09, 0.12, 0.15, 0.19, 0.24, 0.3, 0.37, 0.45)
+
+
+@dataclass(frozen=True)
+class Difference:
+    """A place where the stencil is not what the film asks for: box in mm from the film's top left.
+
+    Attributes:
+        value: by its kind: size in mm, area in mm², share of the opening that is closed, light that passes.
+    """
+
+    kind: FindingKind
+    x_mm: float
+    y_mm: float
+    width_mm: float
+    height_mm: float
+    value: float
+
+
+@dataclass(frozen=True)
+class Limits:
+    """Detail under `want_mm` is not judged; a hole under `pinhole_mm` across is none."""
+
+    want_mm: float = 0.3
+    pinhole_mm: float = 0.3
+
+
+def sharpness_mm(share: np.ndarray, film_open: np.ndarray, px_mm: float) -> float:
+    """How far edges run in the photo: sigma of the blur that makes the film look most like it, mm."""
+    film = film_open.astype(np.float32)
+    near = cv2.dilate(film, _disc(0.5 * px_mm)) - cv2.erode(film, _disc(0.5 * px_mm)) > 0.5
+    at = near & np.isfinite(share)
+    if int(at.sum()) < 500:
+        return float("nan")
+    off = {s: float(np.median(np.abs(cv2.GaussianBlur(film, (0, 0), s * px_mm)[at] - share[at]))) for s in _SPREADS_MM}
+    return min(off, key=lambda s: off[s])
+
+
+def differences(
+    level: Levelled, film_open: np.ndarray, px_mm: float, spread_mm: float, limits: Limits
+) -> list[Difference]:
+    """Everything that is a fault by its size, in reading order.
+
+    Args:
+        film_open: (h, w) bool, as large as the level's share. spread_mm: of the photo's edges.
+    """
+    judged = _judged(film_open, px_mm, limits) & np.isfinite(level.share)
+    expected = cv2.GaussianBlur(film_open.astype(np.float32), (0, 0), spread_mm * px_mm)
+    seen = np.clip(np.where(np.isfinite(level.share), level.share, expected), 0, 1).astype(np.float32)
+    off = _disc(_EDGE_MM * px_mm)
+    view = _View(film_open, seen, expected, px_mm, limits)
+    # Beside an opening its threads' pattern counts as well.
+    beside = cv2.dilate(expected, _disc(_BESIDE_MM * px_mm)) * level.open_noise
+    light_bar = np.maximum(max(_DIFFERS, _NOISES * level.closed_noise), _NOISES * beside)
+    light = np.where(judged, seen - cv2.dilate(expected, off), 0) > light_bar
+    dark = np.where(judged, cv2.erode(expected, off) - seen, 0) > max(_SHUT, _NOISES * level.open_noise)
+    found = [*_light_places(light, view), *_blocked_places(dark, view), *_scum_places(dark, judged, view)]
+    return sorted(found, key=lambda d: (round(d.y_mm / 10), d.x_mm))
+
+
+@dataclass(frozen=True)
+class _View:
+    """What is compared: the film, what is seen and what was to be expected, (h, w) each."""
+
+    film: np.ndarray
+    seen: np.ndarray
+    expected: np.ndarray
+    px_mm: float
+    limits: Limits
+
+
+def _disc(radius_px: float) -> np.ndarray:
+    size = 2 * max(1, round(radius_px)) + 1
+    return np.asarray(cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)))
+
+
+def _judged(film_open: np.ndarray, px_mm: float, limits: Limits) -> np.ndarray:
+    """Where the stencil is judged: not at detail finer than is wanted."""
+    film = film_open.astype(np.uint8)
+    disc = _disc(0.45 * limits.want_mm * px_mm)
+    fine = (cv2.morphologyEx(film, cv2.MORPH_OPEN, disc) != film) | (
+        cv2.morphologyEx(film, cv2.MORPH_CLOSE, disc) != film
+    )
+    # Corners are rounded by the disc: what is left of them is no detail.
+    fine = cv2.morphologyEx(fine.astype(np.uint8), cv2.MORPH_OPEN, _disc(0.06 * px_mm))
+    judged = cv2.dilate(fine, _disc(0.2 * px_mm)) == 0
+    # Where the film is cut off the stencil goes on as it likes.
+    rim = round(_RIM_MM * px_mm)
+    judged[:rim], judged[-rim:], judged[:, :rim], judged[:, -rim:] = False, False, False, False
+    return np.asarray(judged)
+
+
+def _light_places(light: np.ndarray, view: _View) -> Iterator[Difference]:
+    """Light where the stencil should stand."""
+    px_mm, limits = view.px_mm, view.limits
+    number, labels, boxes, _ = cv2.connectedComponentsWithStats(light.astype(np.uint8), connectivity=8)
+    away = cv2.distanceTransform((~view.film).astype(np.uint8), cv2.DIST_L2, 3) / px_mm
+    for k in range(1, number):
+        x, y, w, h, _ = boxes[k]
+        window = _window(x, y, w, h, 0.5 * px_mm, view.film.shape)
+        core = labels[window] == k
+        mine = cv2.dilate(core.astype(np.uint8), _disc(0.4 * px_mm)) > 0
+        # Blur spreads a hole's light but keeps its sum.
+        area = float(np.where(mine, np.clip(view.seen - view.expected, 0, 1)[window], 0).sum()) / px_mm**2
+        across = 2 * math.sqrt(area / math.pi)
+        alone = float(away[window][core].min()) > _OF_AN_EDGE_MM
+        box = x / px_mm, y / px_mm, w / px_mm, h / px_mm
+        if alone and across < _LARGEST_PINHOLE_MM:
+            if across >= 0.92 * limits.pinhole_mm:
+                yield Difference(FindingKind.PINHOLE, *box, across)
+        elif across >= 1.2 * limits.want_mm and float(away[window][core].max()) >= _DEEP_MM:
+            yield Difference(FindingKind.BREAKDOWN, *box, area)
+
+
+def _groups(places: np.ndarray, view: _View) -> Iterator[tuple[tuple[slice, slice], np.ndarray]]:
+    """(window, what is set in it) of each place; pieces that thin stencil parts are one."""
+    set_ = places.astype(np.uint8)
+    near = cv2.dilate(set_, _disc(_ONE_MM / 2 * view.px_mm))
+    number, labels, boxes, _ = cv2.connectedComponentsWithStats(near, connectivity=8)
+    for k in range(1, number):
+        x, y, w, h, _ = boxes[k]
+        window = slice(y, y + h), slice(x, x + w)
+        yield window, (labels[window] == k) & (set_[window] > 0)
+
+
+def _blocked_places(dark: np.ndarray, view: _View) -> Iterator[Difference]:
+    """No light where an opening should be."""
+    _, openings = cv2.connectedComponents(view.film.astype(np.uint8), connectivity=8)
+    sizes = np.bincount(openings.ravel())
+    for window, core in _groups(dark, view):
+        mine = cv2.dilate(core.astype(np.uint8), _disc(0.4 * view.px_mm)) > 0
+        lacking = np.clip(view.expected[window] - view.seen[window], 0, 1)
+        closed = float(np.where(mine, lacking, 0).sum()) / view.px_mm**2
+        if (
+            2 * math.sqrt(closed / math.pi) < 1.2 * view.limits.want_mm
+            or np.median(view.seen[window][core]) > _LEAST_SCUM
+        ):
+            continue
+        touched = openings[window][mine]
+        whole = float(sizes[np.unique(touched[touched > 0])].sum()) / view.px_mm**2
+        share = min(1.0, closed / whole) if whole else 1.0
+        yield Difference(FindingKind.BLOCKED, *_box(core, window, view.px_mm), share)
+
+
+def _scum_places(dark: np.ndarray, judged: np.ndarray, view: _View) -> Iterator[Difference]:
+    """Less light than through the same mesh elsewhere, over more than a speck: looked for with the threads smoothed away."""
+    inner = (cv2.erode(view.film.astype(np.uint8), _disc(_EDGE_MM * view.px_mm)) > 0) & judged
+    shut = cv2.dilate((dark & (view.seen < _LEAST_SCUM)).astype(np.uint8), _disc(0.5 * view.px_mm)) > 0
+    weight = (inner & ~shut).astype(np.float32)
+    sigma = _SCUM_SMOOTH_MM * view.px_mm
+    light, known = (cv2.GaussianBlur(a, (0, 0), sigma) for a in (view.seen * weight, weight))
+    calm = np.where((known > 0.25) & (weight > 0), light / np.maximum(known, 1e-6), 1.0)
+    off = np.abs(calm[weight > 0] - 1)
+    if not off.size:
+        return
+    noise = max(1.4826 * float(np.median(off)), float(np.percentile(off, 94)) / 2)
+    for window, core in _groups(calm < 1 - max(_DIFFERS, _NOISES * noise), view):
+        if float(core.sum()) / view.px_mm**2 >= _LEAST_SCUM_MM2:
+            passes = float(np.median(calm[window][core]))
+            yield Difference(FindingKind.SCUM, *_box(core, window, view.px_mm), passes)
+
+
+def _box(core: np.ndarray, window: tuple[slice, slice], px_mm: float) -> tuple[float, float, float, float]:
+    """Left, top, width and height, mm, of what is set in a window."""
+    rows, columns = np.nonzero(core)
+    left, top = window[1].start + int(columns.min()), window[0].start + int(rows.min())
+    wide, high = int(columns.max() - columns.min()) + 1, int(rows.max() - rows.min()) + 1
+    return left / px_mm, top / px_mm, wide / px_mm, high / px_mm
+
+
+def _window(x: int, y: int, w: int, h: int, margin_px: float, shape: tuple[int, ...]) -> tuple[slice, slice]:
+    margin = round(margin_px)
+    return (
+        slice(max(0, y - margin), min(shape[0], y + h + margin)),
+        slice(max(0, x - margin), min(shape[1], x + w + margin)),
+    )

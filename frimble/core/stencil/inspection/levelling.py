@@ -1,0 +1,93 @@
+"""The light through a stencil as a share of open mesh: what lies under an uneven table and a coloured coat taken out."""
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+
+from frimble.core.stencil.inspection.surfaces import over, second_degree
+
+# Nothing nearer to an edge of the film than this tells what open mesh or full stencil looks like, mm.
+_CLEAR_OF_EDGES_MM = 0.5
+# The threads are smoothed away over this, mm.
+_THREADS_MM = 0.09
+_ROUNDS, _SAMPLE = 8, 20_000
+
+
+@dataclass(frozen=True)
+class Levelled:
+    """Light through the stencil.
+
+    Attributes:
+        share: (h, w), 0 full stencil to 1 open mesh; NaN where the photo does not reach.
+        contrast: light of full stencil ÷ that of open mesh.
+        open_noise, closed_noise: spread of the share in open mesh and in full stencil.
+    """
+
+    share: np.ndarray
+    contrast: float
+    open_noise: float
+    closed_noise: float
+
+
+def levelled(straight: np.ndarray, film_open: np.ndarray, px_mm: float) -> Levelled | None:
+    """The share of open mesh at each place; None where open mesh and stencil look alike.
+
+    Args:
+        straight: (h, w) light over the film. film_open: (h, w) bool.
+    """
+    smooth = smoothed(straight, px_mm)
+    inner = _inside(film_open, px_mm), _inside(~film_open, px_mm)
+    seen = np.isfinite(smooth)
+    opened, closed = _surface(smooth, inner[0] & seen, True), _surface(smooth, inner[1] & seen, False)
+    if opened is None or closed is None:
+        return None
+    contrast = float(np.median(closed / opened))
+    if contrast > 0.85:
+        return None
+    share = (smooth - closed) / (opened - closed)
+    spreads = [_spread(share[area & seen], middle) for area, middle in zip(inner, (1.0, 0.0), strict=True)]
+    return Levelled(share.astype(np.float32), contrast, *spreads)
+
+
+def smoothed(straight: np.ndarray, px_mm: float) -> np.ndarray:
+    """Without the threads."""
+    known = np.isfinite(straight)
+    filled = np.where(known, straight, 0).astype(np.float32)
+    light, weight = (cv2.GaussianBlur(a, (0, 0), _THREADS_MM * px_mm) for a in (filled, known.astype(np.float32)))
+    return np.where(weight > 0.99, light / np.maximum(weight, 1e-6), np.nan)
+
+
+def _inside(area: np.ndarray, px_mm: float) -> np.ndarray:
+    away = cv2.distanceTransform(area.astype(np.uint8), cv2.DIST_L2, 3)
+    return np.asarray(away > _CLEAR_OF_EDGES_MM * px_mm)
+
+
+def _surface(smooth: np.ndarray, area: np.ndarray, brightest: bool) -> np.ndarray | None:
+    """Light as a smooth surface: ln of the second degree, fitted so that faults do not count."""
+    rows, columns = np.nonzero(area)
+    if len(rows) < 200:
+        return None
+    step = max(1, len(rows) // _SAMPLE)
+    rows, columns = rows[::step], columns[::step]
+    high, wide = smooth.shape
+    light = np.log(np.maximum(smooth[rows, columns], 1e-4))
+    terms = second_degree(columns / wide - 0.5, rows / high - 0.5)
+    weight = np.ones(len(light))
+    fit = np.zeros(terms.shape[1])
+    for _ in range(_ROUNDS):
+        fit = np.linalg.lstsq(terms * weight[:, None], light * weight, rcond=None)[0]
+        off = light - terms @ fit
+        scale = max(1.5 * float(np.median(np.abs(off))), 0.02)
+        # What is darker than open mesh is blocked, what is brighter than stencil is a hole: both count less.
+        faulty = off < 0 if brightest else off > 0
+        weight = 1 / (1 + (off / (scale * np.where(faulty, 1.5, 3.0))) ** 2)
+    return np.asarray(np.exp(over(fit, smooth.shape)))
+
+
+def _spread(share: np.ndarray, middle: float) -> float:
+    """Standard deviation of all but the faults; a pattern of the threads in one place counts as well."""
+    if not share.size:
+        return 0.0
+    off = np.abs(share - middle)
+    return max(1.4826 * float(np.median(off)), float(np.percentile(off, 95)) / 2)

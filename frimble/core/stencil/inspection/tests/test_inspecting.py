@@ -1,0 +1,134 @@
+"""Inspection by photo: what was put into a stencil is found where it lies, and what cannot be told is refused."""
+
+import unittest
+from dataclasses import replace
+
+import cv2
+import numpy as np
+from skimage.registration import phase_cross_correlation
+
+from frimble.core.simulation.stencil_photo import Shot, camera, make_stencil
+from frimble.core.stencil.inspection import finding
+from frimble.core.stencil.inspection.comparing import Limits
+from frimble.core.stencil.inspection.inspecting import inspect
+from frimble.core.stencil.inspection.kinds import KINDS, FindingKind
+from frimble.core.stencil.inspection.tests.pictures import DPI, FAULTS, PX_MM, SHOT, film, opened, photo
+
+
+def inspected(shot: Shot = SHOT, faults=FAULTS, **more):
+    return inspect(opened(photo(shot, faults)), film(), DPI, Limits(), **more)
+
+
+def at(found, fault):
+    """The findings whose box holds the fault's middle."""
+    return [
+        d
+        for d in found.findings
+        if d.x_mm - 0.5 <= fault.x_mm <= d.x_mm + d.width_mm + 0.5
+        and d.y_mm - 0.5 <= fault.y_mm <= d.y_mm + d.height_mm + 0.5
+    ]
+
+
+class FaultTests(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls):
+        cls.found = inspected()
+
+    def test_each_fault_is_found_in_its_place_and_nothing_else(self):
+        # Source: the simulated stencil, whose faults are known.
+        self.assertEqual(self.found.refused, "")
+        self.assertEqual(len(self.found.findings), len(FAULTS))
+        for fault in FAULTS:
+            (one,) = at(self.found, fault)
+            self.assertEqual(one.kind, fault.kind)
+        self.assertFalse(self.found.passed)
+
+    def test_the_side_is_told_and_the_whole_is_seen(self):
+        self.assertEqual(self.found.side, "print")
+        self.assertGreater(self.found.seen_share, 0.99)
+
+    def test_sizes_are_true(self):
+        # Source: area of a disc, π d² / 4.
+        for fault in FAULTS[:2]:
+            self.assertAlmostEqual(at(self.found, fault)[0].value, fault.size_mm, delta=0.15)
+        self.assertAlmostEqual(at(self.found, FAULTS[2])[0].value, np.pi * 3.4**2 / 4, delta=1.2)
+        self.assertAlmostEqual(at(self.found, FAULTS[4])[0].value, 0.5, delta=0.1)
+
+    def test_what_is_closed_is_told_as_a_share_of_its_opening(self):
+        # Source: geometry, a disc of 1.2 mm in an ellipse of 20 by 15 mm with a hole of 5 by 4 mm.
+        share = 1.2**2 / 4 / (20 * 15 - 5 * 4)
+        self.assertAlmostEqual(at(self.found, FAULTS[3])[0].value, share, delta=0.6 * share)
+
+    def test_every_kind_says_why_and_what_to_do(self):
+        self.assertEqual(set(KINDS), set(FindingKind))
+        for card in KINDS.values():
+            self.assertTrue(card.why and card.do)
+
+
+class SoundTests(unittest.TestCase):
+    def test_a_sound_stencil_passes_from_either_side_upright_or_turned(self):
+        for shot in (
+            replace(SHOT, turn_deg=0, tilt_deg=0, mirrored=False),
+            replace(SHOT, turn_deg=95, colour=(0.12, 0.75, 0.3)),
+        ):
+            found = inspected(shot, ())
+            self.assertEqual(found.refused, "")
+            self.assertEqual(found.findings, ())
+            self.assertEqual(found.side, "print" if shot.mirrored else "squeegee")
+            self.assertTrue(found.passed)
+
+    def test_the_corners_may_be_given(self):
+        homography = camera(make_stencil(film(), PX_MM, ()), SHOT)
+        corners = np.array([[[0, 0], [90, 0], [90, 110], [0, 110]]], np.float64)
+        found = inspected(corners=[tuple(c) for c in cv2.perspectiveTransform(corners, homography)[0]])
+        self.assertEqual((found.refused, found.side, len(found.findings)), ("", "print", len(FAULTS)))
+
+
+class PlaceTests(unittest.TestCase):
+    def test_the_film_lies_where_the_camera_saw_it(self):
+        light = finding.light_of(opened(photo()))
+        found = finding.find_film(light, film(), PX_MM)
+        true = camera(make_stencil(film(), PX_MM, ()), SHOT)
+        points = np.array([[[10, 10], [80, 10], [80, 100], [10, 100], [45, 55]]], np.float64)
+        off = cv2.perspectiveTransform(points, found.homography) - cv2.perspectiveTransform(points, true)
+        # Source: the simulated camera; some 15 pixels are a millimetre.
+        self.assertLess(float(np.abs(off).max()), 15.0)
+        straight = finding.refined(light, found, film(), PX_MM, 10.0)
+        expected = cv2.resize(film().astype(np.float32), straight.shape[::-1], interpolation=cv2.INTER_AREA)
+        # Source: phase correlation of another library.
+        shift = phase_cross_correlation(expected, np.nan_to_num(straight), upsample_factor=10)[0]
+        self.assertLess(float(np.abs(shift).max()), 1.0)
+
+
+class RefusedTests(unittest.TestCase):
+    def test_another_film_is_refused(self):
+        found = inspect(opened(photo()), film()[::-1, ::-1].T.copy(), DPI, Limits())
+        other = np.zeros_like(film())
+        cv2.circle(view := other.astype(np.uint8), (500, 600), 300, 1, -1)
+        self.assertIn("not found", inspect(opened(photo()), view > 0, DPI, Limits()).refused)
+        # Turned and mirrored the same film is the same film.
+        self.assertEqual(found.refused, "")
+
+    def test_a_blurred_photo_is_refused(self):
+        blurred = cv2.GaussianBlur(opened(photo()), (0, 0), 9)
+        found = inspect(blurred, film(), DPI, Limits())
+        self.assertTrue("blurred" in found.refused)
+        self.assertEqual(found.findings, ())
+
+    def test_less_than_half_is_refused(self):
+        found = inspect(opened(photo())[:, :850].copy(), film(), DPI, Limits())
+        self.assertTrue(found.refused)
+
+    def test_something_else_is_refused(self):
+        rng = np.random.default_rng(3)
+        noise = rng.integers(0, 255, (1200, 1600, 3), dtype=np.uint8)
+        grey = np.full((1200, 1600, 3), 128, np.uint8)
+        for picture in (noise, grey):
+            self.assertIn("not found", inspect(picture, film(), DPI, Limits()).refused)
+
+    def test_a_reflection_over_the_image_is_refused(self):
+        picture = opened(photo()).astype(np.float32)
+        ys, xs = np.mgrid[0 : picture.shape[0], 0 : picture.shape[1]]
+        glare = np.exp(-(((xs - 1100) / 160) ** 2 + ((ys - 850) / 120) ** 2))
+        found = inspect(np.clip(picture + 320 * glare[..., None], 0, 255).astype(np.uint8), film(), DPI, Limits())
+        self.assertIn("reflected", found.refused)

@@ -1,0 +1,71 @@
+"""Photos of finished stencils, what was found on them, and what people did about it."""
+
+import secrets
+
+from django.db import models
+
+from frimble.films.models import ScanCheck
+from frimble.people.models import Person
+from frimble.people.records import AppendOnly
+from frimble.screens.models import Cycle, MeshInstallation
+
+
+def stencil_photo_name(photo, filename: str) -> str:
+    """A generated name: nothing of what was sent becomes a path."""
+    return f"stencils/{secrets.token_hex(16)}"
+
+
+class StencilPhoto(AppendOnly):
+    """A photo of a finished stencil and what was found on it against its film. Append-only.
+
+    `result` holds side, share seen, findings in mm of the film, and pixels a mm of the straightened picture.
+    """
+
+    installation = models.ForeignKey(MeshInstallation, on_delete=models.PROTECT, related_name="stencil_photos")
+    cycle = models.ForeignKey(Cycle, on_delete=models.PROTECT, null=True, related_name="stencil_photos")
+    scan = models.ForeignKey(ScanCheck, on_delete=models.PROTECT, related_name="stencil_photos")
+    photo = models.FileField(upload_to=stencil_photo_name)
+    straight = models.FileField(upload_to=stencil_photo_name, blank=True)
+    want_mm = models.FloatField()
+    pinhole_mm = models.FloatField()
+    result = models.JSONField()
+    refused = models.CharField(max_length=300, blank=True)
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        app_label = "stencils"
+        ordering = ["-at", "-pk"]
+
+    def __str__(self) -> str:
+        return f"Photo of {self.installation.frame}'s stencil"
+
+    @property
+    def screen_code(self) -> str:
+        """For the log of writes."""
+        return self.installation.frame.code
+
+
+class FindingDecision(AppendOnly):
+    """What somebody did about one finding; the newest stands. Append-only."""
+
+    class What(models.TextChoices):
+        FILLER = "filler", "blocked with filler"
+        TAPE = "tape", "taped"
+        WASHED = "washed", "washed again"
+        LEFT = "left", "left as it is"
+        NONE = "none", "no fault"
+
+    photo = models.ForeignKey(StencilPhoto, on_delete=models.PROTECT, related_name="decisions")
+    finding = models.PositiveIntegerField()
+    what = models.CharField(max_length=6, choices=What)
+    reason = models.CharField(max_length=200, blank=True)
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        app_label = "stencils"
+        ordering = ["at", "pk"]
+
+    def __str__(self) -> str:
+        return f"finding {self.finding}: {self.get_what_display()}"

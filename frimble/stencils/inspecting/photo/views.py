@@ -1,0 +1,60 @@
+"""A stencil inspected by photo: sent, drawn with its faults, each decided."""
+
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+
+from frimble.people.permissions import recorders
+from frimble.screens.steps.pages import get_screen
+from frimble.stencils.inspecting.photo import presenters, queries
+from frimble.stencils.inspecting.photo import services as photo_services
+from frimble.stencils.inspecting.photo.forms import DecisionForm, StencilPhotoForm
+from frimble.stencils.inspecting.photo.models import FindingDecision, StencilPhoto
+from frimble.ui.roomlight import in_room_light, picture_answer
+
+_SHOWN = 6
+
+
+@recorders
+def send(request, code):
+    """Take a photo of the stencil on a screen and hold it against its film."""
+    screen = get_screen(code)
+    scans = queries.scans_for(screen)
+    own = next((s.pk for s in scans if s.film_id == queries.own_film(screen)), None)
+    start = {"want_mm": "0.3", "pinhole_mm": "0.3", "scan": own}
+    form = StencilPhotoForm(request.POST or None, request.FILES or None, scans=scans, initial=start)
+    if request.method == "POST":
+        taken = form.attempt(lambda data: photo_services.inspect(screen, request.user, **data))
+        if taken:
+            return redirect("stencils:photo", taken.pk)
+    context = {
+        "screen": screen,
+        "form": form,
+        "scans": scans,
+        "photos": screen.installation.stencil_photos.select_related("by")[:_SHOWN],
+    }
+    return render(request, "stencils/inspecting/send_photo.html", context, status=422 if form.errors else 200)
+
+
+@recorders
+def photo(request, pk):
+    """The straightened photo with its faults, and what is done about each."""
+    shown = get_object_or_404(StencilPhoto.objects.select_related("installation__frame", "scan__film", "by"), pk=pk)
+    form = DecisionForm(request.POST or None)
+    if request.method == "POST":
+        decided = form.attempt(lambda data: photo_services.decide(shown, request.user, **data))
+        if decided:
+            return redirect(reverse("stencils:photo", args=[pk]) + f"#finding-{decided.finding + 2}")
+    context = {
+        "photo": shown,
+        "code": shown.installation.frame.code,
+        "part": presenters.part(shown),
+        "form": form,
+        "choices": FindingDecision.What.choices,
+    }
+    return render(request, "stencils/inspecting/photo.html", context, status=422 if form.errors else 200)
+
+
+def picture(request, pk):
+    """The straightened photo in the light of the room."""
+    shown = get_object_or_404(StencilPhoto.objects.exclude(straight=""), pk=pk)
+    return picture_answer(in_room_light(shown.straight, request))

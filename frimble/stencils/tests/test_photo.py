@@ -1,0 +1,140 @@
+"""Inspecting by photo: the page, what is decided about each fault, and the command that others rely on."""
+
+import io
+import json
+import tempfile
+from pathlib import Path
+
+import cv2
+from django.core.files.base import ContentFile
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.core.management import call_command
+from django.test import TestCase, override_settings
+from django.utils import timezone
+
+from frimble.core.stencil.inspection.tests.pictures import DPI, FAULTS, film, photo
+from frimble.films.models import Film, ScanCheck
+from frimble.screens.models import Screen
+from frimble.stencils.models import FindingDecision, StencilPhoto
+from frimble.testing.case import PageCase, own_data_folder
+from frimble.testing.records import record
+from frimble.testing.shop import small_shop
+
+
+def film_file() -> bytes:
+    """The film as a raster, black where it prints."""
+    return bytes(cv2.imencode(".png", (~film()).astype("uint8") * 255)[1])
+
+
+class PhotoPageTests(PageCase):
+    def setUp(self):
+        self.people = small_shop()
+        self.tamsin = self.people["tamsin"]
+        self.client.force_login(self.tamsin)
+        place = override_settings(MEDIA_ROOT=own_data_folder(self) / "media")
+        place.enable()
+        self.addCleanup(place.disable)
+        for kind in ("degrease", "coat", "expose", "wash"):
+            record("Q-014", kind, self.tamsin, summary=kind)
+
+    def add_film(self):
+        made = Film.objects.create(name="Quay", made_at=timezone.now(), made_by=self.tamsin)
+        scan = ScanCheck(
+            film=made, dpi=DPI, state=ScanCheck.State.DONE, result={"passed": True, "reason": "as it should be"},
+            at=timezone.now(), by=self.tamsin,
+        )  # fmt: skip
+        scan.scan.save("scan", ContentFile(film_file()))
+        return scan
+
+    def send(self, data, scan, code="Q-014", **typed):
+        sent = {
+            "scan": scan.pk,
+            "want_mm": "0.3",
+            "pinhole_mm": "0.3",
+            "photo": SimpleUploadedFile("a.jpg", data),
+        } | typed
+        return self.client.post(f"/stencil/{code}/photo/", sent, follow=True)
+
+    def test_faults_are_drawn_and_each_is_decided(self):
+        page = self.send(photo(), self.add_film())
+        self.assertContains(page, f"{len(FAULTS)} faults, {len(FAULTS)} to decide")
+        self.assertContains(page, "The print side, 100 % of the film in view.")
+        self.assertContains(page, 'class="fault-box"', count=len(FAULTS))
+        shown = StencilPhoto.objects.get()
+        self.assertEqual((shown.by, shown.installation.frame.code, shown.refused), (self.tamsin, "Q-014", ""))
+        address = f"/stencil/photos/{shown.pk}/"
+        page = self.client.post(address, {"finding": "0", "what": "none"})
+        self.assertContains(page, "Say why it is no fault.", status_code=422)
+        self.client.post(address, {"finding": "0", "what": "filler"})
+        page = self.client.get(address)
+        self.assertContains(page, f"{len(FAULTS)} faults, {len(FAULTS) - 1} to decide")
+        self.assertContains(page, "blocked with filler, Tamsin")
+        self.assertEqual(self.client.get(f"{address}picture.png?dark=1").status_code, 200)
+        for typed in (
+            {"finding": "99", "what": "tape"},
+            {"finding": "0", "what": "glue"},
+            {"finding": "x", "what": "tape"},
+        ):
+            self.assertEqual(self.client.post(address, typed).status_code, 422)
+        self.assertEqual(FindingDecision.objects.count(), 1)
+
+    def test_a_photo_that_tells_nothing_is_kept_with_its_reason(self):
+        grey = bytes(
+            cv2.imencode(".jpg", (film()[:1500, :2000] * 0 + 128).astype("uint8").repeat(2, 0).repeat(2, 1))[1]
+        )
+        page = self.send(grey, self.add_film())
+        self.assertContains(page, "Not told by this photo")
+        self.assertIn("not found", StencilPhoto.objects.get().refused)
+
+    def test_what_is_no_photo_is_told_beside_its_field(self):
+        scan = self.add_film()
+        for data, words in ((b"%PDF-1.7", "a PDF"), (b"\0\0\0\x18ftypheic", "HEIC"), (b"", "empty")):
+            self.assertContains(self.send(data, scan), words, status_code=422)
+        page = self.send(photo(), scan, want_mm="-1")
+        self.assertContains(page, "must be between 0.1 and 5", status_code=422)
+        self.assertFalse(StencilPhoto.objects.exists())
+
+    def test_without_a_stencil_or_a_film_it_says_so(self):
+        self.assertContains(self.client.get("/stencil/Q-014/photo/"), "No film to hold it against")
+        scan = self.add_film()
+        self.assertContains(self.client.get("/stencil/Q-014/photo/"), "Quay")
+        page = self.send(photo(), scan, code="Q-015")
+        self.assertContains(page, "No finished stencil is on it", status_code=422)
+        self.assertEqual(Screen.objects.get(frame__code="Q-015").state, "bare")
+        self.assertContains(self.client.get("/stencil/Q-014/inspect/"), "Inspect by photo")
+
+
+class CommandTests(TestCase):
+    def run_on(self, *options, data=None):
+        with tempfile.TemporaryDirectory() as folder:
+            paths = Path(folder) / "photo.jpg", Path(folder) / "film.png"
+            paths[0].write_bytes(photo() if data is None else data)
+            paths[1].write_bytes(film_file())
+            out, code = io.StringIO(), 0
+            try:
+                call_command(
+                    "inspect_stencil", str(paths[0]), "--film", str(paths[1]), "--dpi", "300", *options, stdout=out
+                )
+            except SystemExit as left:
+                code = left.code
+            return out.getvalue(), code
+
+    def test_it_answers_in_json_as_others_rely_on(self):
+        text, code = self.run_on("--json")
+        found = json.loads(text)
+        self.assertEqual((code, found["refused"], found["side"], found["passed"]), (0, None, "print", False))
+        self.assertEqual(sorted(f["kind"] for f in found["findings"]), sorted(f.kind for f in FAULTS))
+        keys = {"kind", "x_mm", "y_mm", "width_mm", "height_mm", "value", "why", "do"}
+        self.assertEqual(set(found["findings"][0]), keys)
+        self.assertGreater(found["seconds"]["analyse"], 0)
+
+    def test_in_words(self):
+        text, _ = self.run_on()
+        self.assertIn("The print side, 100% of the film in view", text)
+        self.assertIn("Pinhole at", text)
+
+    def test_what_cannot_be_used_is_told_with_code_2(self):
+        text, code = self.run_on("--json", data=b"GIF89a")
+        self.assertEqual((code, "a GIF" in json.loads(text)["error"]), (2, True))
+        text, code = self.run_on("--json", "--want-mm", "90")
+        self.assertEqual((code, "between" in json.loads(text)["error"]), (2, True))
