@@ -35,6 +35,10 @@ _POINTS = {
         "Pressure washer: ears, eyes, waterproofs. The jet injures; motor off when idle.",
         "Water and electricity: a residual-current device (RCD/GFCI) and a licensed electrician for circuits.",
     ),
+    "harden": (
+        "Chemical hardeners burn skin and eyes: gloves, goggles, fresh air; never near food or other liquids of its colour.",
+        "UV light harms eyes and skin: never look in, keep covers closed.",
+    ),
     "press": (
         "Stop the automatic press before reaching in.",
         "Flash units and dryers are hot. Curing smoke and fumes: stop and extract; blends melt.",

@@ -77,6 +77,13 @@ class InspectFacts(TypedDict):
     pinholes: int
 
 
+class HardenFacts(TypedDict):
+    """how: by light or a chemical. seconds: of the light."""
+
+    how: str
+    seconds: NotRequired[float]
+
+
 class ImageFacts(TypedDict):
     """Of a thermal image: halftone ruling in lines per inch, and the head's dots per inch along and across."""
 
@@ -111,8 +118,8 @@ SHAPES: Mapping[str, type] = {
     "place": PlaceFacts, "take_off": TakeOffFacts, "mounted": MountedFacts, "tension": TensionFacts,
     "degrease": DegreaseFacts, "coat": CoatFacts, "air": AirFacts, "dry_check": DryCheckFacts,
     "thickness": ThicknessFacts, "expose": ExposeFacts, "wash": WashFacts, "inspect": InspectFacts,
-    "image": ImageFacts, "read_test": ReadTestFacts, "to_press": ToPressFacts, "from_press": FromPressFacts,
-    "reclaim": ReclaimFacts,
+    "image": ImageFacts, "harden": HardenFacts, "read_test": ReadTestFacts, "to_press": ToPressFacts,
+    "from_press": FromPressFacts, "reclaim": ReclaimFacts,
 }  # fmt: skip
 
 

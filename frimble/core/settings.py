@@ -448,6 +448,7 @@ _ALL: tuple[Setting, ...] = (
     _number("wash.longest_s", "Longest soak or rinse believed", 3600, "s", "M", "Longer is a slip of the hand.", 60, 36000),
     _number("wash.most_pinholes", "Most pinholes believed", 200, "pinholes", "M", "More is a failed stencil.", 10, 10000),
     _number("wash.dry_min", "Washed stencil dries in", 25, "min", "M", "20–30 min in the cabinet.", 1, 600),
+    _number("stencil.long_run", "A run is long from", 1000, "prints", "M", "Shorter ones seldom wear a stencil.", 50, 1e6),
     _number("reclaim.dwell_s", "Emulsion remover dwell", 30, "s", "C", "Never let it dry.", 5, 300),
     _number("reclaim.ink_sprays", "Ink remover", 4, "sprays", "C", "About 4, own pad.", 1, 50),
     _number("reclaim.emulsion_sprays", "Emulsion remover", 11, "sprays", "C", "10–12, own pad.", 1, 50),

@@ -208,6 +208,15 @@ class MeshAdvice(Verdict):
     NOT_KNOWN = "not known", True
 
 
+class HardenVerdict(Verdict):
+    """Whether a stencil is hardened for its run."""
+
+    DONE = "hardened"
+    OFFERED = "harden it", True
+    NOT_NEEDED = "not needed"
+    NOT_KNOWN = "not known"
+
+
 class CureVerdict(Verdict):
     """Of an ink by its temperature."""
 

@@ -13,7 +13,9 @@ class StencilsConfig(AppConfig):
         from frimble.stencils.models import Washout
         from frimble.stencils.washing import learning
 
-        links.add_pages(wash="stencils:wash", inspect="stencils:inspect", diagnosis="stencils:diagnosis")
+        links.add_pages(
+            wash="stencils:wash", inspect="stencils:inspect", diagnosis="stencils:diagnosis", harden="stencils:harden"
+        )
         for model in (Washout, Emulsion):
             post_save.connect(learning.CACHED.invalidate, sender=model, dispatch_uid=f"rinse, {model.__name__}")
         post_save.connect(_hear_of_stencils, sender=ScreenEvent, dispatch_uid="rinse, lives")

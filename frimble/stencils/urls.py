@@ -1,6 +1,7 @@
 from django.urls import path
 
 from frimble.stencils.diagnosis import views as diagnosis_views
+from frimble.stencils.finishing import views as finishing_views
 from frimble.stencils.inspecting import views as inspecting_views
 from frimble.stencils.inspecting.photo import views as photo_views
 from frimble.stencils.washing import views as washing_views
@@ -10,6 +11,7 @@ app_name = "stencils"
 urlpatterns = [
     path("photos/<int:pk>/", photo_views.photo, name="photo"),
     path("photos/<int:pk>/picture.png", photo_views.picture, name="photo-picture"),
+    path("<str:code>/harden/", finishing_views.harden, name="harden"),
     path("<str:code>/photo/", photo_views.send, name="send-photo"),
     path("latent/<int:pk>.png", washing_views.latent_photo, name="latent-photo"),
     path("<str:code>/wash/", washing_views.wash, name="wash"),

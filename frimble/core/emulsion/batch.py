@@ -7,6 +7,8 @@ from frimble.core.conclusions import Conclusion, InvalidInput, Settings, require
 from frimble.core.verdicts import BatchAge, Stock
 
 INKS = {"water": "water-based", "solvent": "solvent or plastisol"}
+# Inks that an emulsion stands, by the register's word for it.
+STANDS = {"water": ("water",), "solvent": ("solvent",), "both": ("water", "solvent")}
 KINDS = {"diazo": "diazo", "dual": "dual-cure", "photopolymer": "photopolymer"}
 
 

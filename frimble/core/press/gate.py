@@ -20,6 +20,7 @@ class GateCheck(StrEnum):
     PINHOLES = "pinholes"
     TENSION = "tension"
     INK = "ink"
+    HARDENED = "hardened"
 
 
 @dataclass(frozen=True)
@@ -33,6 +34,7 @@ class ScreenBeforePress:
         wet_min: minutes it is still held as wet. kept_pinholes: blocked before its last print: filler dissolves in remover.
         tension, tension_days: N/cm and its age; None never measured. slack_below: N/cm.
         ink: that it will print; resists: inks its emulsion stands, empty where not known.
+        unhardened: whether its ink asks for a hardened stencil and this one is not.
     """
 
     photo_stencil: bool
@@ -46,6 +48,7 @@ class ScreenBeforePress:
     slack_below: float
     ink: str = ""
     resists: tuple[str, ...] = ()
+    unhardened: bool = False
 
 
 @dataclass(frozen=True)
@@ -78,6 +81,9 @@ def _items(screen: ScreenBeforePress, settings: Settings) -> Iterator[GateItem]:
     yield _tension(screen, settings)
     if screen.ink and screen.resists:
         yield _ink(screen)
+    if screen.unhardened:
+        words = "Its ink wears a stencil that is not hardened: harden it."
+        yield GateItem(GateCheck.HARDENED, "Hardened", GateVerdict.SKIPPED, words)
 
 
 def _time(screen: ScreenBeforePress) -> GateItem:

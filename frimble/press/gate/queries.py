@@ -3,15 +3,15 @@
 from django.db.models import Q
 
 from frimble.coatings.coats.queries import current_coat
+from frimble.core.emulsion.batch import STANDS
 from frimble.core.lifecycle import Line
 from frimble.core.press.gate import GateItem, ScreenBeforePress, gate
+from frimble.core.stencil.hardening import advise
 from frimble.core.tension.limits import poor_below
 from frimble.exposures.models import Exposure
 from frimble.films.models import ScanCheck
 from frimble.screens.models import ScreenEvent
-
-# Inks an emulsion stands, by the register's word.
-_STANDS = {"water": ("water",), "solvent": ("solvent",), "both": ("water", "solvent")}
+from frimble.stencils.finishing.queries import stencil_for_run
 
 
 def checks(screen, settings, now) -> tuple[GateItem, ...]:
@@ -36,8 +36,16 @@ def _facts(screen, settings, now) -> ScreenBeforePress:
         tension_days=(now - measured).total_seconds() / 86400 if measured else None,
         slack_below=poor_below(screen.frame.material, settings),
         ink=(film.ink if film else "") or (coat.ink if coat else ""),
-        resists=_STANDS[coat.batch.emulsion.resists] if coat else (),
+        unhardened=_unhardened(screen, settings),
+        resists=STANDS[coat.batch.emulsion.resists] if coat else (),
     )
+
+
+def _unhardened(screen, settings) -> bool:
+    """Whether its ink asks for a hardened stencil and this one is not."""
+    if screen.installation.line != Line.PHOTO:
+        return False
+    return advise(stencil_for_run(screen, "", None), settings).verdict.due
 
 
 def _exposure(screen) -> Exposure | None:

@@ -19,6 +19,8 @@ _CYCLES_SHOWN = 6
 _KEEPABLE = (lifecycle.State.PRINTED, lifecycle.State.STRIPPED, lifecycle.State.READY)
 _MESHLESS = (lifecycle.State.NO_MESH, lifecycle.State.AWAY)
 # What the life line marks.
+# These may be hardened before they print.
+_HARDENED = (lifecycle.State.READY, lifecycle.State.STRIPPED)
 # Of these there are prints to speak of.
 _PRINTS = (lifecycle.State.AT_PRESS, lifecycle.State.PRINTED, lifecycle.State.STRIPPED)
 # On these nothing can have gone wrong yet.
@@ -107,6 +109,7 @@ def _other_actions(screen, waiting: bool) -> list[Action]:
             state not in _NOTHING_ON_IT and not screen.mesh.thermal,
             Action("What went wrong", page_url("diagnosis", code)),
         ),
+        (state in _HARDENED and not screen.mesh.thermal, Action("Harden it", page_url("harden", code))),
         (state in _PRINTS, Action("How it prints", page_url("feedback", code))),
         (not screen.slot and state != lifecycle.State.AT_PRESS, _own("Put in rack", "place", code)),
         (has_mesh(screen), _own("Measure tension", "tension", code)),
@@ -234,7 +237,7 @@ def _on_the_mesh(screen, events):
     if cycle is None or screen.state == lifecycle.State.BARE:
         return []
     of_now = (e for e in events if e.cycle_id == cycle.pk and not hasattr(e, "replaced_by"))
-    return [e for e in of_now if e.kind in ("coat", "thickness", "expose", "read_test")][::-1]
+    return [e for e in of_now if e.kind in ("coat", "thickness", "expose", "read_test", "harden")][::-1]
 
 
 def _unread_test_url(screen, events) -> str:

@@ -54,6 +54,7 @@ def reclaim(request, code):
                 for s in steps
             ],
             "old": kept if old else None,
+            "hardened": _hardened(screen),
             "blemishes": blemish_queries.standing(screen.installation),
         }
 
@@ -62,6 +63,12 @@ def reclaim(request, code):
         messages.info(request, "Mark where it lies, so that the next image keeps off it.")
         return redirect("screens:marks", code)
     return answer
+
+
+def _hardened(screen) -> bool:
+    """Whether a chemical that may be there for good is on record of this stencil."""
+    in_cycle = screen.installation.events.standing().filter(cycle__closed_at=None, kind="harden")
+    return any(facts["how"] == "chemical" for facts in in_cycle.values_list("facts", flat=True))
 
 
 def _dwell(step, products):

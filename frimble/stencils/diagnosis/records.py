@@ -13,6 +13,7 @@ from frimble.coatings.thickness import queries as thickness_queries
 from frimble.core.coating.formula import parse_formula
 from frimble.core.coating.wet import FILLS
 from frimble.core.conclusions import InvalidInput
+from frimble.core.emulsion.batch import STANDS
 from frimble.core.exposure.light.source import field_of
 from frimble.core.film import densities
 from frimble.exposures.models import ControlStrip, Exposure, LampRecord
@@ -23,11 +24,6 @@ from frimble.stencils.washing.models import Washout
 
 _CONTACTS = {"vacuum": "vacuum", "weight": "glass", "blocking": "glass", "none": "none"}
 _EDGES = {"good": "clean", "dried": "dirty", "chipped": "chipped"}
-_STANDS = {
-    "water": ("water",),
-    "solvent": ("solvent", "plastisol"),
-    "both": ("water", "solvent", "plastisol"),
-}
 # So many washes of an emulsion, or strips under a lamp, tell what is usual.
 _USUAL_OF, _LEAST_FOR_USUAL = 40, 5
 
@@ -78,6 +74,7 @@ def _ways(screen, cycle, events, settings, now) -> Iterator[tuple[str, Known]]:
         yield from _light(exposure, room)
         yield from _film(exposure, room)
     yield from _wash(events, last, exposure, settings)
+    yield from _hardened(events)
     yield from _press(events, now)
 
 
@@ -130,7 +127,10 @@ def _coat(screen, coat: Coat, lit_at, settings) -> Iterator[tuple[str, Known]]:
         yield "fill", Known(FILLS[coat.fill], source)
     if coat.ink:
         yield "ink", Known(coat.ink, source)
-    yield "resists", Known(_STANDS[batch.emulsion.resists], batch.emulsion.name)
+    stands = STANDS[batch.emulsion.resists]
+    # The register knows solvent ink and plastisol by one word.
+    known = (*stands, "plastisol") if "solvent" in stands else stands
+    yield "resists", Known(known, batch.emulsion.name)
     yield from _edge(coat)
     yield from _thickness(screen, coat, settings)
 
@@ -216,6 +216,15 @@ def _wash(events, coat: Coat | None, exposure: Exposure | None, settings) -> Ite
     if coat:
         usual = rinse_learning.usual(coat, exposure, settings)
         yield "wash_usual_s", Known(usual.known, f"rests on {usual.rests_on}")
+
+
+def _hardened(events) -> Iterator[tuple[str, Known]]:
+    hardened = next((e for e in reversed(events) if e.kind == "harden"), None)
+    passed = next((e for e in reversed(events) if e.kind == "inspect"), None)
+    if hardened:
+        yield "hardener", Known(hardened.facts["how"], _words(hardened))
+    elif passed:
+        yield "hardener", Known("none", "no hardening is on record")
 
 
 def _press(events, now) -> Iterator[tuple[str, Known]]:

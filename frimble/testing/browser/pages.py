@@ -47,6 +47,8 @@ PAGES = {
     "inspect": "/stencil/Q-028/inspect/",
     "what went wrong": "/stencil/Q-047/wrong/?symptoms=breaks_down_on_press&symptoms=pinholes",
     "back from press": "/press/Q-007/back/",
+    "harden": "/stencil/Q-003/harden/",
+    "inspect by photo": "/stencil/Q-028/photo/",
     "how it prints": "/press/Q-007/print/",
     "reclaim": "/screens/Q-055/do/reclaim/",
     "refused step": "/expose/Q-009/",
