@@ -2,7 +2,7 @@
 
 import sys
 
-from bench.other import cases, drying, exposures, films, strips, tension, windows
+from bench.other import cases, drying, exposures, films, stencils, strips, tension, windows
 from frimble.core.settings import HouseSettings
 
 SHOPS = {
@@ -13,6 +13,7 @@ SHOPS = {
     "drying": drying,
     "films": films,
     "cases": cases,
+    "stencils": stencils,
 }
 
 

@@ -98,7 +98,8 @@ def make_shot(rng) -> Shot:
     )
 
 
-def _near(difference, fault, margin) -> bool:
+def near(difference, fault, margin) -> bool:
+    """Whether a finding lies at a fault."""
     reach = fault.size_mm / 2 + margin
     return bool(
         difference.x_mm - reach <= fault.x_mm <= difference.x_mm + difference.width_mm + reach
@@ -138,8 +139,8 @@ def main(photos: int = _PHOTOS) -> None:
         photo = open_photo(data, settings)
         inspection = inspect(photo, film, _DPI, Limits())
         seconds.append(inspection.seconds)
-        found += sum(any(_near(d, f, 0.3) for d in inspection.findings) for f in faults)
-        real += sum(any(_near(d, f, 1.5) for f in faults) for d in inspection.findings)
+        found += sum(any(near(d, f, 0.3) for d in inspection.findings) for f in faults)
+        real += sum(any(near(d, f, 1.5) for f in faults) for d in inspection.findings)
         total, reported = total + len(faults), reported + len(inspection.findings)
         if k == 0:
             began = time.perf_counter()

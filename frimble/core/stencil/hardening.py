@@ -50,7 +50,7 @@ def advise(stencil: StencilForRun, settings: Settings) -> HardenAdvice:
         if stencil.given_s
         else ""
     )
-    long_run = settings["stencil.long_run"]
+    long_run = settings["press.long_run"]
     if stencil.ink and stencil.resists and stencil.ink not in stencil.resists:
         reason = (
             "Its emulsion does not stand this ink: hardening helps for a short run, another emulsion is the answer."

@@ -30,5 +30,5 @@ class FactsTests(unittest.TestCase):
                 facts.checked(kind, given)
 
     def test_every_shape_belongs_to_a_kind_of_record(self):
-        others = {"place", "mounted", "tension", "air", "dry_check", "thickness", "read_test"}
+        others = {"place", "mounted", "tension", "air", "dry_check", "thickness", "read_test", "harden"}
         self.assertEqual(set(facts.SHAPES) - set(STEPS), others)

@@ -3,17 +3,22 @@
 from pathlib import Path
 
 from django.conf import settings
+from django.core.files.base import ContentFile
 from django.urls import reverse
 from django.utils import timezone
 from selenium.webdriver.common.keys import Keys
 
+from frimble.core.simulation.stencil_photo import Fault, Shot, make_stencil, photograph
 from frimble.demo import loader
 from frimble.exposures.models import Run, StepTest
 from frimble.exposures.steptests.photo import services as photo_services
 from frimble.films.models import ScanCheck
 from frimble.handbook.pictures import PRINTED
 from frimble.handbook.topics import all_topics
+from frimble.people import settings as house_settings
 from frimble.people.models import Person
+from frimble.screens.models import Screen
+from frimble.stencils.inspecting.photo import services as stencil_photo_services
 from frimble.testing.browser.base import NARROW, WIDE, BrowserCase
 
 FOLDER = Path(settings.BASE_DIR) / "docs" / "screenshots"
@@ -22,6 +27,8 @@ _PLACEMENT = (
     "&images-TOTAL_FORMS=2&images-INITIAL_FORMS=0&images-0-name=Pennant&images-0-width=260&images-0-height=190"
     "&images-1-name=Star&images-1-width=90&images-1-height=90&images-1-taped=on"
 )
+_FAULTS = (("pinhole", 40, 33, 0.9), ("pinhole", 41, 120, 0.6), ("blocked", 57, 42, 1.5), ("breakdown", 206, 38, 3.5))
+_WRONG = "/stencil/Q-047/wrong/?symptoms=breaks_down_on_press&symptoms=pinholes"
 _PLAN = "/expose/Q-035/test/?guess_s=22&steps=8&series=sqrt2&card=cover&length_mm=240"
 
 
@@ -41,6 +48,23 @@ class Screenshots(BrowserCase):
             test, person, photo=photo_services.simulated(test, 600), dpi=600, scale_bar_mm=200, wanted_um=150
         )
         self.shot("step-test-photo", reverse("exposures:photo", args=[result.pk]))
+
+    def _stencil_photo(self):
+        """A made-up photo of a stencil with a closed place, two pinholes and a chip."""
+        screen, scan = Screen.objects.for_lists().get(frame__code="Q-028"), ScanCheck.objects.latest("at")
+        film, dpi = stencil_photo_services.film_of(scan, house_settings.current())
+        faults = [Fault(*fault) for fault in _FAULTS]
+        shot = Shot(turn_deg=12, tilt_deg=8, tilt_towards_deg=100, mirrored=True)
+        data = photograph(make_stencil(film, dpi / 25.4, faults), shot, 1)
+        taken = stencil_photo_services.inspect(
+            screen,
+            Person.objects.get(username="tamsin"),
+            photo=ContentFile(data, "photo.jpg"),
+            scan=scan,
+            want_mm=0.3,
+            pinhole_mm=0.3,
+        )
+        self.shot("stencil-photo", reverse("stencils:photo", args=[taken.pk]))
 
     def test_draw_the_printed_handbook(self):
         """The handbook's pictures for paper, twice as fine as on the page."""
@@ -66,7 +90,6 @@ class Screenshots(BrowserCase):
         self.shot("coat-planner", "/coat/planner/?formula=P1+S1+/+P1r+/+P1r")
         self._coating_run()
         self.shot("drying-cabinet", "/coat/drying/")
-        self.shot("step-test-plan", _PLAN)
         self.shot("step-test-reading", reading)
         self._photo()
         self.shot("exposure-chart", "/expose/chart/")
@@ -75,7 +98,8 @@ class Screenshots(BrowserCase):
         self._film_sheet()
         self.shot("placement", _PLACEMENT)
         self.shot("mesh-chooser", "/screens/mesh/choose/?ruling_lpi=45&role=overprint&school=opacity&owned=owned")
-        self.shot("house-settings", "/people/settings/")
+        self._stencil_photo()
+        self.shot("what-went-wrong", _WRONG)
         self.resize(NARROW)
         self.shot("passport-phone", "/screens/Q-011/")
         self.resize(WIDE)

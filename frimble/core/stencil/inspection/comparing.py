@@ -128,7 +128,8 @@ def _light_places(light: np.ndarray, view: _View) -> Iterator[Difference]:
         core = labels[window] == k
         mine = cv2.dilate(core.astype(np.uint8), _disc(0.4 * px_mm)) > 0
         # Blur spreads a hole's light but keeps its sum.
-        area = float(np.where(mine, np.clip(view.seen - view.expected, 0, 1)[window], 0).sum()) / px_mm**2
+        excess = np.clip(view.seen[window] - view.expected[window], 0, 1)
+        area = float(np.where(mine, excess, 0).sum()) / px_mm**2
         across = 2 * math.sqrt(area / math.pi)
         alone = float(away[window][core].min()) > _OF_AN_EDGE_MM
         box = x / px_mm, y / px_mm, w / px_mm, h / px_mm

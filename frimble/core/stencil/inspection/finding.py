@@ -1,22 +1,26 @@
 """Where a film's image lies in a photo of its stencil: by its own shapes, from either side, in any turn."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 from typing import Any
 
 import cv2
 import numpy as np
 
-from frimble.core.stencil.inspection.surfaces import over, second_degree
+from frimble.core.stencil.inspection.surfaces import coarse_places, drawn, fitted, terms
 
 # Long side, px, of the pictures that shapes are looked for in.
 _SMALL = 1100
 _SHAPES, _ALIKE = 6000, 0.82
 # Within so many px of the small picture two shapes are one place; so many must agree.
 _NEAR, _LEAST = 3.0, 14
+# Shapes up to so many px off tell how a lens bends the rest.
+_BENT = 30.0
 # Tiles along each side in which the image is put right after it was laid straight, and how far one may lie off, mm.
-_TILES, _FAR_MM = 9, 1.2
+_TILES = ((6, 4.0), (9, 1.5), (9, 0.8))
+# Terms of a lens's bend: the third degree; with fewer tiles than that the homography stands alone.
+_DEGREE, _LEAST_TILES = 3, 14
 
 
 @dataclass(frozen=True)
@@ -26,11 +30,19 @@ class Found:
     Attributes:
         homography: (3, 3) from mm of the film to pixels of the photo. mirrored: the photo shows the print side.
         agreeing: shapes that say so.
+        bend: (10, 2) coefficients of how far, mm, a place lies off for what the lens bends; None for not at all.
     """
 
     homography: np.ndarray
     mirrored: bool
     agreeing: int
+    bend: np.ndarray | None = None
+
+    def off_mm(self, x: np.ndarray, y: np.ndarray) -> np.ndarray:
+        """(…, 2) mm that places lie off, each −0.5 to 0.5 over the film."""
+        if self.bend is None:
+            return np.zeros((*x.shape, 2))
+        return np.asarray(terms(x, y, _DEGREE) @ self.bend)
 
 
 def light_of(photo: np.ndarray) -> np.ndarray:
@@ -62,13 +74,29 @@ def find_film(light: np.ndarray, film_open: np.ndarray, px_mm: float) -> Found |
         laid = _matched(shapes.detectAndCompute(drawn, None), in_photo)
         if laid is None:
             continue
-        homography, agreeing = laid
+        homography, agreeing, pairs = laid
         to_mm = np.diag([px_mm * film_scale, px_mm * film_scale, 1.0])
         turned = np.array([[-1.0, 0, film.shape[1]], [0, 1, 0], [0, 0, 1]]) if mirrored else np.eye(3)
         whole = np.diag([1 / seen_scale, 1 / seen_scale, 1.0]) @ homography @ turned @ to_mm
         if best is None or agreeing > best.agreeing:
-            best = Found(whole / whole[2, 2], mirrored, agreeing)
+            size = film_open.shape[1] / px_mm, film_open.shape[0] / px_mm
+            there = cv2.perspectiveTransform(pairs[0][None].astype(np.float64), np.linalg.inv(turned @ to_mm))[0]
+            bend = _bend_of(whole, there, pairs[1] / seen_scale, size, seen_scale)
+            best = Found(whole / whole[2, 2], mirrored, agreeing, bend)
     return best
+
+
+def _bend_of(
+    homography: np.ndarray, there_mm: np.ndarray, here_px: np.ndarray, size_mm: tuple[float, float], scale: float
+) -> np.ndarray | None:
+    """How a lens bends the image, from shapes that lie a little off where the homography puts them."""
+    laid = cv2.perspectiveTransform(there_mm[None], homography)[0]
+    near = np.linalg.norm(laid - here_px, axis=1) * scale < _BENT
+    if int(near.sum()) < 4 * _LEAST_TILES:
+        return None
+    back = cv2.perspectiveTransform(here_px[None].astype(np.float64), np.linalg.inv(homography))[0]
+    at = terms(there_mm[near, 0] / size_mm[0] - 0.5, there_mm[near, 1] / size_mm[1] - 0.5, _DEGREE)
+    return fitted(at, (back - there_mm)[near], 0.3)
 
 
 # Key points and what each looks like.
@@ -86,8 +114,8 @@ def _small(picture: np.ndarray) -> tuple[np.ndarray, float]:
     return (stretched * 255).astype(np.uint8), scale
 
 
-def _matched(film: _Shapes, photo: _Shapes) -> tuple[np.ndarray, int] | None:
-    """(homography from film to photo, shapes that agree), both in small pixels."""
+def _matched(film: _Shapes, photo: _Shapes) -> tuple[np.ndarray, int, tuple[np.ndarray, np.ndarray]] | None:
+    """(homography from film to photo, shapes that agree, (places in the film, places in the photo)), in small pixels."""
     (film_points, film_looks), (photo_points, photo_looks) = film, photo
     if film_looks is None or photo_looks is None or len(film_points) < 8 or len(photo_points) < 8:
         return None
@@ -102,7 +130,7 @@ def _matched(film: _Shapes, photo: _Shapes) -> tuple[np.ndarray, int] | None:
         return None
     # Shapes of one place count once: a halftone repeats itself.
     places = {(round(x / 12), round(y / 12)) for (x, y), a in zip(there, agree.ravel(), strict=True) if a}
-    return (homography, len(places)) if len(places) >= _LEAST else None
+    return (homography, len(places), (there, here)) if len(places) >= _LEAST else None
 
 
 def _sound(homography: np.ndarray, points: np.ndarray) -> bool:
@@ -127,57 +155,60 @@ def _area(corners: np.ndarray) -> float:
     return float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) / 2
 
 
-def laid_straight(light: np.ndarray, homography: np.ndarray, shape: tuple[int, int], px_mm: float) -> np.ndarray:
+def laid_straight(light: np.ndarray, found: Found, shape: tuple[int, int], px_mm: float) -> np.ndarray:
     """(h, w) the photo's light over the film's area, `px_mm` pixels a mm; NaN where the photo does not reach."""
-    to_photo = homography @ np.diag([1 / px_mm, 1 / px_mm, 1.0]) @ np.array([[1, 0, 0.5], [0, 1, 0.5], [0, 0, 1.0]])
-    to_photo = np.array([[1, 0, -0.5], [0, 1, -0.5], [0, 0, 1.0]]) @ to_photo
-    size = (shape[1], shape[0])
-    flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+    x, y = coarse_places(shape)
+    off = found.off_mm(x, y)
+    across = (x + 0.5) * shape[1] / px_mm + off[..., 0]
+    down = (y + 0.5) * shape[0] / px_mm + off[..., 1]
+    h = found.homography
+    depth = h[2, 0] * across + h[2, 1] * down + h[2, 2]
+    at_x = (h[0, 0] * across + h[0, 1] * down + h[0, 2]) / depth - 0.5
+    at_y = (h[1, 0] * across + h[1, 1] * down + h[1, 2]) / depth - 0.5
+    places = drawn(at_x, shape), drawn(at_y, shape)
     return np.asarray(
-        cv2.warpPerspective(
-            light, to_photo, size, flags=flags, borderMode=cv2.BORDER_CONSTANT, borderValue=float("nan")
-        )
+        cv2.remap(light, *places, cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT, borderValue=float("nan"))
     )
 
 
 def refined(light: np.ndarray, found: Found, film_open: np.ndarray, film_px_mm: float, px_mm: float) -> np.ndarray:
     """The light over the film laid straight, and put right tile by tile for what a lens bends."""
-    shape = tuple(round(n * px_mm / film_px_mm) for n in film_open.shape)
-    expected = cv2.resize(film_open.astype(np.float32), (shape[1], shape[0]), interpolation=cv2.INTER_AREA)
-    homography = found.homography
-    for _ in range(2):
-        straight = laid_straight(light, homography, (shape[0], shape[1]), px_mm)
-        places, shifts = _tile_shifts(straight, expected, px_mm)
-        if len(places) < 6:
+    high, wide = (round(n * px_mm / film_px_mm) for n in film_open.shape)
+    expected = cv2.resize(film_open.astype(np.float32), (wide, high), interpolation=cv2.INTER_AREA)
+    for tiles, far_mm in _TILES:
+        straight = laid_straight(light, found, (high, wide), px_mm)
+        places, shifts = _tile_shifts(straight, expected, px_mm, tiles, far_mm)
+        if len(places) < _LEAST_TILES:
             return straight
-        homography = _moved(homography, places / px_mm, shifts / px_mm)
-    straight = laid_straight(light, homography, (shape[0], shape[1]), px_mm)
-    return _unbent(straight, *_tile_shifts(straight, expected, px_mm))
+        x, y = places[:, 0] / wide - 0.5, places[:, 1] / high - 0.5
+        found = replace(found, bend=fitted(terms(x, y, _DEGREE), found.off_mm(x, y) + shifts / px_mm, 0.02))
+    return laid_straight(light, found, (high, wide), px_mm)
 
 
-def _tile_shifts(straight: np.ndarray, expected: np.ndarray, px_mm: float) -> tuple[np.ndarray, np.ndarray]:
+def _tile_shifts(
+    straight: np.ndarray, expected: np.ndarray, px_mm: float, tiles: int, far_mm: float
+) -> tuple[np.ndarray, np.ndarray]:
     """Middles of tiles, px, and how far the photo lies off in each, px."""
     filled = np.nan_to_num(straight, nan=0.0)
     near = cv2.GaussianBlur(filled, (0, 0), 0.15 * px_mm)
     wanted = cv2.GaussianBlur(expected, (0, 0), 0.15 * px_mm)
-    high, wide = expected.shape
     places, shifts = [], []
-    for top, bottom in _spans(high):
-        for left, right in _spans(wide):
+    for top, bottom in _spans(expected.shape[0], tiles):
+        for left, right in _spans(expected.shape[1], tiles):
             part = wanted[top:bottom, left:right]
             if part.std() < 0.12 or np.isnan(straight[top:bottom, left:right]).any():
                 continue
             seen = near[top:bottom, left:right]
             window = cv2.createHanningWindow((right - left, bottom - top), cv2.CV_32F)
             (dx, dy), answer = cv2.phaseCorrelate(_edges(part), _edges(seen), window)
-            if answer > 0.08 and np.hypot(dx, dy) < _FAR_MM * px_mm:
+            if answer > 0.08 and np.hypot(dx, dy) < far_mm * px_mm:
                 places.append(((left + right) / 2, (top + bottom) / 2))
                 shifts.append((dx, dy))
     return np.array(places, float).reshape(-1, 2), np.array(shifts, float).reshape(-1, 2)
 
 
-def _spans(length: int) -> Sequence[tuple[int, int]]:
-    edges = np.linspace(0, length, _TILES + 1).round().astype(int)
+def _spans(length: int, tiles: int) -> Sequence[tuple[int, int]]:
+    edges = np.linspace(0, length, tiles + 1).round().astype(int)
     return [(int(a), int(b)) for a, b in pairwise(edges)]
 
 
@@ -185,30 +216,3 @@ def _edges(part: np.ndarray) -> np.ndarray:
     across, down = cv2.Sobel(part, cv2.CV_32F, 1, 0), cv2.Sobel(part, cv2.CV_32F, 0, 1)
     strength = np.sqrt(across**2 + down**2)
     return np.asarray(strength / max(float(strength.max()), 1e-6), np.float32)
-
-
-def _moved(homography: np.ndarray, places_mm: np.ndarray, shifts_mm: np.ndarray) -> np.ndarray:
-    """The homography after most tiles say where they lie."""
-    there = places_mm.astype(np.float64)
-    here = cv2.perspectiveTransform((places_mm + shifts_mm)[None].astype(np.float64), homography)[0]
-    better, _ = cv2.findHomography(there, here, cv2.RANSAC, 3.0)
-    return homography if better is None else better
-
-
-def _unbent(straight: np.ndarray, places: np.ndarray, shifts: np.ndarray) -> np.ndarray:
-    """What is left is a smooth bend: a surface of the second degree through the tiles."""
-    if len(places) < 12:
-        return straight
-    high, wide = straight.shape
-    terms = second_degree(places[:, 0] / wide - 0.5, places[:, 1] / high - 0.5)
-    weight: np.ndarray = np.ones(len(places))
-    fit: np.ndarray = np.zeros((terms.shape[1], 2))
-    for _ in range(5):
-        fit = np.asarray(np.linalg.lstsq(terms * weight[:, None], shifts * weight[:, None], rcond=None)[0])
-        off = np.linalg.norm(shifts - terms @ fit, axis=1)
-        weight = np.asarray(1 / (1 + (off / max(1.5 * float(np.median(off)), 0.15)) ** 2))
-    dx, dy = (over(fit[:, k], straight.shape) for k in (0, 1))
-    v, u = np.arange(high, dtype=np.float32)[:, None], np.arange(wide, dtype=np.float32)[None, :]
-    return np.asarray(
-        cv2.remap(straight, u + dx, v + dy, cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT, borderValue=float("nan"))
-    )

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 
-from frimble.core.stencil.inspection.surfaces import over, second_degree
+from frimble.core.stencil.inspection.surfaces import over, terms
 
 # Nothing nearer to an edge of the film than this tells what open mesh or full stencil looks like, mm.
 _CLEAR_OF_EDGES_MM = 0.5
@@ -72,12 +72,12 @@ def _surface(smooth: np.ndarray, area: np.ndarray, brightest: bool) -> np.ndarra
     rows, columns = rows[::step], columns[::step]
     high, wide = smooth.shape
     light = np.log(np.maximum(smooth[rows, columns], 1e-4))
-    terms = second_degree(columns / wide - 0.5, rows / high - 0.5)
+    at = terms(columns / wide - 0.5, rows / high - 0.5)
     weight = np.ones(len(light))
-    fit = np.zeros(terms.shape[1])
+    fit = np.zeros(at.shape[1])
     for _ in range(_ROUNDS):
-        fit = np.linalg.lstsq(terms * weight[:, None], light * weight, rcond=None)[0]
-        off = light - terms @ fit
+        fit = np.linalg.lstsq(at * weight[:, None], light * weight, rcond=None)[0]
+        off = light - at @ fit
         scale = max(1.5 * float(np.median(np.abs(off))), 0.02)
         # What is darker than open mesh is blocked, what is brighter than stencil is a hole: both count less.
         faulty = off < 0 if brightest else off > 0

@@ -1,21 +1,50 @@
-"""Smooth surfaces over a picture: polynomials of the second degree in its sides."""
+"""Smooth surfaces over a picture: polynomials of the second or third degree in its sides."""
 
 import cv2
 import numpy as np
 
 # They are worked out at every so many pixels and drawn between.
-_COARSE = 12
+COARSE = 12
 
 
-def second_degree(x: np.ndarray, y: np.ndarray) -> np.ndarray:
-    """(…, 6) terms at x and y, each −0.5 to 0.5 over the picture."""
-    return np.stack([np.ones_like(x), x, y, x * y, x * x, y * y], axis=-1)
+def terms(x: np.ndarray, y: np.ndarray, degree: int = 2) -> np.ndarray:
+    """(…, 6 or 10) terms at x and y, each −0.5 to 0.5 over the picture."""
+    powers = [(i, j) for i in range(degree + 1) for j in range(degree + 1 - i)]
+    return np.stack([x**i * y**j for i, j in powers], axis=-1)
+
+
+def coarse_places(shape: tuple[int, ...]) -> tuple[np.ndarray, np.ndarray]:
+    """(x, y), each −0.5 to 0.5, of the middles of a coarse grid over a picture."""
+    rows, columns = max(2, shape[0] // COARSE), max(2, shape[1] // COARSE)
+    y, x = np.meshgrid((np.arange(rows) + 0.5) / rows - 0.5, (np.arange(columns) + 0.5) / columns - 0.5, indexing="ij")
+    return x, y
+
+
+def drawn(coarse: np.ndarray, shape: tuple[int, ...]) -> np.ndarray:
+    """(h, w) float32 of values on the coarse grid, straight between its middles and beyond the outer ones."""
+    rows, columns = coarse.shape
+    at_y = ((np.arange(shape[0]) + 0.5) * rows / shape[0] - 0.5).astype(np.float32)
+    at_x = ((np.arange(shape[1]) + 0.5) * columns / shape[1] - 0.5).astype(np.float32)
+    padded = np.pad(coarse.astype(np.float32), 1, mode="reflect", reflect_type="odd")
+    grid_x, grid_y = np.broadcast_to(at_x + 1, shape), np.broadcast_to((at_y + 1)[:, None], shape)
+    return np.asarray(cv2.remap(padded, np.ascontiguousarray(grid_x), np.ascontiguousarray(grid_y), cv2.INTER_LINEAR))
 
 
 def over(fit: np.ndarray, shape: tuple[int, ...]) -> np.ndarray:
-    """(h, w) float32, the surface with these six coefficients at each pixel."""
-    high, wide = shape[0], shape[1]
-    rows, columns = max(2, high // _COARSE), max(2, wide // _COARSE)
-    v, u = np.meshgrid((np.arange(rows) + 0.5) / rows - 0.5, (np.arange(columns) + 0.5) / columns - 0.5, indexing="ij")
-    coarse = (second_degree(u, v) @ fit).astype(np.float32)
-    return np.asarray(cv2.resize(coarse, (wide, high), interpolation=cv2.INTER_LINEAR))
+    """(h, w) float32, the surface of the second degree with these six coefficients at each pixel."""
+    return drawn(terms(*coarse_places(shape)) @ fit, shape)
+
+
+def fitted(at: np.ndarray, values: np.ndarray, least_off: float, rounds: int = 6) -> np.ndarray:
+    """Coefficients of a surface through values, those far from the rest counting less.
+
+    Args:
+        at: (n, terms). values: (n, k). least_off: what is never far.
+    """
+    weight: np.ndarray = np.ones(len(values))
+    fit: np.ndarray = np.zeros((at.shape[1], values.shape[1]))
+    for _ in range(rounds):
+        fit = np.linalg.lstsq(at * weight[:, None], values * weight[:, None], rcond=None)[0]
+        off = np.linalg.norm(values - at @ fit, axis=1)
+        weight = 1 / (1 + (off / max(1.5 * float(np.median(off)), least_off)) ** 2)
+    return fit

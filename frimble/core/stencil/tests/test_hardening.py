@@ -17,7 +17,7 @@ class AdviceTests(unittest.TestCase):
 
     def test_water_and_long_runs_ask_for_it(self):
         self.assertEqual(self.verdict(ink="water", resists=("water",)), HardenVerdict.OFFERED)
-        long = SETTINGS["stencil.long_run"]
+        long = SETTINGS["press.long_run"]
         self.assertEqual(
             self.verdict(ink="solvent", resists=("solvent",), impressions=int(long)), HardenVerdict.OFFERED
         )

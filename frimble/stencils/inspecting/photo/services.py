@@ -38,7 +38,7 @@ def inspect(screen, person, *, photo, scan: ScanCheck, want_mm: float, pinhole_m
     if photo.size > most * 1e6:
         raise InvalidInput(f"The photo has {photo.size / 1e6:.0f} MB; {most:g} MB at most are taken.", "photo")
     data = photo.read()
-    black, dpi = _film(scan, settings)
+    black, dpi = film_of(scan, settings)
     found = compared(open_photo(data, settings), black, dpi, Limits(want_mm, pinhole_mm))
     stored = StencilPhoto(
         installation=screen.installation,
@@ -59,7 +59,7 @@ def inspect(screen, person, *, photo, scan: ScanCheck, want_mm: float, pinhole_m
     return stored
 
 
-def _film(scan: ScanCheck, settings):
+def film_of(scan: ScanCheck, settings):
     """(h, w) bool, black of the film, and its dpi."""
     import numpy as np
 

@@ -84,7 +84,26 @@ class SoundTests(unittest.TestCase):
         self.assertEqual((found.refused, found.side, len(found.findings)), ("", "print", len(FAULTS)))
 
 
+def bent(picture: np.ndarray, k1: float) -> np.ndarray:
+    """The picture as a lens with this barrel gives it.
+
+    Source: Brown, Photogrammetric Engineering 37 (1971), first radial term.
+    """
+    high, wide = picture.shape[:2]
+    v, u = np.mgrid[0:high, 0:wide].astype(np.float32)
+    x, y = (u - wide / 2) / wide, (v - high / 2) / wide
+    grows = 1 + k1 * 4 * (x * x + y * y)
+    return cv2.remap(picture, x * grows * wide + wide / 2, y * grows * wide + high / 2, cv2.INTER_LINEAR)
+
+
 class PlaceTests(unittest.TestCase):
+    def test_a_lens_that_bends_hides_no_fault_and_makes_none(self):
+        for k1 in (-0.02, 0.02):
+            found = inspect(bent(opened(photo()), k1), film(), DPI, Limits())
+            self.assertEqual(len(found.findings), len(FAULTS))
+            for fault in FAULTS:
+                self.assertEqual([d.kind for d in at(found, fault)], [fault.kind])
+
     def test_the_film_lies_where_the_camera_saw_it(self):
         light = finding.light_of(opened(photo()))
         found = finding.find_film(light, film(), PX_MM)
