@@ -1,6 +1,6 @@
 """Where a film's image lies in a photo of its stencil: by its own shapes, from either side, in any turn."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 from typing import Any
@@ -18,9 +18,13 @@ _NEAR, _LEAST = 3.0, 14
 # Shapes up to so many px off tell how a lens bends the rest.
 _BENT = 30.0
 # Tiles along each side in which the image is put right after it was laid straight, and how far one may lie off, mm.
-_TILES = ((6, 4.0), (9, 1.5), (9, 0.8))
+_FLAT_TILES, _BENT_TILES = ((9, 1.2), (9, 1.2)), ((6, 4.0), (9, 1.5), (9, 0.8))
+# Blocks with shapes in them that may lie wrong on a flat sheet, as a share: faults spoil some. mm.
+_FEW_WRONG, _BLOCK_MM = 0.045, 6.0
 # Terms of a lens's bend: the third degree; with fewer tiles than that the homography stands alone.
-_DEGREE, _LEAST_TILES = 3, 14
+_DEGREE, _LEAST_TILES = 3, 6
+# How far lenses bend an image, mm at its rim, one standard deviation.
+_BENDS_MM = 3.0
 
 
 @dataclass(frozen=True)
@@ -96,7 +100,7 @@ def _bend_of(
         return None
     back = cv2.perspectiveTransform(here_px[None].astype(np.float64), np.linalg.inv(homography))[0]
     at = terms(there_mm[near, 0] / size_mm[0] - 0.5, there_mm[near, 1] / size_mm[1] - 0.5, _DEGREE)
-    return fitted(at, (back - there_mm)[near], 0.3)
+    return fitted(at, (back - there_mm)[near], 0.3, _BENDS_MM)
 
 
 # Key points and what each looks like.
@@ -172,17 +176,75 @@ def laid_straight(light: np.ndarray, found: Found, shape: tuple[int, int], px_mm
 
 
 def refined(light: np.ndarray, found: Found, film_open: np.ndarray, film_px_mm: float, px_mm: float) -> np.ndarray:
-    """The light over the film laid straight, and put right tile by tile for what a lens bends."""
+    """The light over the film laid straight, and put right tile by tile: as a flat sheet, or as a lens bends it.
+
+    A bend is tried only where shapes do not lie right on a flat sheet: it wants many of them, all over the film.
+    """
     high, wide = (round(n * px_mm / film_px_mm) for n in film_open.shape)
     expected = cv2.resize(film_open.astype(np.float32), (wide, high), interpolation=cv2.INTER_AREA)
-    for tiles, far_mm in _TILES:
-        straight = laid_straight(light, found, (high, wide), px_mm)
+    flat = _settled(light, replace(found, bend=None), expected, px_mm, _FLAT_TILES, _flattened)
+    wrong = _wrong_blocks(flat, expected, px_mm)
+    if wrong <= _FEW_WRONG:
+        return flat
+    bent = _settled(light, found, expected, px_mm, _BENT_TILES, _bent)
+    return bent if _wrong_blocks(bent, expected, px_mm) < wrong else flat
+
+
+def _settled(
+    light: np.ndarray,
+    found: Found,
+    expected: np.ndarray,
+    px_mm: float,
+    rounds: Sequence[tuple[int, float]],
+    put_right: Callable[[Found, np.ndarray, np.ndarray, tuple[float, float]], Found],
+) -> np.ndarray:
+    """The light laid straight after some rounds of putting it right.
+
+    Args:
+        rounds: (tiles a side, how far, mm, one may lie off) of each. put_right: what the tiles change.
+    """
+    shape = expected.shape[0], expected.shape[1]
+    size_mm = shape[1] / px_mm, shape[0] / px_mm
+    for tiles, far_mm in rounds:
+        straight = laid_straight(light, found, shape, px_mm)
         places, shifts = _tile_shifts(straight, expected, px_mm, tiles, far_mm)
         if len(places) < _LEAST_TILES:
             return straight
-        x, y = places[:, 0] / wide - 0.5, places[:, 1] / high - 0.5
-        found = replace(found, bend=fitted(terms(x, y, _DEGREE), found.off_mm(x, y) + shifts / px_mm, 0.02))
-    return laid_straight(light, found, (high, wide), px_mm)
+        found = put_right(found, places / px_mm, shifts / px_mm, size_mm)
+    return laid_straight(light, found, shape, px_mm)
+
+
+def _flattened(found: Found, places_mm: np.ndarray, shifts_mm: np.ndarray, size_mm: tuple[float, float]) -> Found:
+    """The homography after most tiles say where they lie."""
+    x, y = places_mm[:, 0] / size_mm[0] - 0.5, places_mm[:, 1] / size_mm[1] - 0.5
+    lies = places_mm + shifts_mm + found.off_mm(x, y)
+    here = cv2.perspectiveTransform(lies[None].astype(np.float64), found.homography)[0]
+    better, _ = cv2.findHomography(places_mm.astype(np.float64), here, cv2.RANSAC, 3.0)
+    return found if better is None else replace(found, homography=better)
+
+
+def _bent(found: Found, places_mm: np.ndarray, shifts_mm: np.ndarray, size_mm: tuple[float, float]) -> Found:
+    x, y = places_mm[:, 0] / size_mm[0] - 0.5, places_mm[:, 1] / size_mm[1] - 0.5
+    return replace(found, bend=fitted(terms(x, y, _DEGREE), found.off_mm(x, y) + shifts_mm, 0.1, _BENDS_MM))
+
+
+def _wrong_blocks(straight: np.ndarray, expected: np.ndarray, px_mm: float) -> float:
+    """Share of blocks with shapes in them, in which light and film do not go together."""
+    side = round(_BLOCK_MM * px_mm)
+    rows, columns = expected.shape[0] // side, expected.shape[1] // side
+
+    def blocks(picture: np.ndarray) -> np.ndarray:
+        cut = picture[: rows * side, : columns * side].reshape(rows, side, columns, side)
+        return cut.transpose(0, 2, 1, 3).reshape(rows * columns, side * side)
+
+    film, light = blocks(expected), blocks(cv2.GaussianBlur(np.nan_to_num(straight), (0, 0), 0.1 * px_mm))
+    film, light = (a - a.mean(1, keepdims=True) for a in (film, light))
+    spread = np.sqrt((film**2).sum(1) * (light**2).sum(1))
+    shaped = film.std(1) > 0.08
+    if not shaped.any():
+        return 0.0
+    together = (film * light).sum(1)[shaped] / np.maximum(spread[shaped], 1e-6)
+    return float((together < 0.7).mean())
 
 
 def _tile_shifts(

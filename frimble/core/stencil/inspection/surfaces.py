@@ -9,8 +9,16 @@ COARSE = 12
 
 def terms(x: np.ndarray, y: np.ndarray, degree: int = 2) -> np.ndarray:
     """(…, 6 or 10) terms at x and y, each −0.5 to 0.5 over the picture."""
-    powers = [(i, j) for i in range(degree + 1) for j in range(degree + 1 - i)]
-    return np.stack([x**i * y**j for i, j in powers], axis=-1)
+    return np.stack([x**i * y**j for i, j in _powers(degree)], axis=-1)
+
+
+def _powers(degree: int) -> list[tuple[int, int]]:
+    return [(i, j) for i in range(degree + 1) for j in range(degree + 1 - i)]
+
+
+def _degree_of(number: int) -> int:
+    """The degree that has so many terms."""
+    return next(d for d in range(1, 6) if (d + 1) * (d + 2) // 2 == number)
 
 
 def coarse_places(shape: tuple[int, ...]) -> tuple[np.ndarray, np.ndarray]:
@@ -35,16 +43,21 @@ def over(fit: np.ndarray, shape: tuple[int, ...]) -> np.ndarray:
     return drawn(terms(*coarse_places(shape)) @ fit, shape)
 
 
-def fitted(at: np.ndarray, values: np.ndarray, least_off: float, rounds: int = 6) -> np.ndarray:
+def fitted(at: np.ndarray, values: np.ndarray, least_off: float, bends: float, rounds: int = 6) -> np.ndarray:
     """Coefficients of a surface through values, those far from the rest counting less.
 
     Args:
         at: (n, terms). values: (n, k). least_off: what is never far.
+        bends: how large coefficients of the second and third degree are, one standard deviation: where no value tells they
+            stay small (ridge).
     """
     weight: np.ndarray = np.ones(len(values))
     fit: np.ndarray = np.zeros((at.shape[1], values.shape[1]))
+    stiff = np.diag([least_off / bends if sum(p) > 1 else 0.0 for p in _powers(_degree_of(at.shape[1]))])
+    nothing = np.zeros((len(stiff), values.shape[1]))
     for _ in range(rounds):
-        fit = np.linalg.lstsq(at * weight[:, None], values * weight[:, None], rcond=None)[0]
+        rows, wanted = np.vstack([at * weight[:, None], stiff]), np.vstack([values * weight[:, None], nothing])
+        fit = np.linalg.lstsq(rows, wanted, rcond=None)[0]
         off = np.linalg.norm(values - at @ fit, axis=1)
         weight = 1 / (1 + (off / max(1.5 * float(np.median(off)), least_off)) ** 2)
     return fit
