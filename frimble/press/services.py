@@ -23,8 +23,8 @@ def send_to_press(code, person, *, job, went_on="", **kwargs):
     screen = ledger.lock(code, kwargs.get("revision"))
     due = [item for item in gate_queries.checks(screen, house_settings.current(), moments.now()) if item.due]
     if due and not went_on.strip():
-        stands = " ".join(f"{item.label}: {item.words}" for item in due)
-        raise RuleViolation(f"{stands} Say why it goes to press all the same.", field="went_on")
+        stands = ", ".join(f"{item.label.lower()} {item.verdict}" for item in due)
+        raise RuleViolation(f"Not in order: {stands}. Say why it goes to press all the same.", field="went_on")
     summary = f"Sent to press for {job}" if job else "Sent to press"
     event = ledger.record(code, "to_press", person, facts={"job": job.number if job else ""}, summary=summary, **kwargs)
     PressVisit.objects.create(

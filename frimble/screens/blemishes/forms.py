@@ -15,4 +15,4 @@ class BlemishForm(ActForm):
     y_mm = NumberField(label="From the top", unit="mm")
     width_mm = NumberField(label="Wide", unit="mm")
     height_mm = NumberField(label="High", unit="mm")
-    photo = forms.FileField(label="Photograph", required=False)
+    photo = forms.FileField(label="Photograph, if you like", required=False)

@@ -13,7 +13,8 @@ from frimble.stencils.diagnosis.records import Known
 
 # Under this a cause is only counted, not shown.
 _SHOWN_FROM, _MOST_SHOWN = 0.02, 6
-_ASKED = 3
+# So many facts are asked at once.
+ASKED = 3
 
 
 @dataclass(frozen=True)
@@ -101,7 +102,7 @@ def part(
         first=rows[0] if rows else None,
         others=rows[1:],
         rest=f"All other causes together, and none of these: {_percent(left)}." if rows else "",
-        asks=f"What would tell most: {words.asked(diagnosis.ask[:_ASKED])}." if rows and diagnosis.ask else "",
+        asks=f"What would tell most: {words.asked(diagnosis.ask[:ASKED])}." if rows and diagnosis.ask else "",
         known=[KnownRow(FACTS[n].label, words.shown_value(FACTS[n], k.value), k.source) for n, k in known.items()],
     )
 

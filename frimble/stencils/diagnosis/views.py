@@ -13,8 +13,6 @@ from frimble.screens.steps.pages import get_screen
 from frimble.stencils.diagnosis import presenters, queries, records, services
 from frimble.stencils.diagnosis.forms import FoundForm, SeenForm
 
-_ASKED = 3
-
 
 @recorders
 def diagnosis(request, code):
@@ -51,5 +49,5 @@ def _asked(sent, known):
     answered = [name for name in sent if name in FACTS and name not in known]
     form = SeenForm(sent, answerable=answered)
     found = diagnose(form.seen(), records.values(known) | form.answers(), queries.confirmed_counts())
-    asked = [name for name in found.ask if name not in known][:_ASKED]
+    asked = [name for name in found.ask if name not in known][: presenters.ASKED]
     return SeenForm(sent, answerable=list(dict.fromkeys([*answered, *asked]))), found
