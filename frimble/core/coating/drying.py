@@ -225,7 +225,7 @@ def _row(facts: DryFacts, settings: Settings) -> list[float]:
     return [
         1.0,
         math.log(facts.water_g_m2 / _reference_water(settings)),
-        math.log(_reference_deficit(settings) / max(deficit, settings["dry.least_deficit_pa"])),
+        math.log(reference_deficit_pa(settings) / max(deficit, settings["dry.least_deficit_pa"])),
         _FAN_STEPS[facts.air.fan],
         float(facts.later_layer),
     ]
@@ -246,7 +246,8 @@ def _air_remark(air: Air, settings: Settings) -> str:
     return remark
 
 
-def _reference_deficit(settings: Settings) -> float:
+def reference_deficit_pa(settings: Settings) -> float:
+    """Drive of the air that the house's drying times are told for, Pa."""
     return vapour_pressure_deficit_pa(_REFERENCE_C, _REFERENCE_RH, settings)
 
 

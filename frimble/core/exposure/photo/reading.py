@@ -7,8 +7,8 @@ from frimble.core.conclusions import InvalidInput, RuleViolation, Settings, requ
 from frimble.core.exposure.photo.concluding import PhotoReading, checked_times, conclude, unread
 from frimble.core.exposure.photo.finding import find
 from frimble.core.exposure.photo.measuring import StraightenedPhoto, measure, straighten
-from frimble.core.exposure.photo.opening import open_photo
 from frimble.core.exposure.target.geometry import SCALE_BAR_MM, Target
+from frimble.core.photo.opening import open_photo
 
 _FEWEST_KNOWN = 4
 

@@ -8,7 +8,8 @@ from typing import Any
 import cv2
 import numpy as np
 
-from frimble.core.stencil.inspection.surfaces import coarse_places, drawn, fitted, terms
+from frimble.core.photo.light import linear
+from frimble.core.photo.surfaces import coarse_places, drawn, fitted, terms
 
 # Long side, px, of the pictures that shapes are looked for in.
 _SMALL = 1100
@@ -18,7 +19,7 @@ _NEAR, _LEAST = 3.0, 14
 # Shapes up to so many px off tell how a lens bends the rest.
 _BENT = 30.0
 # Tiles along each side in which the image is put right after it was laid straight, and how far one may lie off, mm.
-_FLAT_TILES, _BENT_TILES = ((9, 1.2), (9, 1.2)), ((6, 4.0), (9, 1.5), (9, 0.8))
+_FLAT_TILES, _BENT_TILES = ((9, 1.2), (9, 1.2)), ((6, 4.0), (9, 2.0), (12, 0.9))
 # Blocks with shapes in them that may lie wrong on a flat sheet, as a share: faults spoil some. mm.
 _FEW_WRONG, _BLOCK_MM = 0.045, 6.0
 # Terms of a lens's bend: the third degree; with fewer tiles than that the homography stands alone.
@@ -56,10 +57,7 @@ def light_of(photo: np.ndarray) -> np.ndarray:
         photo: (h, w, 3) uint8, sRGB.
     """
     red, green, blue = cv2.split(photo)
-    darkest = cv2.min(cv2.min(red, green), blue)
-    codes = np.arange(256) / 255.0
-    linear = np.where(codes <= 0.04045, codes / 12.92, ((codes + 0.055) / 1.055) ** 2.4).astype(np.float32)
-    return np.asarray(cv2.LUT(darkest, linear))
+    return linear(cv2.min(cv2.min(red, green), blue))
 
 
 def find_film(light: np.ndarray, film_open: np.ndarray, px_mm: float) -> Found | None:

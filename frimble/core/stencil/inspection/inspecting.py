@@ -16,8 +16,10 @@ _PX_MM = 10.0
 _LEAST_SEEN, _MOST_BLUR_MM = 0.5, 0.3
 # Film and stencil agree at fewer places than this: it is another film.
 _LEAST_ALIKE = 0.8
-# Stencil so far from an edge is looked at for reflections: where most of it over so many mm passes some of the light.
-_CLEAR_MM, _VEIL, _VEIL_MM, _VEILED = 0.5, (0.15, 0.8), 2.0, 0.4
+# Stencil so far from an edge is looked at for reflections: places that pass some of the light, but not all of it as a hole
+# does, this wide or more. A thin coat passes less.
+_CLEAR_MM, _VEIL, _VEIL_MM = 0.5, (0.36, 0.8), 2.0
+_LEAST_GLARE_MM2, _GLARE_STEP_MM = 12.0, 0.5
 
 
 @dataclass(frozen=True)
@@ -116,8 +118,10 @@ def _glares(level: Levelled, film: np.ndarray) -> bool:
     closed = (cv2.distanceTransform((~film).astype(np.uint8), cv2.DIST_L2, 3) > _CLEAR_MM * _PX_MM) & np.isfinite(
         level.share
     )
-    least = min(max(_VEIL[0], 4 * level.closed_noise), 0.25)
-    veiled = closed & (level.share > least) & (level.share < _VEIL[1])
-    sigma = _VEIL_MM * _PX_MM
-    share, known = (cv2.GaussianBlur(a.astype(np.float32), (0, 0), sigma) for a in (veiled, closed))
-    return bool(((known > 0.3) & (share > _VEILED * known)).any())
+    veiled = closed & (level.share > _VEIL[0]) & (level.share < _VEIL[1])
+    coarse = 1 / (_GLARE_STEP_MM * _PX_MM)
+    share = cv2.resize(veiled.astype(np.float32), None, fx=coarse, fy=coarse, interpolation=cv2.INTER_AREA)
+    size = 2 * round(_VEIL_MM / _GLARE_STEP_MM / 2) + 1
+    wide = cv2.morphologyEx((share > 0.5).astype(np.uint8), cv2.MORPH_OPEN, np.ones((size, size), np.uint8))
+    _, _, boxes, _ = cv2.connectedComponentsWithStats(wide, connectivity=8)
+    return bool((boxes[1:, cv2.CC_STAT_AREA] > _LEAST_GLARE_MM2 / _GLARE_STEP_MM**2).any())

@@ -1,17 +1,23 @@
 """The light through a stencil as a share of open mesh: what lies under an uneven table and a coloured coat taken out."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import cv2
 import numpy as np
 
-from frimble.core.stencil.inspection.surfaces import over, terms
+from frimble.core.photo.surfaces import over, terms
 
 # Nothing nearer to an edge of the film than this tells what open mesh or full stencil looks like, mm.
 _CLEAR_OF_EDGES_MM = 0.5
 # The threads are smoothed away over this, mm.
 _THREADS_MM = 0.09
 _ROUNDS, _SAMPLE = 8, 20_000
+# Round each place the surface follows open mesh over so many mm, the widest first, in steps of so many; ratios that
+# lie further off than this count little, and so does open mesh that covers less than this share of what is near.
+_OPEN_MM, _OPEN_FAR, _STEP_MM, _LITTLE = (45.0, 14.0), 0.2, 1.0, 0.02
+# A coat is thick here and thin there: where it passes less than this of open mesh it makes its own level.
+_CLOSED_MM, _CLOSED_FAR, _THIN = (45.0, 12.0), 20.0, 0.36
 
 
 @dataclass(frozen=True)
@@ -42,6 +48,8 @@ def levelled(straight: np.ndarray, film_open: np.ndarray, px_mm: float) -> Level
     opened, closed = _surface(smooth, inner[0] & seen, True), _surface(smooth, inner[1] & seen, False)
     if opened is None or closed is None:
         return None
+    opened = _followed(opened, smooth, inner[0] & seen, px_mm, _OPEN_MM, _OPEN_FAR)
+    closed = _followed(closed, smooth, inner[1] & seen & (smooth < _THIN * opened), px_mm, _CLOSED_MM, _CLOSED_FAR)
     contrast = float(np.median(closed / opened))
     if contrast > 0.85:
         return None
@@ -83,6 +91,34 @@ def _surface(smooth: np.ndarray, area: np.ndarray, brightest: bool) -> np.ndarra
         faulty = off < 0 if brightest else off > 0
         weight = 1 / (1 + (off / (scale * np.where(faulty, 1.5, 3.0))) ** 2)
     return np.asarray(np.exp(over(fit, smooth.shape)))
+
+
+def _followed(
+    surface: np.ndarray,
+    smooth: np.ndarray,
+    area: np.ndarray,
+    px_mm: float,
+    reaches_mm: Sequence[float],
+    far: float,
+) -> np.ndarray:
+    """The surface bent to what is seen all round a place: lamps of a panel fall off as no polynomial does.
+
+    What lies far off counts little, so that a patch of scum does not make its own level.
+    """
+    coarse = 1 / (_STEP_MM * px_mm)
+    light, level, share = (
+        cv2.resize(v.astype(np.float32), None, fx=coarse, fy=coarse, interpolation=cv2.INTER_AREA)
+        for v in (np.where(area, smooth, 0), surface, area)
+    )
+    ratio = light / np.maximum(share * level, 1e-6)
+    weight = share / (1 + ((ratio - 1) / far) ** 2)
+    follows = np.ones_like(ratio)
+    # Where little open mesh is near, what lies further round tells, and where there is none the surface stands.
+    for reach_mm in reaches_mm:
+        light, known = (cv2.GaussianBlur(v, (0, 0), reach_mm / _STEP_MM) for v in (weight * ratio, weight))
+        follows = (light + _LITTLE * follows) / (known + _LITTLE)
+    fine = cv2.resize(follows, (surface.shape[1], surface.shape[0]), interpolation=cv2.INTER_LINEAR)
+    return np.asarray(surface * fine)
 
 
 def _spread(share: np.ndarray, middle: float) -> float:

@@ -8,7 +8,7 @@ import numpy as np
 from PIL import Image
 
 from frimble.core.conclusions import InvalidInput
-from frimble.core.exposure.photo.opening import open_photo
+from frimble.core.photo.opening import open_photo
 from frimble.core.testing.case import CoreCase
 
 SIZE = (2000, 1400)

@@ -13,14 +13,17 @@ _SIGNATURES = ((b"\xff\xd8\xff", "JPEG"), (b"\x89PNG\r\n\x1a\n", "PNG"))
 _OTHERS = ((b"%PDF-", "a PDF"), (b"II*\x00", "a TIFF"), (b"MM\x00*", "a TIFF"), (b"GIF8", "a GIF"))
 
 
-def open_photo(data: bytes, settings: Settings) -> np.ndarray:
+def open_photo(data: bytes, settings: Settings, least_megapixels: float | None = None) -> np.ndarray:
     """(rows, columns, 3) uint8 red, green, blue, turned as the camera says it was held.
+
+    Args:
+        least_megapixels: smaller photos are refused; what the house says without.
 
     Raises:
         InvalidInput: not a photo of a kind that can be read, cut short, too large or too small.
     """
     _check_kind(data)
-    _check_size(data, settings)
+    _check_size(data, settings, settings["photo.least_megapixels"] if least_megapixels is None else least_megapixels)
     picture = cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_COLOR)
     if picture is None:
         raise _broken()
@@ -44,13 +47,13 @@ def _is_webp(data: bytes) -> bool:
     return data[:4] == b"RIFF" and data[8:12] == b"WEBP"
 
 
-def _check_size(data: bytes, settings: Settings) -> None:
+def _check_size(data: bytes, settings: Settings, least: float) -> None:
     Image.MAX_IMAGE_PIXELS = None  # our own limit is asked, in our own words
     try:
         width, height = Image.open(BytesIO(data)).size
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError):
         raise _broken() from None
-    most, least = settings["photo.most_megapixels"], settings["photo.least_megapixels"]
+    most = settings["photo.most_megapixels"]
     if width * height > most * 1e6:
         raise InvalidInput(
             f"{width} × {height} pixels are more than {most:g} million. Set the camera to about 12 million pixels.",

@@ -39,8 +39,8 @@ def drawn(coarse: np.ndarray, shape: tuple[int, ...]) -> np.ndarray:
 
 
 def over(fit: np.ndarray, shape: tuple[int, ...]) -> np.ndarray:
-    """(h, w) float32, the surface of the second degree with these six coefficients at each pixel."""
-    return drawn(terms(*coarse_places(shape)) @ fit, shape)
+    """(h, w) float32, the surface with these coefficients, six or ten, at each pixel."""
+    return drawn(terms(*coarse_places(shape), _degree_of(len(fit))) @ fit, shape)
 
 
 def fitted(at: np.ndarray, values: np.ndarray, least_off: float, bends: float, rounds: int = 6) -> np.ndarray:

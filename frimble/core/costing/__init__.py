@@ -1,0 +1,1 @@
+"""What the work costs, in the shop's own money."""

@@ -1,0 +1,1 @@
+"""A bare mesh by a photo against light: emulsion left, ghosts, holes."""

@@ -1,0 +1,1 @@
+"""Which mesh is this: thread count, angle, opening and thread from a close photo against light."""

@@ -1,0 +1,1 @@
+"""What every photo needs: opening its file, its light, smooth surfaces over it."""

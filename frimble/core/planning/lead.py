@@ -1,0 +1,112 @@
+"""How long screens take from bare frame to press, where they wait, and what another lamp or place would change."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from frimble.core.planning.day import Day, ScreenWork
+from frimble.core.planning.dayplan import ends_of
+from frimble.core.planning.search.dispatch import dispatched
+from frimble.core.planning.search.occupied import Room
+from frimble.core.statistics.interval import Interval
+
+# What ends each stage, in order: the record that says that it is over.
+STAGES = (
+    ("degrease", "coat", "degreased, then waiting to be coated"),
+    ("coat", "expose", "coated: drying, then waiting for light"),
+    ("expose", "wash", "exposed, then waiting for the wash"),
+    ("wash", "inspect", "washed: drying, then waiting to be inspected"),
+    ("inspect", "to_press", "ready, waiting for press"),
+)
+# Fewer stages tell nothing.
+_FEWEST = 5
+
+
+@dataclass(frozen=True)
+class StageTime:
+    """How long screens stand in one stage, minutes.
+
+    Attributes:
+        usual: median, and the quartiles beside it. number: of screens. share: of the median way from first to last.
+    """
+
+    words: str
+    usual: Interval
+    number: int
+    share: float
+
+
+@dataclass(frozen=True)
+class LeadTime:
+    """From the first record of a cycle to press, minutes; `bottleneck` is the stage where screens stand longest."""
+
+    whole: Interval
+    number: int
+    stages: tuple[StageTime, ...]
+    bottleneck: StageTime
+
+
+def lead_time(lives: Sequence[Mapping[str, float]]) -> LeadTime | None:
+    """Lead time by stage; None where too few screens came to press to tell.
+
+    Args:
+        lives: for each cycle the minute of its last record of each kind, on one clock.
+    """
+    whole = [life["to_press"] - life["degrease"] for life in lives if {"to_press", "degrease"} <= life.keys()]
+    if len(whole) < _FEWEST:
+        return None
+    middle = _quartiles(whole)
+    stages = []
+    for begins, ends, words in STAGES:
+        minutes = [
+            life[ends] - life[begins] for life in lives if {begins, ends} <= life.keys() and life[ends] >= life[begins]
+        ]
+        if len(minutes) >= _FEWEST:
+            usual = _quartiles(minutes)
+            stages.append(StageTime(words, usual, len(minutes), usual.value / max(middle.value, 1e-9)))
+    if not stages:
+        return None
+    return LeadTime(middle, len(whole), tuple(stages), max(stages, key=lambda s: s.usual.value))
+
+
+def _quartiles(minutes: Sequence[float]) -> Interval:
+    low, middle, high = np.percentile(minutes, [25, 50, 75])
+    return Interval(float(middle), float(low), float(high))
+
+
+@dataclass(frozen=True)
+class Replay:
+    """A real week gone through again, with one change: mean minutes from a screen's arrival to its end."""
+
+    words: str
+    mean_min: float
+    unfinished: int
+
+
+def replays(week: Day) -> list[Replay]:
+    """The week as it was, then with one more of each workstation and one more pair of hands, the best first after it.
+
+    Screens are taken in the order in which they came, each put where it fits first.
+    """
+    everything = frozenset().union(*(s.skills for s in week.shifts)) if week.shifts else frozenset[str]()
+    others = [
+        (f"one more: {name}", replace(week, places={**week.places, name: number + 1}))
+        for name, number in week.places.items()
+    ]
+    hands = tuple(
+        replace(s, person="one more", skills=everything) for s in week.shifts if s.person == week.shifts[0].person
+    )
+    others.append(("one more pair of hands", replace(week, shifts=(*week.shifts, *hands))))
+    as_it_was = _replay("as it was", week)
+    return [as_it_was, *sorted((_replay(words, day) for words, day in others), key=lambda r: r.mean_min)]
+
+
+def _replay(words: str, week: Day) -> Replay:
+    ends = ends_of(dispatched(Room(week), _as_they_came))
+    took = [ends[s.code] - s.ready for s in week.screens if s.code in ends]
+    return Replay(words, float(np.mean(took)) if took else 0.0, len(week.screens) - len(ends))
+
+
+def _as_they_came(screen: ScreenWork) -> tuple[float, ...]:
+    return (screen.ready,)

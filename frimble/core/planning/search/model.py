@@ -1,0 +1,222 @@
+"""Some screens of a day as constraints, the others standing as they are: for a solver that proves what it finds."""
+
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+from ortools.sat.python import cp_model
+
+from frimble.core.planning.day import ScreenWork
+from frimble.core.planning.dayplan import Task
+from frimble.core.planning.search.occupied import Room, Spot, Work, occupied, runs, starts, tasks_of
+
+Literal = cp_model.IntVar
+Linear = cp_model.LinearExpr
+# First and last minute.
+Span = tuple[int, int]
+
+
+@dataclass
+class _Step:
+    """One step's variables: its start, whether it takes a person and a place itself, and who does it."""
+
+    start: cp_model.IntVar
+    leads: cp_model.IntVar
+    by: dict[int, cp_model.IntVar] = field(default_factory=dict)
+
+
+class PartModel:
+    """The best places for some screens of a plan, all others fixed."""
+
+    def __init__(self, room: Room, tasks: Sequence[Task], free: set[str], window: int | None = None) -> None:
+        self.room = room
+        self.model = cp_model.CpModel()
+        self._window = window
+        self._taken = occupied(room, [t for t in tasks if t.screen not in free])
+        self._now = {(t.screen, t.step): t for t in tasks if t.screen in free}
+        self._at_place: dict[int, list[cp_model.IntervalVar]] = defaultdict(list)
+        self._of_person: dict[int, list[cp_model.IntervalVar]] = defaultdict(list)
+        self._loads: dict[str, list[_Step]] = defaultdict(list)
+        self._planned: dict[int, Literal] = {}
+        self._steps: dict[int, list[_Step]] = {}
+        self._cost: list[cp_model.LinearExpr] = []
+        # A minute late counts more than all that the sum of ends can gain.
+        self._late_first = 1 + len(free) * max(room.day.left_out_end, room.day.horizon)
+        for number, screen in enumerate(room.day.screens):
+            if screen.code in free:
+                self._add_screen(number, screen)
+        self._hold()
+        self.model.minimize(sum(self._cost))
+
+    def solve(self, seconds: float, seed: int = 0) -> tuple[list[Task], bool] | None:
+        """The free screens' tasks, and whether none are better; None where there was no time to find any."""
+        solver = cp_model.CpSolver()
+        parameters = solver.parameters
+        parameters.num_workers = 1
+        parameters.max_time_in_seconds = seconds
+        parameters.random_seed = seed
+        # Small models, many of them: what prepares for a long search costs more than it saves.
+        parameters.cp_model_probing_level = 0
+        parameters.linearization_level = 0
+        parameters.symmetry_level = 0
+        status = solver.solve(self.model)
+        if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+            return None
+        return self._tasks(solver), status == cp_model.OPTIMAL
+
+    def _add_screen(self, number: int, screen: ScreenWork) -> None:
+        planned = self.model.new_constant(1) if screen.running else self.model.new_bool_var("")
+        self.model.add_hint(planned, (screen.code, 0) in self._now)
+        self._planned[number] = planned
+        self._steps[number] = own = []
+        earliest = screen.ready
+        latest = self.room.latest[number] - sum(step.minutes for step in screen.steps)
+        ended: Linear = self.model.new_constant(0)
+        for k, work in enumerate(self.room.work[number]):
+            step = self._add_step(work, planned, self._now.get((screen.code, k)), (earliest, latest))
+            self._follow(step.start, work.start_within, ended, planned)
+            own.append(step)
+            ended = step.start + work.minutes
+            earliest, latest = earliest + work.minutes, latest + work.minutes
+        self._count(screen, planned, ended)
+
+    def _add_step(self, work: Work, planned: Literal, now: Task | None, between: Span) -> _Step:
+        between = self._within_window(now, between)
+        alone, by = self._possible(work, between)
+        joins = (
+            [at for at in self._taken.loads.get(work.load, ()) if between[0] <= at <= between[1]] if work.load else []
+        )
+        possible = alone
+        for at in joins:
+            possible |= 1 << at
+        if not possible:
+            self.model.add(planned == 0)
+            possible = 1
+        start = self._start(possible)
+        step = _Step(start, self._leads(start, planned, joins, self._loads[work.load]) if work.load else planned)
+        if work.load:
+            self._loads[work.load].append(step)
+            self._only(start, alone, step.leads)
+        for who, there in by.items():
+            step.by[who] = does = self.model.new_bool_var("")
+            self._only(start, there, does)
+            self._of_person[who].append(self._interval(start, work, does))
+        if work.able is not None:
+            self.model.add(sum(step.by.values()) == step.leads)
+        if work.place >= 0:
+            self._at_place[work.place].append(self._interval(start, work, step.leads))
+        self._hint(step, work, now)
+        return step
+
+    def _within_window(self, now: Task | None, between: Span) -> Span:
+        if self._window is None or now is None:
+            return between
+        return max(between[0], now.start - self._window), min(between[1], now.start + self._window)
+
+    def _possible(self, work: Work, between: Span) -> tuple[int, dict[int, int]]:
+        """The minutes at which the step can start by itself, at all and by each person."""
+        earliest, latest = between
+        there = self.room.whole if work.place < 0 else self._taken.place(work.place)
+        allowed = starts(there, work.minutes) >> earliest << earliest & ((1 << max(latest + 1, 0)) - 1)
+        if work.able is None:
+            return allowed, {}
+        free = {who: allowed & may & starts(self._taken.people[who], work.minutes) for who, may in work.able}
+        free = {who: these for who, these in free.items() if these}
+        anybody = 0
+        for these in free.values():
+            anybody |= these
+        return anybody, free
+
+    def _leads(self, start: cp_model.IntVar, planned: Literal, joins: list[int], others: list[_Step]) -> Literal:
+        """A step of a load takes a person and a place itself, or starts with one that does."""
+        leads = self.model.new_bool_var("")
+        follows = []
+        for at in joins:
+            follows.append(self.model.new_bool_var(""))
+            self.model.add(start == at).only_enforce_if(follows[-1])
+        for other in others:
+            follows.append(self.model.new_bool_var(""))
+            self.model.add_implication(follows[-1], other.leads)
+            self.model.add(start == other.start).only_enforce_if(follows[-1])
+        self.model.add(leads + sum(follows) == planned)
+        return leads
+
+    def _follow(self, start: cp_model.IntVar, within: int | None, ended: Linear, planned: Literal) -> None:
+        self.model.add(start >= ended).only_enforce_if(planned)
+        if within is not None:
+            self.model.add(start <= ended + within).only_enforce_if(planned)
+
+    def _count(self, screen: ScreenWork, planned: Literal, ended: Linear) -> None:
+        left_out = self.room.day.left_out_end
+        end = self.model.new_int_var(0, max(left_out, self.room.day.horizon), "")
+        self.model.add(end >= ended).only_enforce_if(planned)
+        self.model.add(end >= left_out).only_enforce_if(planned.negated())
+        self._cost.append(end)
+        weight = round(screen.weight * self.room.day.weight_unit)
+        if screen.due is not None and weight:
+            late = self.model.new_int_var(0, max(0, left_out - screen.due, self.room.day.horizon - screen.due), "")
+            self.model.add(late >= end - screen.due)
+            self._cost.append(self._late_first * weight * late)
+
+    def _start(self, possible: int) -> cp_model.IntVar:
+        return self.model.new_int_var_from_domain(cp_model.Domain.from_intervals(runs(possible)), "")
+
+    def _only(self, start: cp_model.IntVar, possible: int, when: Literal) -> None:
+        if not possible:
+            self.model.add(when == 0)
+            return
+        self.model.add_linear_expression_in_domain(
+            start, cp_model.Domain.from_intervals(runs(possible))
+        ).only_enforce_if(when)
+
+    def _interval(self, start: cp_model.IntVar, work: Work, present: Literal) -> cp_model.IntervalVar:
+        return self.model.new_optional_fixed_size_interval_var(start, work.minutes, present, "")
+
+    def _hint(self, step: _Step, work: Work, now: Task | None) -> None:
+        if now is None:
+            return
+        self.model.add_hint(step.start, now.start)
+        if not work.load:
+            for who, does in step.by.items():
+                self.model.add_hint(does, self.room.people[who] == now.person)
+
+    def _hold(self) -> None:
+        """No workstation and no person takes more than they can, with what is fixed."""
+        for number, intervals in self._at_place.items():
+            levels = self._taken.places[number]
+            if len(levels) == 1:
+                self.model.add_no_overlap(intervals)
+                continue
+            fixed = [
+                self.model.new_fixed_size_interval_var(first, last - first + 1, "")
+                for free in levels
+                for first, last in runs(self.room.whole & ~free)
+            ]
+            self.model.add_cumulative(intervals + fixed, [1] * (len(intervals) + len(fixed)), len(levels))
+        for intervals in self._of_person.values():
+            self.model.add_no_overlap(intervals)
+
+    def _tasks(self, solver: cp_model.CpSolver) -> list[Task]:
+        begun = {load: dict(at) for load, at in self._taken.loads.items()}
+        chosen = {
+            number: [self._spot(solver, step, work) for step, work in zip(own, self.room.work[number], strict=True)]
+            for number, own in self._steps.items()
+            if solver.boolean_value(self._planned[number])
+        }
+        for number, spots in chosen.items():
+            for (spot, leads), work in zip(spots, self.room.work[number], strict=True):
+                if work.load and leads:
+                    begun.setdefault(work.load, {}).setdefault(spot.start, spot.person)
+        tasks = []
+        for number, spots in chosen.items():
+            settled = [
+                Spot(spot.start, begun[work.load][spot.start]) if work.load else spot
+                for (spot, _), work in zip(spots, self.room.work[number], strict=True)
+            ]
+            tasks += tasks_of(self.room, self.room.day.screens[number], settled)
+        return tasks
+
+    def _spot(self, solver: cp_model.CpSolver, step: _Step, work: Work) -> tuple[Spot, bool]:
+        leads = solver.boolean_value(step.leads)
+        who = next((who for who, does in step.by.items() if solver.boolean_value(does)), -1)
+        return Spot(solver.value(step.start), who), leads

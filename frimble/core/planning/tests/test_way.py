@@ -1,0 +1,48 @@
+"""What a screen still goes through, and what would help a late day."""
+
+from frimble.core.lifecycle import State
+from frimble.core.planning.helping import what_would_help
+from frimble.core.planning.planning import plan_day
+from frimble.core.planning.tests.days import day, screen, work
+from frimble.core.planning.way import OnItsWay, can_go_on, way
+from frimble.core.testing.case import CoreCase
+
+
+class WayTests(CoreCase):
+    def kinds(self, *arguments, **more):
+        return [s.kind for s in way(OnItsWay(*arguments, **more), self.house_settings)]
+
+    def test_from_bare_mesh_to_press_and_from_half_way(self):
+        # Source: the trade's order of work: degrease, dry, coat, dry, expose, wash, dry, inspect.
+        whole = ["degrease", "dry", "coat", "dry", "expose", "wash", "dry", "inspect"]
+        self.assertEqual(self.kinds(State.BARE), whole)
+        self.assertEqual(self.kinds(State.PART_COATED, 0, 2), ["coat", "dry", "coat", "dry", *whole[4:]])
+        self.assertEqual(self.kinds(State.WASHED), ["inspect"])
+        self.assertEqual([s for s in State if can_go_on(s)][:2], [State.BARE, State.DEGREASED])
+        self.assertFalse(can_go_on(State.PRINTED))
+
+    def test_what_dries_goes_on_at_once_and_the_wash_follows_the_light(self):
+        # Source: a drying coat cannot be put off; settings for the wash.
+        first, expose, wash, *_ = way(OnItsWay(State.COATED, wet_min=17), self.house_settings)
+        self.assertEqual((first.kind, first.minutes, first.start_within, first.hands), ("dry", 17, 0, False))
+        self.assertEqual((expose.start_within, wash.start_within), (None, self.house_settings["day.wash_within_min"]))
+        alone, *_ = way(OnItsWay(State.EXPOSED), self.house_settings)
+        self.assertIsNone(alone.start_within)
+
+    def test_a_predicted_drying_time_takes_the_place_of_the_house_s(self):
+        layer = way(OnItsWay(State.DEGREASED, layer_dry_min=51), self.house_settings)[1]
+        self.assertEqual(layer.minutes, 51)
+
+
+class HelpTests(CoreCase):
+    def test_the_change_that_helps_most_comes_first_and_what_helps_nothing_is_not_named(self):
+        # Source: by hand: with one lamp c waits 30 min; a second lamp without hands does away with it.
+        lit = [screen(code, work(30, workstation="lamp"), due=30) for code in "ab"]
+        of_day = day(*lit, lamp=1, sink=1)
+        plan = plan_day(of_day, 1)
+        self.assertEqual(plan.cost.late, 30)
+        self.assertEqual(what_would_help(of_day, plan, 0.3), [])
+        alone = [screen(code, work(30, workstation="lamp"), due=30) for code in "ab"]
+        two = day(*alone, people={"A": ("work",), "B": ("work",)}, lamp=1, sink=1)
+        helps = what_would_help(two, plan_day(two, 1), 0.3)
+        self.assertEqual([(h.words, h.late) for h in helps], [("one more place: lamp", 0)])

@@ -1,0 +1,77 @@
+"""What a screen still has to go through until it is ready for press, as steps of a day."""
+
+from dataclasses import dataclass
+
+from frimble.core.conclusions import Settings
+from frimble.core.lifecycle import State
+from frimble.core.planning.day import Step
+
+# Each step by the ledger's name for it, and where it is done.
+SINK, CABINET, BENCH, LAMP, BOOTH = "sink", "cabinet", "coating bench", "lamp", "booth"
+SKILLS = ("degrease", "coat", "expose", "wash", "inspect")
+DRY = "dry"
+
+# What is done first, by what is on the mesh; other states have no way to press without being reclaimed.
+_FIRST = {
+    State.BARE: "degrease",
+    State.DEGREASED: "coat",
+    State.PART_COATED: "coat",
+    State.COATED: "expose",
+    State.EXPOSED: "wash",
+    State.WASHED: "inspect",
+}
+
+
+@dataclass(frozen=True)
+class OnItsWay:
+    """Where a screen stands, as its way is worked out from it.
+
+    Attributes:
+        state: what is on its mesh. wet_min: minutes until what dries on it is dry, 0 where nothing is wet.
+        layers_left: coats still to be laid. layer_dry_min: minutes one of them dries.
+    """
+
+    state: State
+    wet_min: int = 0
+    layers_left: int = 1
+    layer_dry_min: int | None = None
+
+
+def can_go_on(state: State) -> bool:
+    """Whether a screen in this state can come to press without being reclaimed first."""
+    return state in _FIRST
+
+
+def way(screen: OnItsWay, settings: Settings) -> tuple[Step, ...]:
+    """The steps until it is ready for press, in order; drying that is under way goes on at once.
+
+    Steps have whole minutes: those of hands from the house settings, of coats as predicted.
+    """
+    first = _FIRST[screen.state]
+    wet = (_dry(screen.wet_min, start_within=0),) if screen.wet_min > 0 else ()
+    return wet + tuple(step for step in _whole_way(screen, settings, first))
+
+
+def _whole_way(screen: OnItsWay, settings: Settings, first: str) -> list[Step]:
+    def minutes(key: str) -> int:
+        return int(settings[f"day.{key}_min"])
+
+    layer = screen.layer_dry_min or minutes("coat_dry")
+    coats = [Step("coat", minutes("coat"), BENCH), _dry(layer)] * max(1, screen.layers_left)
+    order = {
+        "degrease": [Step("degrease", minutes("degrease"), SINK), _dry(minutes("mesh_dry"))],
+        "coat": coats,
+        "expose": [Step("expose", minutes("expose"), LAMP)],
+        "wash": [
+            Step("wash", minutes("wash"), BOOTH, start_within=minutes("wash_within")),
+            _dry(round(settings["wash.dry_min"])),
+        ],
+        "inspect": [Step("inspect", minutes("finish"))],
+    }
+    steps = [step for kind in SKILLS[SKILLS.index(first) :] for step in order[kind]]
+    # What came before this day does not count against its first step.
+    return [Step(steps[0].kind, steps[0].minutes, steps[0].workstation), *steps[1:]]
+
+
+def _dry(minutes: int, start_within: int | None = None) -> Step:
+    return Step(DRY, minutes, CABINET, hands=False, start_within=start_within)

@@ -1,0 +1,1 @@
+"""What has to be seen to again and again: extinguishers, filters, gauges, gear."""
