@@ -8,7 +8,7 @@ import segno
 from django.utils.safestring import mark_safe
 
 from frimble.core.conclusions import InvalidInput
-from frimble.ui.pictures.svg import element, text
+from frimble.ui.pictures.svg import element, text, tip
 
 # A quarter of the code may be smeared or scratched. Source: ISO/IEC 18004, error correction level Q.
 _CORRECTION = "q"
@@ -68,7 +68,7 @@ def qr_picture(words: str) -> str:
     side = len(rows)
     ground = element("rect", width=side, height=side, class_="qr-light")
     drawn = element("path", d=_path(rows, 1), class_="qr-dark")
-    title = element("title", "QR code")
+    title = tip("QR code")
     return mark_safe(element("svg", title, ground, drawn, viewBox=f"0 0 {side} {side}", class_="qr", role="img"))  # noqa: S308
 
 
@@ -81,7 +81,7 @@ def as_svg(label: Label, size_mm: tuple[float, float] = (70, 37)) -> str:
     left, code = height + 1, _fitted(label.code, width - height - 3, height * 0.34)
     svg = element(
         "svg",
-        element("title", label.code),
+        tip(label.code),
         element("rect", width=width, height=height, fill="white"),
         element("path", d=path, fill="black"),
         text(left, height * 0.42, label.code, anchor="start", size=code),

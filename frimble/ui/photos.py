@@ -11,6 +11,17 @@ _SIDE = 1600
 _MOST_PIXELS = {"JPEG": 210e6, "PNG": 40e6}
 
 
+def require_size(upload, settings, field: str = "photo") -> None:
+    """Refuse a photograph before it is read whole.
+
+    Raises:
+        InvalidInput: its file is larger than the house takes.
+    """
+    most = settings["photo.most_megabytes"]
+    if upload.size > most * 1e6:
+        raise InvalidInput(f"The photo has {upload.size / 1e6:.0f} MB; {most:g} MB at most are taken.", field)
+
+
 def redrawn(upload, field: str) -> ContentFile:
     """A sent photograph as a JPEG of at most 1600 pixels a side.
 

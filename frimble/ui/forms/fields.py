@@ -94,6 +94,21 @@ class _ReadOnce(ModelChoiceIterator):
         return iter(self._read)
 
 
+class DayField(forms.DateField):
+    """A day, chosen or typed as 2026-01-31."""
+
+    def __init__(self, **kwargs):
+        widget = forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")
+        super().__init__(widget=widget, input_formats=["%Y-%m-%d"], **kwargs)
+
+
+class HourField(forms.TimeField):
+    """An hour of the day, chosen or typed as 14:30."""
+
+    def __init__(self, **kwargs):
+        super().__init__(widget=forms.TimeInput(attrs={"type": "time"}, format="%H:%M"), **kwargs)
+
+
 class RecordField(forms.ModelChoiceField):
     """A choice among records; the chosen one is taken from those that are offered."""
 

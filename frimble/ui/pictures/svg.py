@@ -28,6 +28,11 @@ def text(x: float, y: float, words: str, class_: str = "", anchor: str = "middle
     )
 
 
+def tip(words: str) -> str:
+    """What a part of a picture says of itself, escaped."""
+    return element("title", str(conditional_escape(words)))
+
+
 def picture(
     width: float, height: float, title: str, *children: str, class_: str = "", fixed: bool = False, links: bool = False
 ) -> str:
@@ -38,7 +43,7 @@ def picture(
     size = {"width": width, "height": height} if fixed else {}
     svg = element(
         "svg",
-        element("title", str(conditional_escape(title))),
+        tip(title),
         *children,
         xmlns="http://www.w3.org/2000/svg",
         viewBox=f"0 0 {width:g} {height:g}",

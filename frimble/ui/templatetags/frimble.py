@@ -13,6 +13,7 @@ from frimble.core.stencil.diagnosis.codes import Symptom
 from frimble.ui.pictures.coating.coat_section import coat_section
 from frimble.ui.pictures.coating.colour_change import colour_change
 from frimble.ui.pictures.coating.control_chart import control_chart
+from frimble.ui.pictures.day_lanes import day_lanes
 from frimble.ui.pictures.exposure.light_field import light_field
 from frimble.ui.pictures.exposure.step_pair import step_pair
 from frimble.ui.pictures.exposure.step_photo import step_curve, step_photo
@@ -22,12 +23,14 @@ from frimble.ui.pictures.film.layers import film_layers
 from frimble.ui.pictures.film.placement import placement
 from frimble.ui.pictures.frame_sign import frame_sign
 from frimble.ui.pictures.mesh.blemish_map import blemish_map
+from frimble.ui.pictures.mesh.count_line import count_line
 from frimble.ui.pictures.mesh.life_curve import life_curve
 from frimble.ui.pictures.mesh.life_line import life_line
 from frimble.ui.pictures.mesh.moire_plot import beat_plot, overlay
 from frimble.ui.pictures.mesh.tension_plate import tension_plate
 from frimble.ui.pictures.rack_elevation import rack_elevation
 from frimble.ui.pictures.stencil.latent import latent_image
+from frimble.ui.pictures.stencil.pareto import loss_bars
 from frimble.ui.pictures.stencil.symptoms import symptom_drawing
 
 register = template.Library()
@@ -301,3 +304,21 @@ def latent_picture(emulsion):
 def symptom_picture(code):
     """The drawing of a symptom."""
     return symptom_drawing(Symptom(code))
+
+
+@register.simple_tag
+def count_line_picture(reading, ours):
+    """A mesh reading's count and interval among the meshes of the shop."""
+    return count_line(reading.count_per_cm, reading.count_low, reading.count_high, ours)
+
+
+@register.simple_tag
+def loss_bars_picture(losses):
+    """Losses, the dearest first."""
+    return loss_bars(losses)
+
+
+@register.simple_tag
+def day_lanes_picture(lanes, hours, now_min, minutes):
+    """A day's plan, one lane a screen."""
+    return day_lanes(lanes, hours, now_min, minutes)

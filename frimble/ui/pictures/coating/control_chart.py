@@ -1,6 +1,6 @@
 """Control chart: single values in their order, the middle, the limits, and those that chance does not explain."""
 
-from frimble.ui.pictures.svg import element, picture, text
+from frimble.ui.pictures.svg import element, picture, text, tip
 
 _WIDTH, _HEIGHT, _LEFT, _RIGHT, _TOP, _LOW = 1060.0, 270.0, 60.0, 90.0, 20.0, 230.0
 
@@ -31,11 +31,11 @@ def control_chart(chart, labels, shown=_percent, what="coats against what was ex
     parts.append(element("path", class_="chart-drift", d=f"M{drift}"))
     odd = {signal.at: signal.words for signal in chart.signals}
     for k, value in enumerate(values):
-        tip = element("title", f"{labels[k]}: {shown(value)}{', ' + odd[k] if k in odd else ''}")
+        said = tip(f"{labels[k]}: {shown(value)}{', ' + odd[k] if k in odd else ''}")
         if k in odd:
-            parts.append(element("rect", tip, class_="chart-odd", x=x(k) - 6, y=y(value) - 6, width=12, height=12))
+            parts.append(element("rect", said, class_="chart-odd", x=x(k) - 6, y=y(value) - 6, width=12, height=12))
         else:
-            parts.append(element("circle", tip, class_="chart-dot", cx=x(k), cy=y(value), r=4))
+            parts.append(element("circle", said, class_="chart-dot", cx=x(k), cy=y(value), r=4))
     parts.append(text(_LEFT, _HEIGHT - 8, labels[0], "soft", anchor="start", size=13))
     parts.append(text(_WIDTH - _RIGHT, _HEIGHT - 8, labels[-1], "soft", anchor="end", size=13))
     title = (

@@ -4,7 +4,7 @@ import itertools
 
 from django.utils.safestring import mark_safe
 
-from frimble.ui.pictures.svg import element, picture, text
+from frimble.ui.pictures.svg import element, picture, text, tip
 
 # On paper there are no themes: black lines, thicker for what must be seen first.
 _PAPER = {"fill": "none", "stroke": "black"}
@@ -34,7 +34,7 @@ def placement_file(plan) -> str:
     width, height = plan.bench.frame_width_mm, plan.bench.frame_height_mm
     svg = element(
         "svg",
-        element("title", _title(plan)),
+        tip(_title(plan)),
         *_parts(plan, _on_paper),
         xmlns="http://www.w3.org/2000/svg",
         viewBox=f"0 0 {width:g} {height:g}",
