@@ -1,9 +1,11 @@
 from django.urls import path
 
 from frimble.screens.blemishes import views as blemishes_views
+from frimble.screens.blemishes.photo import views as mesh_photo_views
 from frimble.screens.labels import views as labels_views
 from frimble.screens.lives import views as lives_views
 from frimble.screens.meshes import views as meshes_views
+from frimble.screens.meshes.reading import views as reading_views
 from frimble.screens.passport import views as passport_views
 from frimble.screens.racks import views as racks_views
 from frimble.screens.reclaim import views as reclaim_views
@@ -29,6 +31,8 @@ urlpatterns = [
     path("mesh/", meshes_views.meshes, name="meshes"),
     path("mesh/add/", meshes_views.add_mesh, name="add-mesh"),
     path("mesh/choose/", meshes_views.choose, name="choose-mesh"),
+    path("mesh/read/", reading_views.read, name="read-mesh"),
+    path("mesh/scale-strip.pdf", reading_views.strip, name="scale-strip"),
     path("mesh/<int:pk>/moire/", meshes_views.moire_card, name="moire"),
     path("mesh/<int:pk>/", meshes_views.mesh_card, name="mesh"),
     path("register/", register_views.register, name="register"),
@@ -40,6 +44,7 @@ urlpatterns = [
     path("<str:code>/keep/", passport_views.keep, name="keep"),
     path("<str:code>/label.svg", labels_views.as_svg, name="label"),
     path("<str:code>/marks/", blemishes_views.marks, name="marks"),
+    path("<str:code>/marks/photo/", mesh_photo_views.send, name="mesh-photo"),
     path("<str:code>/do/reclaim/", reclaim_views.reclaim, name="reclaim"),
     path("<str:code>/tension/", tension_views.tension, name="tension"),
     path("<str:code>/tension/gauge/", tension_views.gauge, name="gauge"),

@@ -6,6 +6,8 @@ from django.utils.safestring import SafeString
 
 from frimble.screens.models import MeshType
 
+# Each says in a sentence what a wet deposit, µm, comes to on press.
+_DEPOSIT: list[Callable[[float], str]] = []
 _PANELS: list[Callable[[MeshType], SafeString]] = []
 
 
@@ -18,3 +20,14 @@ def on_mesh_card(panel: Callable[[MeshType], SafeString]) -> Callable[[MeshType]
 def mesh_panels(mesh: MeshType) -> list[SafeString]:
     """Every registered section for this mesh."""
     return [panel(mesh) for panel in _PANELS]
+
+
+def on_deposit(words: Callable[[float], str]) -> Callable[[float], str]:
+    """Register a function that says in a sentence what a wet deposit, µm, comes to on press."""
+    _DEPOSIT.append(words)
+    return words
+
+
+def deposit_words(deposit_um: float) -> list[str]:
+    """What later stations say of a deposit."""
+    return [words(deposit_um) for words in _DEPOSIT]

@@ -11,7 +11,7 @@ from frimble.people import settings as house_settings
 from frimble.people.permissions import leads
 from frimble.screens.meshes import services as mesh_services
 from frimble.screens.meshes.forms import ChooserForm, MeasuredForm, MeshForm, MoireForm
-from frimble.screens.meshes.panels import mesh_panels
+from frimble.screens.meshes.panels import deposit_words, mesh_panels
 from frimble.screens.models import MeshType, Screen
 
 _SCREENS_SHOWN = 48
@@ -70,6 +70,7 @@ def choose(request):
     context = {
         "form": form,
         "choices": choices,
+        "covers": deposit_words(choices[0][0].geometry.ink_volume_cm3_per_m2) if choices else [],
         "schools": schools,
         "asked_counts": _asked_counts(form, settings) if choices else None,
     }
@@ -143,7 +144,7 @@ def _plates(grids, cleaned, settings):
 @leads
 def add_mesh(request):
     """Add a mesh to the shop's list, typed as on its label."""
-    form = MeshForm(request.POST or None)
+    form = MeshForm(request.POST or None, initial={"notation": request.GET.get("notation", "")})
     if request.method == "POST":
         kind = form.attempt(lambda cleaned: mesh_services.add(**cleaned))
         if kind:

@@ -110,6 +110,7 @@ def _other_actions(screen, waiting: bool) -> list[Action]:
             Action("What went wrong", page_url("diagnosis", code)),
         ),
         (state in _HARDENED and not screen.mesh.thermal, Action("Harden it", page_url("harden", code))),
+        (state not in _NOTHING_ON_IT, Action("This stencil", page_url("stencil_life", code))),
         (state in _PRINTS, Action("How it prints", page_url("feedback", code))),
         (not screen.slot and state != lifecycle.State.AT_PRESS, _own("Put in rack", "place", code)),
         (has_mesh(screen), _own("Measure tension", "tension", code)),
@@ -227,7 +228,7 @@ def _totals(events) -> dict:
 def _off_contact(screen, settings):
     """Off-contact for an image half as wide as the free mesh."""
     frame = screen.frame
-    span = frame.inner_width_mm or frame.outer_width_mm - 2 * settings["placement.profile_mm"]
+    span, _ = frame.inside_mm(settings)
     return off_contact(span, span / 2, screen.tension_n_per_cm, settings)
 
 

@@ -41,6 +41,11 @@ class Frame(models.Model):
     def __str__(self) -> str:
         return self.code
 
+    def inside_mm(self, settings) -> tuple[float, float]:
+        """Width and height of its clear inside; by the house's usual bars where that was not measured."""
+        bars = 2 * settings["placement.profile_mm"]
+        return self.inner_width_mm or self.outer_width_mm - bars, self.inner_height_mm or self.outer_height_mm - bars
+
 
 class MeshInstallation(models.Model):
     """One piece of mesh on a frame; tension and reclaim counts restart with it."""

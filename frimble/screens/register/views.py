@@ -13,7 +13,8 @@ from frimble.screens.steps.pages import get_screen
 @recorders
 def register(request):
     """Register one new frame with its mesh, or up to fifty like it."""
-    form = RegisterForm(request.POST or None, initial={"line": lifecycle.Line.PHOTO})
+    start = {"line": lifecycle.Line.PHOTO, "mesh": request.GET.get("mesh")}
+    form = RegisterForm(request.POST or None, initial=start)
     if request.method == "POST":
         made = form.attempt(lambda cleaned: _register(cleaned, request.user))
         if made and len(made) == 1:

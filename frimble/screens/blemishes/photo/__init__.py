@@ -1,0 +1,1 @@
+"""A bare mesh by photo: what is left on it is drawn onto its map of marks."""
