@@ -13,6 +13,7 @@ urlpatterns = [
     path("photos/<int:pk>/picture.png", photo_views.picture, name="photo-picture"),
     path("<str:code>/harden/", finishing_views.harden, name="harden"),
     path("<str:code>/photo/", photo_views.send, name="send-photo"),
+    path("<str:code>/by-eye/", photo_views.by_eye, name="by-eye"),
     path("latent/<int:pk>.png", washing_views.latent_photo, name="latent-photo"),
     path("<str:code>/wash/", washing_views.wash, name="wash"),
     path("<str:code>/inspect/", inspecting_views.inspect, name="inspect"),

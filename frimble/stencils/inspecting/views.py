@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 from frimble.coatings.coats.queries import current_coat
+from frimble.core.stencil.finishing import FINISH
 from frimble.core.verdicts import Inspection
 from frimble.people.permissions import recorders
 from frimble.screens.steps.pages import StepPage, get_screen, show_step
@@ -44,7 +45,8 @@ def inspect(request, code):
     thermal = get_screen(code).mesh.thermal
 
     def extra(screen, settings, form):
-        return {} if thermal else {"emulsion": _emulsion_on(screen), "washed": _washed(screen)}
+        more = {} if thermal else {"emulsion": _emulsion_on(screen), "washed": _washed(screen)}
+        return {"finish": FINISH} | more
 
     failed = request.POST.get("verdict") == Inspection.FAILS and not thermal
     # A stencil that failed is asked why, while it is at hand.

@@ -1,25 +1,14 @@
 """The command that diagnoses a written case: its answer, and what it cannot use."""
 
-import io
 import json
-import tempfile
-from pathlib import Path
 
-from django.core.management import call_command
 from django.test import SimpleTestCase
+
+from frimble.testing.commands import run_command, run_on_text
 
 
 def run(text: str, *options) -> tuple[str, int]:
-    """What the command writes for a case's text, and its exit code."""
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "case.json"
-        path.write_text(text, encoding="utf-8")
-        out = io.StringIO()
-        try:
-            call_command("diagnose", str(path), *options, stdout=out)
-        except SystemExit as left:
-            return out.getvalue(), left.code
-        return out.getvalue(), 0
+    return run_on_text("diagnose", text, *options)
 
 
 class DiagnoseTests(SimpleTestCase):
@@ -60,8 +49,6 @@ class DiagnoseTests(SimpleTestCase):
             said, code = run(text, "--json")
             self.assertEqual(code, 2, text[:20])
             self.assertTrue(json.loads(said)["error"])
-        out = io.StringIO()
-        with self.assertRaises(SystemExit) as left:
-            call_command("diagnose", "no-such-file.json", "--json", stdout=out)
-        self.assertEqual(left.exception.code, 2)
-        self.assertIn("cannot be opened", json.loads(out.getvalue())["error"])
+        said, code = run_command("diagnose", "no-such-file.json", "--json")
+        self.assertEqual(code, 2)
+        self.assertIn("cannot be opened", json.loads(said)["error"])

@@ -103,6 +103,50 @@ class PhotoPageTests(PageCase):
         self.assertEqual(Screen.objects.get(frame__code="Q-015").state, "bare")
         self.assertContains(self.client.get("/stencil/Q-014/inspect/"), "Inspect by photo")
 
+    def test_faults_are_tapped_by_eye_on_the_films_drawing_without_any_photo(self):
+        page = self.client.post("/stencil/Q-014/by-eye/", {"scan": self.add_film().pk}, follow=True)
+        self.assertContains(page, "Tap what you see")
+        sheet = StencilPhoto.objects.get()
+        self.assertFalse(sheet.photo)
+        tap = {"kind": "pinhole", "x_mm": "30", "y_mm": "42.5", "size_mm": "0.8"}
+        page = self.client.post(f"/stencil/photos/{sheet.pk}/", tap, follow=True)
+        self.assertContains(page, "1 fault, 1 to decide")
+        self.assertContains(page, "0.8 mm")
+        self.client.post(f"/stencil/photos/{sheet.pk}/", {"finding": 0, "what": "filler"})
+        self.assertEqual(FindingDecision.objects.get().get_what_display(), "blocked with filler")
+        self.assertContains(self.client.get(f"/stencil/photos/{sheet.pk}/"), "1 fault, each decided")
+
+    def test_without_a_stencil_the_drawing_is_not_begun_and_that_is_said(self):
+        page = self.client.post("/stencil/Q-015/by-eye/", {"scan": self.add_film().pk}, follow=True)
+        self.assertContains(page, "No finished stencil is on it")
+        self.assertFalse(StencilPhoto.objects.exists())
+
+    def test_what_lies_on_a_fault_is_what_was_decided_last(self):
+        self.client.post("/stencil/Q-014/by-eye/", {"scan": self.add_film().pk})
+        sheet = StencilPhoto.objects.get()
+        for place in ("10", "20", "30"):
+            tap = {"kind": "pinhole", "x_mm": place, "y_mm": "5", "size_mm": "1"}
+            self.client.post(f"/stencil/photos/{sheet.pk}/", tap)
+        for finding, what in ((0, "filler"), (1, "tape"), (2, "left"), (1, "left")):
+            self.client.post(f"/stencil/photos/{sheet.pk}/", {"finding": finding, "what": what})
+        self.assertEqual(sheet.number_mended, 1)
+
+    def test_a_tap_beyond_any_film_is_refused_and_stays_typed(self):
+        self.client.post("/stencil/Q-014/by-eye/", {"scan": self.add_film().pk})
+        sheet = StencilPhoto.objects.get()
+        typed = {"kind": "scum", "x_mm": "-3", "y_mm": "5", "size_mm": "2"}
+        page = self.client.post(f"/stencil/photos/{sheet.pk}/", typed)
+        self.assertContains(page, 'value="-3"', status_code=422)
+        self.assertFalse(sheet.tapped.exists())
+
+    def test_a_tapped_fault_follows_those_of_the_photo(self):
+        page = self.send(photo(), self.add_film())
+        sheet = StencilPhoto.objects.get()
+        tap = {"kind": "blocked", "x_mm": "50", "y_mm": "50", "size_mm": "3"}
+        page = self.client.post(f"/stencil/photos/{sheet.pk}/", tap, follow=True)
+        self.assertContains(page, f"{len(FAULTS) + 1} faults")
+        self.assertContains(page, f'id="finding-{len(FAULTS) + 1}"')
+
 
 class CommandTests(TestCase):
     def run_on(self, *options, data=None):

@@ -23,3 +23,4 @@ class WashForm(StepForm):
     side = forms.ChoiceField(label="Rinsed from", choices=[_NOT_WRITTEN, *Washout.Side.choices], required=False)
     pressure = forms.ChoiceField(label="Pressure", choices=[_NOT_WRITTEN, *Washout.Pressure.choices], required=False)
     water_c = NumberField(label="Water", unit="°C", required=False)
+    distance_cm = NumberField(label="Nozzle from the mesh", unit="cm", required=False)

@@ -15,7 +15,7 @@ def latent_name(washout, filename: str) -> str:
 
 
 class Washout(AppendOnly):
-    """How a stencil was washed out, s and °C; what is empty was not written down. Append-only."""
+    """How a stencil was washed out, s, °C and cm; what is empty was not written down. Append-only."""
 
     class Side(models.TextChoices):
         PRINT = "print", "print side"
@@ -33,6 +33,7 @@ class Washout(AppendOnly):
     side = models.CharField(max_length=8, choices=Side, blank=True)
     pressure = models.CharField(max_length=6, choices=Pressure, blank=True)
     water_c = models.FloatField(null=True)
+    distance_cm = models.FloatField(null=True)
     latent = models.CharField(max_length=5, choices=[(k.value, w) for k, w in LATENT_WORDS.items()], blank=True)
     latent_photo = models.FileField(upload_to=latent_name, blank=True)
 

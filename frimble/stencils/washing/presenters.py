@@ -5,6 +5,7 @@ from dataclasses import asdict, dataclass
 
 from frimble.core.conclusions import Conclusion
 from frimble.core.stencil import rinse
+from frimble.core.stencil.finishing import BLOT, drying_minutes
 from frimble.core.stencil.latent import LATENT_ADVICE
 from frimble.core.units import show_seconds
 from frimble.stencils.washing import learning
@@ -31,11 +32,13 @@ class WashPart:
 
     usual: Conclusion | None
     protocol: Sequence[str]
+    blot: Sequence[str]
+    drying: Conclusion
     latent_advice: Sequence[tuple[str, str]]
     run: dict
 
 
-def wash_part(screen, coat, usual: Conclusion | None, soak_s: float, settings) -> WashPart:
+def wash_part(screen, coat, usual: Conclusion | None, soak_s: float, air, settings) -> WashPart:
     """Protocol for the coat that this screen had, and what is said at each moment of a rinse."""
     cues = _cues(usual) if usual else []
     run = {
@@ -46,7 +49,7 @@ def wash_part(screen, coat, usual: Conclusion | None, soak_s: float, settings) -
         "short": _short(usual) if usual else "",
     }
     advice = [(k.value, words) for k, words in LATENT_ADVICE.items() if words]
-    return WashPart(usual, _protocol(coat, soak_s, settings), advice, run)
+    return WashPart(usual, _protocol(coat, soak_s, settings), BLOT, drying_minutes(air, settings), advice, run)
 
 
 def _cues(usual: Conclusion) -> list[Cue]:

@@ -3,6 +3,7 @@
 from django.shortcuts import get_object_or_404
 
 from frimble.coatings.coats.queries import current_coat
+from frimble.coatings.drying.queries import air_now
 from frimble.core.conclusions import Conclusion
 from frimble.core.stencil import rinse
 from frimble.exposures.models import Exposure
@@ -16,7 +17,7 @@ from frimble.stencils.washing.forms import WashForm
 from frimble.stencils.washing.models import Washout
 from frimble.ui.roomlight import in_room_light, picture_answer
 
-_HOW = ("soak_s", "rinse_s", "side", "pressure", "water_c", "latent", "latent_photo")
+_HOW = ("soak_s", "rinse_s", "side", "pressure", "water_c", "distance_cm", "latent", "latent_photo")
 
 
 def _wash(form, screen, person):
@@ -72,7 +73,7 @@ def wash(request, code):
     def extra(screen, settings, form):
         coat = current_coat(screen)
         soak_s = float(form.initial.get("soak_s") or settings["wash.soak_s"])
-        part = presenters.wash_part(screen, coat, _usual(screen), soak_s, settings)
+        part = presenters.wash_part(screen, coat, _usual(screen), soak_s, air_now(settings), settings)
         return {"wash": part, "emulsion": coat.batch.emulsion if coat else None}
 
     return show_step(request, code, WASH, extra, {"files": request.FILES or None})

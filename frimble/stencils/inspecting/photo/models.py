@@ -15,6 +15,10 @@ def stencil_photo_name(photo, filename: str) -> str:
     return f"stencils/{secrets.token_hex(16)}"
 
 
+# Decisions that leave something on the stencil which ink remover may take off again.
+_MENDED = ("filler", "tape")
+
+
 class StencilPhoto(AppendOnly):
     """A photo of a finished stencil and what was found on it against its film. Append-only.
 
@@ -24,7 +28,7 @@ class StencilPhoto(AppendOnly):
     installation = models.ForeignKey(MeshInstallation, on_delete=models.PROTECT, related_name="stencil_photos")
     cycle = models.ForeignKey(Cycle, on_delete=models.PROTECT, null=True, related_name="stencil_photos")
     scan = models.ForeignKey(ScanCheck, on_delete=models.PROTECT, related_name="stencil_photos")
-    photo = models.FileField(upload_to=stencil_photo_name)
+    photo = models.FileField(upload_to=stencil_photo_name, blank=True, help_text="empty where it was looked at by eye")
     straight = models.FileField(upload_to=stencil_photo_name, blank=True)
     want_mm = models.FloatField()
     pinhole_mm = models.FloatField()
@@ -44,6 +48,39 @@ class StencilPhoto(AppendOnly):
     def screen_code(self) -> str:
         """For the log of writes."""
         return self.installation.frame.code
+
+    @property
+    def number_of_faults(self) -> int:
+        """Found by the photo and tapped by eye."""
+        return len(self.result["findings"]) + self.tapped.count()
+
+    @property
+    def number_mended(self) -> int:
+        """Faults that filler or tape lies on, by the newest decision about each."""
+        newest = {d.finding: d.what for d in self.decisions.all()}
+        return sum(what in _MENDED for what in newest.values())
+
+
+class TappedFault(AppendOnly):
+    """A fault that somebody saw and tapped on the drawing: its middle and size, mm of the film. Append-only.
+
+    Its number follows those of the findings of its photo.
+    """
+
+    photo = models.ForeignKey(StencilPhoto, on_delete=models.PROTECT, related_name="tapped")
+    kind = models.CharField(max_length=12)
+    x_mm = models.FloatField()
+    y_mm = models.FloatField()
+    size_mm = models.FloatField()
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        app_label = "stencils"
+        ordering = ["pk"]
+
+    def __str__(self) -> str:
+        return f"{self.kind} at {self.x_mm:.0f}, {self.y_mm:.0f} mm"
 
 
 class FindingDecision(AppendOnly):

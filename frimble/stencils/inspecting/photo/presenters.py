@@ -1,11 +1,12 @@
 """What the page of an inspected stencil shows."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 from frimble.core.numbers import counted
 from frimble.core.stencil.inspection.kinds import KINDS, FindingKind
-from frimble.stencils.inspecting.photo.models import FindingDecision, StencilPhoto
+from frimble.stencils.inspecting.photo.models import FindingDecision, StencilPhoto, TappedFault
 
 # Boxes are drawn no smaller than this, so that a pinhole is seen on the whole picture, mm.
 _LEAST_BOX_MM = 4.0
@@ -40,17 +41,34 @@ def part(photo: StencilPhoto) -> PhotoPart:
     """Findings in reading order, and what to do next."""
     newest = {d.finding: d for d in photo.decisions.all()}
     px_mm = photo.result.get("px_mm", 10.0)
-    rows = [_row(k, f, newest.get(k), px_mm) for k, f in enumerate(photo.result["findings"])]
+    faults = [*photo.result["findings"], *(_tapped(t) for t in photo.tapped.all())]
+    rows = [_row(k, f, newest.get(k), px_mm) for k, f in enumerate(faults)]
     width, height = _size(photo)
     if photo.refused:
         return PhotoPart("Not told by this photo", photo.refused, (), width, height)
     left = sum(r.open for r in rows)
-    seen = f"The {photo.result['side']} side, {photo.result['seen_share'] * 100:.0f} % of the film in view."
+    seen = _seen_words(photo)
     if not rows:
-        return PhotoPart("No fault found", seen, (), width, height)
+        nothing = "No fault found" if photo.photo else "Tap what you see"
+        return PhotoPart(nothing, seen, (), width, height)
     faults = counted(len(rows), "fault")
     headline = f"{faults}, {left} to decide" if left else f"{faults}, each decided"
     return PhotoPart(headline, seen, rows, width, height)
+
+
+def _seen_words(photo: StencilPhoto) -> str:
+    if not photo.photo:
+        return "By eye, on the film's drawing."
+    return f"The {photo.result['side']} side, {photo.result['seen_share'] * 100:.0f} % of the film in view."
+
+
+def _tapped(fault: TappedFault) -> dict:
+    """A fault seen by eye as one that a photo found; closed openings and scum have no share."""
+    kind = FindingKind(fault.kind)
+    by_kind = {FindingKind.PINHOLE: fault.size_mm, FindingKind.BREAKDOWN: math.pi * fault.size_mm**2 / 4}
+    left, top = fault.x_mm - fault.size_mm / 2, fault.y_mm - fault.size_mm / 2
+    box = {"x_mm": left, "y_mm": top, "width_mm": fault.size_mm, "height_mm": fault.size_mm}
+    return {"kind": fault.kind, **box, "value": by_kind.get(kind), "size_mm": fault.size_mm}
 
 
 def _size(photo: StencilPhoto) -> tuple[float, float]:
@@ -73,7 +91,9 @@ def _row(index: int, finding: dict, decision: FindingDecision | None, px_mm: flo
         index + 1,
         index,
         card.label,
-        _value(kind, finding["value"], card.unit),
+        _value(kind, finding["value"], card.unit)
+        if finding["value"] is not None
+        else f"{finding['size_mm']:.2g} mm across",
         f"{x + w / 2:.0f}, {y + h / 2:.0f} mm from the film's top left",
         card.why,
         card.do,

@@ -1,5 +1,6 @@
 """A stencil inspected by photo: sent, drawn with its faults, each decided."""
 
+from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 
@@ -7,7 +8,7 @@ from frimble.people.permissions import recorders
 from frimble.screens.steps.pages import get_screen
 from frimble.stencils.inspecting.photo import presenters, queries
 from frimble.stencils.inspecting.photo import services as photo_services
-from frimble.stencils.inspecting.photo.forms import DecisionForm, StencilPhotoForm
+from frimble.stencils.inspecting.photo.forms import ByEyeForm, DecisionForm, StencilPhotoForm, TapForm
 from frimble.stencils.inspecting.photo.models import FindingDecision, StencilPhoto
 from frimble.ui.roomlight import in_room_light, picture_answer
 
@@ -36,11 +37,29 @@ def send(request, code):
 
 
 @recorders
+def by_eye(request, code):
+    """Begin to mark faults on the film's drawing, without a photo."""
+    screen = get_screen(code)
+    scans = queries.scans_for(screen)
+    form = ByEyeForm(request.POST or None, scans=scans)
+    begun = request.method == "POST" and form.attempt(lambda data: photo_services.by_eye(screen, request.user, **data))
+    if begun:
+        return redirect("stencils:photo", begun.pk)
+    for said in form.errors.values():
+        messages.error(request, " ".join(said))
+    return redirect("stencils:send-photo", code)
+
+
+@recorders
 def photo(request, pk):
     """The straightened photo with its faults, and what is done about each."""
     shown = get_object_or_404(StencilPhoto.objects.select_related("installation__frame", "scan__film", "by"), pk=pk)
-    form = DecisionForm(request.POST or None)
-    if request.method == "POST":
+    tapping = request.method == "POST" and "kind" in request.POST
+    tap_form = TapForm(request.POST if tapping else None)
+    form = DecisionForm(None if tapping else request.POST or None)
+    if tapping and tap_form.attempt(lambda data: photo_services.tap(shown, request.user, **data)):
+        return redirect(reverse("stencils:photo", args=[pk]) + f"#finding-{shown.number_of_faults}")
+    if request.method == "POST" and not tapping:
         decided = form.attempt(lambda data: photo_services.decide(shown, request.user, **data))
         if decided:
             return redirect(reverse("stencils:photo", args=[pk]) + f"#finding-{decided.finding + 2}")
@@ -49,9 +68,12 @@ def photo(request, pk):
         "code": shown.installation.frame.code,
         "part": presenters.part(shown),
         "form": form,
+        "tap_form": tap_form,
+        "px_mm": shown.result.get("px_mm", 10.0),
         "choices": FindingDecision.What.choices,
     }
-    return render(request, "stencils/inspecting/photo.html", context, status=422 if form.errors else 200)
+    status = 422 if form.errors or tap_form.errors else 200
+    return render(request, "stencils/inspecting/photo.html", context, status=status)
 
 
 def picture(request, pk):

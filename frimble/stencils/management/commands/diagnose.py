@@ -3,37 +3,33 @@
 import json
 from pathlib import Path
 
-from django.core.management.base import BaseCommand
-
 from frimble.core.conclusions import InvalidInput
 from frimble.core.stencil.diagnosis import words
 from frimble.core.stencil.diagnosis.case import read_case
 from frimble.core.stencil.diagnosis.causes import CAUSES
 from frimble.core.stencil.diagnosis.model import diagnose
+from frimble.ui.commands import AnswerCommand
 
 
-class Command(BaseCommand):
+class Command(AnswerCommand):
     help = "Rank what can have gone wrong with a stencil: a JSON file with symptoms and facts."
 
     def add_arguments(self, parser):
+        super().add_arguments(parser)
         parser.add_argument("case", type=Path)
-        parser.add_argument("--json", action="store_true", help="one JSON object instead of sentences")
 
-    def handle(self, *args, **options):
-        try:
-            case = read_case(json.loads(options["case"].read_text(encoding="utf-8")))
-        except OSError as error:
-            self._unusable(f"{options['case']} cannot be opened: {error.strerror}.")
-        except InvalidInput as error:
-            self._unusable(str(error))
-        except (ValueError, RecursionError):
-            self._unusable(f"{options['case']} is no JSON.")
+    def answer(self, options):
+        case = _read(options["case"])
         diagnosis = diagnose(case.symptoms, case.facts)
-        self.stdout.write(json.dumps(_plain(case, diagnosis)) if options["json"] else _sentences(case, diagnosis))
+        return _plain(case, diagnosis), _sentences(case, diagnosis)
 
-    def _unusable(self, message):
-        self.stdout.write(json.dumps({"error": message}))
-        raise SystemExit(2)
+
+def _read(path):
+    try:
+        written = json.loads(path.read_text(encoding="utf-8"))
+    except (ValueError, RecursionError):
+        raise InvalidInput(f"{path} is no JSON.") from None
+    return read_case(written)
 
 
 def _plain(case, diagnosis) -> dict:

@@ -1,24 +1,17 @@
 """Inspect a finished stencil by a photo against its film: the rules of `core.stencil.inspection`."""
 
-import json
 import time
 from pathlib import Path
 
-from django.core.management.base import BaseCommand
-
 from frimble.people import settings as house_settings
+from frimble.ui.commands import AnswerCommand, corner
 
 
-def corner(text: str) -> tuple[float, float]:
-    """A pixel of the photo, typed as X,Y."""
-    x, y = text.split(",")
-    return float(x), float(y)
-
-
-class Command(BaseCommand):
+class Command(AnswerCommand):
     help = "Compare a photo of a finished stencil with the film it was made from."
 
     def add_arguments(self, parser):
+        super().add_arguments(parser)
         parser.add_argument("photo", type=Path)
         parser.add_argument("--film", type=Path, required=True, help="the film's raster, black where it prints")
         parser.add_argument("--dpi", type=float, required=True, help="of the film's raster")
@@ -28,31 +21,18 @@ class Command(BaseCommand):
             "--corners", type=corner, nargs=4, default=(), metavar="X,Y",
             help="photo pixels of the film's top left, top right, bottom right, bottom left",
         )  # fmt: skip
-        parser.add_argument("--json", action="store_true", help="one JSON object instead of sentences")
 
-    def handle(self, *args, **options):
-        # Loaded here: the image libraries cost a second that no other command should pay.
-        from frimble.core.conclusions import InvalidInput
-
-        try:
-            found, decode = _inspected(options)
-        except OSError as error:
-            self._unusable(f"{error.filename} cannot be opened: {error.strerror}.")
-        except InvalidInput as error:
-            self._unusable(str(error))
-        self.stdout.write(json.dumps(_plain(found, decode)) if options["json"] else _sentences(found))
-
-    def _unusable(self, message):
-        self.stdout.write(json.dumps({"error": message}))
-        raise SystemExit(2)
+    def answer(self, options):
+        found, decode = _inspected(options)
+        return _plain(found, decode), _sentences(found)
 
 
 def _inspected(options):
     import numpy as np
 
     from frimble.core.conclusions import require_between
-    from frimble.core.exposure.photo.opening import open_photo
     from frimble.core.film.scan.opening import open_scan
+    from frimble.core.photo.opening import open_photo
     from frimble.core.stencil.inspection.comparing import Limits
     from frimble.core.stencil.inspection.inspecting import inspect
 
