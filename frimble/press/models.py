@@ -3,6 +3,7 @@
 from django.db import models
 
 from frimble.people.records import AppendOnly
+from frimble.press.defects.models import PrintDefect
 from frimble.press.feedback.models import PressFeedback
 from frimble.screens.models import ScreenEvent
 
@@ -29,4 +30,4 @@ class PressReport(AppendOnly):
         return f"{self.impressions} impressions"
 
 
-__all__ = ["PressFeedback", "PressReport", "PressVisit"]
+__all__ = ["PressFeedback", "PressReport", "PressVisit", "PrintDefect"]

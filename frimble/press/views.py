@@ -2,6 +2,7 @@
 
 from django.utils import timezone
 
+from frimble.core.press.gate import GateCheck
 from frimble.people.permissions import press_reporters
 from frimble.press import services as press_services
 from frimble.press.forms import FromPressForm, ToPressForm
@@ -36,7 +37,13 @@ FROM_PRESS = StepPage(
 def to_press(request, code):
     def extra(screen, settings, form):
         items = gate_queries.checks(screen, settings, timezone.now())
-        return {"gate": items, "gate_due": sum(item.due for item in items)}
+        asked = any(item.check == GateCheck.PINHOLES for item in items)
+        sheet = gate_queries.sheet_of(screen) if asked else None
+        return {
+            "gate": items,
+            "gate_due": sum(item.due for item in items),
+            "mended_on": sheet.pk if sheet and sheet.decisions.all() else None,
+        }
 
     return show_step(request, code, TO_PRESS, extra)
 

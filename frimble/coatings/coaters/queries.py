@@ -60,7 +60,7 @@ def _standing(coater, settings, now) -> CoaterCondition:
 
 def inner_width_mm(frame, settings) -> float:
     """Between the rails a coater runs along: as registered, or the outer width less two profiles."""
-    return frame.inner_width_mm or frame.outer_width_mm - 2 * settings["placement.profile_mm"]
+    return frame.inside_mm(settings)[0]
 
 
 def usual_image_mm(frame, settings) -> float:

@@ -16,6 +16,7 @@ from frimble.core.coating.formula import parse_formula
 from frimble.core.coating.practice import CUSTOMS
 from frimble.people import settings as house_settings
 from frimble.people.permissions import leads
+from frimble.screens.meshes.panels import deposit_words
 from frimble.screens.models import MeshType
 
 _SIZE_MM, _USUAL_PER_CM = (450, 650), 40
@@ -33,6 +34,7 @@ def plan(request):
     context = {
         "form": form,
         "found": effects,
+        "covers": deposit_words(effects.deposit.known) if effects else [],
         "mesh": mesh,
         "known": outcomes.formulas_on(mesh, form.cleaned_data.get("ink", "")) if mesh else [],
         "outlook": batch_queries.outlook(form.cleaned_data["emulsion"], settings) if effects else None,

@@ -106,10 +106,9 @@ def _parsed(screen, text, settings):
 
 def coated_size_mm(frame, settings) -> tuple[float, float]:
     """The part of a frame that is coated: inside the rails, off the joint."""
-    inner = coater_queries.inner_width_mm(frame, settings)
-    high = frame.inner_height_mm or frame.outer_height_mm - 2 * settings["placement.profile_mm"]
+    wide, high = frame.inside_mm(settings)
     clear = 2 * settings["coater.clear_mm"]
-    return inner - clear, high - clear
+    return wide - clear, high - clear
 
 
 def _layer_ml(screen, formula, layer, settings, fill) -> float:

@@ -11,6 +11,7 @@ from frimble.films.library import services as library_services
 from frimble.films.library.forms import FilmForm, TouchUpForm
 from frimble.films.models import Film
 from frimble.people.permissions import recorders
+from frimble.screens.links import page_url
 
 _FILMS_A_PAGE = 50
 
@@ -59,4 +60,5 @@ def film(request, pk):
             return redirect("films:sheet", check.pk)
     bad = scan_form.errors or touch_form.errors
     context = {"film": film, "form": scan_form, "touch": touch_form, "checks": film.checks.select_related("by")}
+    context["stencils_url"] = page_url("design", film.pk)
     return render(request, "films/film.html", context, status=422 if bad else 200)

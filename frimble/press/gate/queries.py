@@ -12,6 +12,7 @@ from frimble.exposures.models import Exposure
 from frimble.films.models import ScanCheck
 from frimble.screens.models import ScreenEvent
 from frimble.stencils.finishing.queries import stencil_for_run
+from frimble.stencils.models import StencilPhoto
 
 
 def checks(screen, settings, now) -> tuple[GateItem, ...]:
@@ -31,7 +32,7 @@ def _facts(screen, settings, now) -> ScreenBeforePress:
         film=_verdict(film),
         inspected=bool(looked and (printed is None or looked.at > printed.at)),
         wet_min=max(0.0, (screen.wet_until - now).total_seconds() / 60) if screen.wet_until else 0.0,
-        kept_pinholes=looked.facts.get("pinholes", 0) if looked and printed and printed.at > looked.at else 0,
+        kept_pinholes=_mended(screen, looked) if looked and printed and printed.at > looked.at else 0,
         tension=screen.tension_n_per_cm,
         tension_days=(now - measured).total_seconds() / 86400 if measured else None,
         slack_below=poor_below(screen.frame.material, settings),
@@ -39,6 +40,18 @@ def _facts(screen, settings, now) -> ScreenBeforePress:
         unhardened=_unhardened(screen, settings),
         resists=STANDS[coat.batch.emulsion.resists] if coat else (),
     )
+
+
+def sheet_of(screen) -> StencilPhoto | None:
+    """The newest sheet of this stencil, with what was decided on it."""
+    sheets = StencilPhoto.objects.filter(installation=screen.installation_id, cycle__closed_at=None)
+    return sheets.prefetch_related("decisions").order_by("-at", "-pk").first()
+
+
+def _mended(screen, looked: ScreenEvent) -> int:
+    """Places blocked on this stencil: by the inspection's own count, or by the map of its photo, whichever is more."""
+    sheet = sheet_of(screen)
+    return max(looked.facts.get("pinholes", 0), sheet.number_mended if sheet else 0)
 
 
 def _unhardened(screen, settings) -> bool:

@@ -1,42 +1,20 @@
 """Four taps from the press: kept, answered, and counted on the mesh's card."""
 
 import io
-from datetime import timedelta
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import override_settings
-from django.utils import timezone
 from PIL import Image
 
-from frimble.coatings.coats import services as coat_services
-from frimble.coatings.models import Batch
-from frimble.core.coating.drying import Air
-from frimble.people.moments import happened_at
 from frimble.press.models import PressFeedback
-from frimble.press.services import send_to_press
+from frimble.press.tests.printed import PrintedCase
 from frimble.screens.models import Screen
-from frimble.testing.case import PageCase, own_data_folder
-from frimble.testing.records import record
-from frimble.testing.shop import small_shop
+from frimble.testing.case import own_data_folder
 
 PAGE = "/press/Q-014/print/"
 
 
-class FeedbackTests(PageCase):
-    def setUp(self):
-        self.people = small_shop()
-        self.tamsin, self.ines = self.people["tamsin"], self.people["ines"]
-        self.client.force_login(self.ines)
-        then = timezone.now() - timedelta(days=2)
-        with happened_at(then):
-            record("Q-014", "degrease", self.tamsin, summary="Degreased")
-        with happened_at(then + timedelta(hours=1)):
-            coat_services.coat("Q-014", self.tamsin, formula="P1 S1", batch=Batch.objects.first(), air=Air(35, 0.4))
-        with happened_at(then + timedelta(days=1)):
-            for kind in ("expose", "wash", "inspect"):
-                record("Q-014", kind, self.tamsin, summary=kind)
-        send_to_press("Q-014", self.ines, job=None, went_on="test")
-
+class FeedbackTests(PrintedCase):
     def tell(self, **typed):
         return self.client.post(PAGE, typed, follow=True)
 
@@ -110,3 +88,17 @@ class FeedbackTests(PageCase):
         sent = {"impressions": "120", "revision": Screen.objects.get(frame__code="Q-014").revision}
         self.assertRedirects(self.client.post("/press/Q-014/back/", sent), PAGE)
         self.assertContains(self.client.get("/screens/Q-014/"), PAGE)
+
+    def test_what_covers_is_learned_and_told_in_planner_chooser_and_on_the_mesh(self):
+        for _ in range(6):
+            self.tell(opacity="opaque", passes="1")
+        mesh = Screen.objects.for_lists().get(frame__code="Q-014").mesh
+        for address in (
+            f"/screens/mesh/{mesh.pk}/",
+            "/screens/mesh/choose/?finest_um=300&school=opacity&owned=owned",
+            f"/coat/planner/?formula=P1+S1&mesh={mesh.pk}",
+        ):
+            with self.subTest(address=address):
+                page = self.client.get(address)
+                self.assertContains(page, "An opaque print wants about")
+                self.assertContains(page, "Rests on 1 print here")

@@ -6,11 +6,12 @@ from django.core.files.base import ContentFile
 from django.db import transaction
 from django.utils import timezone
 
-from frimble.core.conclusions import InvalidInput, RuleViolation
+from frimble.core.conclusions import RuleViolation
 from frimble.exposures.models import StepPhoto, StepTest, TestReading
 from frimble.exposures.steptests.photo.queries import film_of, result_of
 from frimble.exposures.steptests.reading import services as reading_services
 from frimble.people import settings as house_settings
+from frimble.ui.photos import require_size
 
 # The straightened photo is kept as fine as it was measured, and shown whole no finer than a page can.
 _KEPT_SIDE = 4000
@@ -85,9 +86,7 @@ def simulated(test: StepTest, dpi: int):
 
 
 def _bytes_of(photo) -> bytes:
-    most = house_settings.current()["photo.most_megabytes"]
-    if photo.size > most * 1e6:
-        raise InvalidInput(f"The photo has {photo.size / 1e6:.0f} MB; {most:g} MB at most are taken.", "photo")
+    require_size(photo, house_settings.current())
     return photo.read()
 
 

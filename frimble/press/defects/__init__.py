@@ -1,0 +1,1 @@
+"""Where on the print something is wrong, and whether what was mended shows."""

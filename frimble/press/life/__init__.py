@@ -1,0 +1,1 @@
+"""A stencil's whole life on one page, and what became of a film's stencils."""
