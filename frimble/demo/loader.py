@@ -20,9 +20,11 @@ from frimble.core.tension.measurement import summarise
 from frimble.core.units import show_seconds
 from frimble.core.verdicts import TestOutcome
 from frimble.demo import orders, scenario
+from frimble.demo.choosing import choose_screens
 from frimble.demo.coating import CoatRoom, finished
 from frimble.demo.films import lay_out_films
 from frimble.demo.light import ends, lay_out_light, load_lamps
+from frimble.demo.stencils import lay_out_stencils
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, ReadStep, StepTest, TestReading
 from frimble.films.models import DensityReading, FilmProcess
 from frimble.jobs.models import Job, ScreenNeed
@@ -109,6 +111,8 @@ class Loader:
         _count_rows()
         lay_out_light(self.people["bertrand"], self.house_settings)
         lay_out_films(self.now, self.hands[0])
+        lay_out_stencils(self.now, self.hands[0], self.people["ines"])
+        choose_screens(self.hands[0], self.house_settings)
 
     def _people(self):
         for username, name, role in scenario.PEOPLE:
@@ -157,9 +161,10 @@ class Loader:
         for number, name, what, days in scenario.JOBS:
             Job.objects.create(number=number, name=name, what=what, press_on=(self.now + timedelta(days=days)).date())
         self.jobs = list(Job.objects.all())
-        for number, mesh, formula, screens in scenario.NEEDS:
+        for position, (number, colour, mesh, formula, screens) in enumerate(scenario.NEEDS):
             job = next(j for j in self.jobs if j.number == number)
-            ScreenNeed.objects.create(job=job, mesh=self.meshes[mesh], formula=formula, number=screens)
+            wanted = {"mesh": self.meshes[mesh], "formula": formula, "number": screens}
+            ScreenNeed.objects.create(job=job, colour=colour, position=position, **wanted)
         for prefix, name, dark, columns, rows, width, height in scenario.RACKS:
             rack = Rack.objects.create(
                 code=prefix, name=name, dark=dark, level="level" in name, cabinet="cabinet" in name

@@ -64,11 +64,17 @@ RECIPES = (
     ("Lean", "P1", "halftone on fine mesh, thin coat", 100, 200),
 )
 
-# job, mesh, formula, screens
+# job, colour in the order of printing, mesh, coat formula, screens
 NEEDS = (
-    ("J-301", 2, "P1 S1", 2), ("J-301", 1, "P1 S1 / P1r / P1r", 1), ("J-302", 7, "P1", 1), ("J-303", 6, "S1 P1 S1", 4),
-    ("J-304", 1, "P1 S1 / P1r / P1r", 1), ("J-305", 0, "P1 S1", 1),
+    ("J-301", "white base", 1, "P1 S1 / P1r / P1r", 1), ("J-301", "sea green", 2, "P1 S1", 1),
+    ("J-301", "gold", 2, "P1 S1", 1),
+    ("J-302", "black", 7, "P1", 1),
+    ("J-303", "yellow", 6, "S1 P1 S1", 1), ("J-303", "magenta", 6, "S1 P1 S1", 1), ("J-303", "cyan", 6, "S1 P1 S1", 1),
+    ("J-303", "black", 6, "S1 P1 S1", 1),
+    ("J-304", "white", 1, "P1 S1 / P1r / P1r", 1), ("J-305", "", 0, "P1 S1", 1),
 )  # fmt: skip
+# Jobs whose screens are chosen already.
+CHOSEN = ("J-301", "J-303", "J-304")
 
 # name, how made, widest mm, visual Dmax, Dmin, UV Dmax, Dmin,
 # machine price, films in its life, ink and sheet a film, share spoiled (in the works' own money)

@@ -8,12 +8,13 @@ from django.views.decorators.http import require_safe
 
 from frimble.coatings.models import AirReading, BatchRecord, DryCheck
 from frimble.exposures.models import ChartEntry, ChartWithdrawal, ControlStrip, LampRecord, Run, Tap
+from frimble.jobs.models import PlannedDay, ScreenChoice
 from frimble.screens.models import Frame, Rack, ScreenEvent
 
 # Append-only tables, and those whose new rows are seen on lists: the last number of each says whether one came.
 _WATCHED = (
     ScreenEvent, Tap, Run, BatchRecord, DryCheck, AirReading, ChartEntry, ChartWithdrawal, ControlStrip, LampRecord,
-    Frame, Rack,
+    Frame, Rack, PlannedDay, ScreenChoice,
 )  # fmt: skip
 
 

@@ -4,9 +4,15 @@ import secrets
 
 from django.db import models
 
+from frimble.films.models import Film
+from frimble.jobs.choosing.models import ScreenChoice
+from frimble.jobs.day.models import PlannedDay
+from frimble.jobs.losses.models import TrialConclusion, TrialNote
+from frimble.jobs.supplies.models import Supply, SupplyRecord
+from frimble.jobs.upkeep.models import Equipment, Handover, HandoverSignature, UpkeepItem, UpkeepRecord
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
-from frimble.screens.models import MeshType
+from frimble.screens.models import Frame, MeshType
 
 
 class Job(models.Model):
@@ -16,6 +22,7 @@ class Job(models.Model):
     name = models.CharField(max_length=80)
     what = models.CharField(max_length=200, blank=True)
     press_on = models.DateField(null=True, blank=True)
+    press_time = models.TimeField(null=True, blank=True)
 
     class Meta:
         ordering = ["number"]
@@ -25,21 +32,31 @@ class Job(models.Model):
 
 
 class ScreenNeed(models.Model):
-    """Screens a job wants: so many of a mesh, coated with a formula."""
+    """Screens a job wants: so many of a mesh, coated with a formula; once one is chosen, that one.
+
+    `position` is that of its colour in the order of printing.
+    """
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="needs")
     mesh = models.ForeignKey(MeshType, on_delete=models.PROTECT, related_name="+")
     formula = models.CharField(max_length=60)
     number = models.PositiveSmallIntegerField(default=1)
+    position = models.PositiveSmallIntegerField(default=0)
+    colour = models.CharField(max_length=40, blank=True)
+    film = models.ForeignKey(Film, on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+    frame = models.ForeignKey(Frame, on_delete=models.PROTECT, null=True, blank=True, related_name="held_for")
 
     class Meta:
-        ordering = ["mesh__count_per_cm", "formula"]
-        constraints = [
-            models.UniqueConstraint(fields=["job", "mesh", "formula"], name="a_job_names_a_mesh_and_coat_once")
-        ]
+        ordering = ["position", "mesh__count_per_cm", "formula", "pk"]
 
     def __str__(self) -> str:
-        return f"{self.number} × {self.mesh}, {self.formula}"
+        what = f"{self.number} × {self.mesh}, {self.formula}"
+        return f"{self.colour}: {what}" if self.colour else what
+
+    @property
+    def key(self) -> str:
+        """Job and colour in a word or two."""
+        return f"{self.job.number} {self.colour}".strip()
 
 
 def photo_name(photo, filename: str) -> str:
@@ -67,3 +84,9 @@ class Photo(AppendOnly):
 
     def __str__(self) -> str:
         return f"{self.get_shows_display()} of {self.job}"
+
+
+__all__ = [
+    "Equipment", "Handover", "HandoverSignature", "Job", "Photo", "PlannedDay", "ScreenChoice", "ScreenNeed", "Supply",
+    "SupplyRecord", "TrialConclusion", "TrialNote", "UpkeepItem", "UpkeepRecord",
+]  # fmt: skip

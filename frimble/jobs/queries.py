@@ -2,9 +2,10 @@
 
 from dataclasses import dataclass
 
-from django.db.models import F, Q, QuerySet
+from django.db.models import Count, F, Q, QuerySet
 from django.utils import timezone
 
+from frimble.jobs.choosing.colours import WITH_STENCIL
 from frimble.jobs.models import Job
 
 
@@ -22,7 +23,9 @@ def search(sought: str = "") -> Jobs:
     for word in sought.split():
         jobs = jobs.filter(Q(number__icontains=word) | Q(name__icontains=word) | Q(what__icontains=word))
     past = Q(press_on__lt=timezone.localdate())
+    ready = Count("needs", filter=Q(needs__frame__screen__state__in=WITH_STENCIL), distinct=True)
+    coming = jobs.exclude(past).annotate(colours=Count("needs", distinct=True), ready=ready)
     return Jobs(
-        jobs.exclude(past).order_by(F("press_on").asc(nulls_last=True), "number"),
+        coming.order_by(F("press_on").asc(nulls_last=True), "number"),
         jobs.filter(past).order_by("-press_on", "-number"),
     )

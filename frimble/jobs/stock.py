@@ -13,7 +13,7 @@ from frimble.core import lifecycle
 from frimble.core.coating import stock as coated_stock
 from frimble.core.coating import wet as wet_coat
 from frimble.core.coating.formula import parse_formula
-from frimble.jobs.models import Job, ScreenNeed
+from frimble.jobs.models import ScreenNeed
 from frimble.screens.models import Frame, Screen
 
 
@@ -55,13 +55,3 @@ def emulsion_needed(found, needs, settings) -> tuple[float, list]:
         formula, geometry = parse_formula(balance.formula, settings), meshes[balance.mesh].geometry(settings)
         litres += balance.short * wet_coat.screen_ml(formula, geometry, wide, high, settings) / 1000
     return litres, batch_queries.outlooks(settings, litres)
-
-
-def add_need(job: Job, mesh, formula: str, number: int, settings) -> ScreenNeed:
-    """Record that a job wants screens of a mesh and coat; the same again changes the number.
-
-    Raises:
-        InvalidInput: the formula does not parse.
-    """
-    text = str(parse_formula(formula, settings))
-    return ScreenNeed.objects.update_or_create(job=job, mesh=mesh, formula=text, defaults={"number": number})[0]

@@ -10,19 +10,22 @@ from django.utils import timezone
 
 from frimble.core.numbers import counted
 from frimble.exposures.chart import queries as chart_queries
-from frimble.jobs import queries, stock, today
+from frimble.films.models import Film
+from frimble.jobs import queries, services, stock, today
+from frimble.jobs.choosing import colours
 from frimble.jobs.designs import history_of
-from frimble.jobs.forms import JobPhotoForm, NeedForm
+from frimble.jobs.forms import JobForm, JobPhotoForm, NeedForm, TimeForm
 from frimble.jobs.line import floor_of, open_runs
 from frimble.jobs.models import Job, Photo
 from frimble.jobs.photos import keep_photo
 from frimble.jobs.setup import presenters as setup
 from frimble.people import settings as house_settings
-from frimble.people.permissions import press_reporters
+from frimble.people.permissions import press_reporters, recorders
 from frimble.screens.search.queries import find
 from frimble.ui.roomlight import in_room_light, picture_answer
 
 _COATED_SHOWN, _JOBS_A_PAGE = 40, 25
+_SAVED = {"need": "Kept.", "when": "Kept.", "photo": "Photograph kept."}
 
 
 def show_today(request):
@@ -66,24 +69,43 @@ def jobs(request):
     return render(request, "jobs/jobs.html", {"coming": coming, "page": page, "sought": sought})
 
 
+@recorders
+def new_job(request):
+    """A job taken in, from nothing or like an earlier one."""
+    form = JobForm(request.POST or None, initial={"like": request.GET.get("like")})
+    made = form.attempt(lambda cleaned: services.add_job(**cleaned)) if request.method == "POST" else None
+    if made:
+        return redirect("jobs:job", made.number)
+    return render(request, "jobs/new_job.html", {"form": form}, status=422 if form.errors else 200)
+
+
 @press_reporters
 def job(request, number):
-    """One job with its design's history: films, screens, press visits and photographs, to which one can be added."""
+    """One job with its design's history: its colours, films, screens, press visits and photographs."""
     shown = get_object_or_404(Job, number=number)
-    wants = request.POST.get("act") == "need"
-    need = NeedForm(request.POST if wants else None)
-    if wants and need.attempt(lambda cleaned: stock.add_need(shown, settings=house_settings.current(), **cleaned)):
+    history, settings = history_of(shown), house_settings.current()
+    act = request.POST.get("act", "photo") if request.method == "POST" else ""
+    films = Film.objects.filter(pk__in=[f.pk for f in history.films])
+    when_now = {"press_on": shown.press_on, "press_time": shown.press_time}
+    forms = {
+        "need": NeedForm(request.POST if act == "need" else None, films=films),
+        "when": TimeForm(request.POST if act == "when" else None, initial=when_now),
+        "photo": JobPhotoForm(request.POST if act == "photo" else None, request.FILES or None),
+    }
+    acts = {
+        "need": lambda cleaned: services.add_need(shown, settings=settings, **cleaned),
+        "when": lambda cleaned: services.set_time(shown, **cleaned),
+        "photo": lambda cleaned: keep_photo(shown, request.user, **cleaned),
+    }
+    if act in acts and forms[act].attempt(acts[act]):
+        messages.success(request, _SAVED[act])
         return redirect("jobs:job", number)
-    form = JobPhotoForm(None if wants else request.POST or None, request.FILES or None)
-    if (
-        request.method == "POST"
-        and not wants
-        and form.attempt(lambda cleaned: keep_photo(shown, request.user, **cleaned))
-    ):
-        messages.success(request, "Photograph kept.")
-        return redirect("jobs:job", number)
-    context = {"job": shown, "history": history_of(shown), "form": form, "need": need}
-    return render(request, "jobs/job.html", context, status=422 if form.errors or need.errors else 200)
+    found = colours.colours_of(shown, settings, timezone.now())
+    context = {
+        "job": shown, "history": history, "form": forms["photo"], "need": forms["need"], "when": forms["when"],
+        "colours": found, "ready": colours.readiness(found),
+    }  # fmt: skip
+    return render(request, "jobs/job.html", context, status=422 if any(f.errors for f in forms.values()) else 200)
 
 
 def coated(request):

@@ -5,7 +5,7 @@ import math
 import uuid
 
 from django.db import models
-from django.utils.dateparse import parse_date, parse_datetime
+from django.utils.dateparse import parse_date, parse_datetime, parse_time
 
 from frimble.exchange.packages.writing import type_of
 
@@ -84,6 +84,16 @@ def _day(text: str):
     return value
 
 
+def _time(text: str):
+    try:
+        value = parse_time(text)
+    except ValueError:
+        value = None
+    if value is None:
+        raise ValueError("is no time of day, such as 14:30")
+    return value
+
+
 def _uuid(text: str) -> uuid.UUID:
     try:
         return uuid.UUID(text)
@@ -102,6 +112,7 @@ def _object(text: str):
 
 
 _READ = {
-    "boolean": _boolean, "integer": _whole, "number": _number, "datetime": _moment, "date": _day, "object": _object,
+    "boolean": _boolean, "integer": _whole, "number": _number, "datetime": _moment, "date": _day, "time": _time,
+    "object": _object,
     "uuid": _uuid,
 }  # fmt: skip

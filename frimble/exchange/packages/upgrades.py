@@ -6,7 +6,7 @@ A package says its version in `datapackage.json` as `schema_version`; one that s
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-CURRENT = 4
+CURRENT = 6
 
 
 @dataclass(frozen=True)
@@ -112,6 +112,30 @@ UPGRADES: Mapping[int, Upgrade] = {
         },
         new=frozenset(
             {"stencils.confirmedcause", "press.pressfeedback", "stencils.stencilphoto", "stencils.findingdecision"}
+        ),
+    ),
+    4: Upgrade(
+        added={"stencils.washout": {"distance_cm": ""}},
+        new=frozenset({"stencils.tappedfault", "jobs.trialnote", "jobs.trialconclusion", "press.printdefect"}),
+    ),
+    5: Upgrade(
+        added={
+            "jobs.job": {"press_time": ""},
+            "jobs.screenneed": {"position": "0", "colour": "", "film_id": "", "frame_id": ""},
+        },
+        new=frozenset(
+            f"jobs.{name}"
+            for name in (
+                "screenchoice",
+                "plannedday",
+                "supply",
+                "supplyrecord",
+                "equipment",
+                "handover",
+                "handoversignature",
+                "upkeepitem",
+                "upkeeprecord",
+            )
         ),
     ),
 }

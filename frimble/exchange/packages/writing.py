@@ -19,6 +19,7 @@ from frimble.exchange.packages import upgrades
 _PROFILE = "tabular-data-package"
 _TYPES = (
     (models.BooleanField, "boolean"), (models.DateTimeField, "datetime"), (models.DateField, "date"),
+    (models.TimeField, "time"),
     (models.FloatField, "number"), (models.DecimalField, "number"), (models.IntegerField, "integer"),
     (models.AutoField, "integer"), (models.JSONField, "object"),
 )  # fmt: skip

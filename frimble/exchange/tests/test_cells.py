@@ -8,7 +8,9 @@ from hypothesis import strategies as some
 from hypothesis.extra.django import SimpleTestCase
 
 from frimble.exchange.packages.cells import value_of
+from frimble.exchange.packages.upgrades import upgraded
 from frimble.exchange.packages.writing import _text
+from frimble.jobs.models import Job, ScreenNeed
 
 _WORDS = some.text(some.characters(exclude_categories=["Cs"], exclude_characters="\x00"), max_size=40)
 _FINITE = some.floats(allow_nan=False, allow_infinity=False)
@@ -87,3 +89,27 @@ class RefusedTests(SimpleTestCase):
                     with self.assertRaises(ValueError) as refusal:
                         value_of(text, field)
                     self.assertIn(words, str(refusal.exception))
+
+
+class HourTests(SimpleTestCase):
+    field = Job._meta.get_field("press_time")
+
+    @given(some.times())
+    def test_an_hour_is_read_as_it_was_written(self, hour):
+        # Source: ISO 8601, time of day.
+        self.assertEqual(value_of(_text(hour, self.field), self.field), hour)
+
+    def test_no_hour_stays_none_and_what_is_no_hour_is_told(self):
+        self.assertIsNone(value_of("", self.field))
+        for words in ("25:00", "noon", "\\N"):
+            with self.subTest(words), self.assertRaisesRegex(ValueError, "time of day"):
+                value_of(words, self.field)
+
+
+class AddedTests(SimpleTestCase):
+    def test_a_need_of_the_version_before_has_no_colour_film_or_screen(self):
+        headings = ["id", "job_id", "mesh_id", "formula", "number"]
+        headings, rows = upgraded(5, "jobs.screenneed", headings, [["1", "2", "3", "P1 S1", "4"]])
+        fields = {f.attname: f for f in ScreenNeed._meta.concrete_fields}
+        read = {name: value_of(words, fields[name]) for name, words in zip(headings, rows[0], strict=True)}
+        self.assertEqual((read["position"], read["colour"], read["film_id"], read["frame_id"]), (0, "", None, None))

@@ -1,0 +1,82 @@
+"""The colours of a job in their order: what each has, and what it still wants."""
+
+from dataclasses import dataclass
+
+from frimble.core.lifecycle import State
+from frimble.core.numbers import counted
+from frimble.core.planning.way import can_go_on, way
+from frimble.core.units import show_minutes
+from frimble.exposures.chart import queries as chart_queries
+from frimble.jobs.choosing.queries import on_its_way
+from frimble.jobs.models import Job, ScreenNeed
+
+# With a stencil that only waits for press, or is there.
+WITH_STENCIL = (State.READY, State.AT_PRESS, State.PRINTED, State.STRIPPED)
+
+
+@dataclass(frozen=True)
+class ColourRow:
+    """One colour: its place in the order, what it wants, its screen, and what is missing."""
+
+    pk: int
+    position_words: str
+    title: str
+    what: str
+    code: str
+    words: str
+    due: bool
+    act: str
+    ready: bool
+
+
+def colours_of(job: Job, settings, now) -> list[ColourRow]:
+    """Every colour of a job, in the order of printing."""
+    needs = job.needs.select_related("mesh", "film", "frame__screen__installation__mesh").prefetch_related(
+        "film__checks"
+    )
+    calibrated = {entry.mesh_id for entry in chart_queries.calibrated()}
+    return [_row(k, need, calibrated, settings, now) for k, need in enumerate(needs, start=1)]
+
+
+def readiness(rows: list[ColourRow]) -> str:
+    """How many of a job's colours are ready, in a sentence; empty for a job of no colours."""
+    if not rows:
+        return ""
+    ready = sum(row.ready for row in rows)
+    if ready == len(rows):
+        return "Every screen is ready."
+    return f"{ready} of {counted(len(rows), 'colour is', 'colours are')} ready."
+
+
+def _row(k, need: ScreenNeed, calibrated, settings, now) -> ColourRow:
+    missing = [] if need.film else ["no film yet"]
+    if need.mesh_id not in calibrated:
+        missing.append(f"no calibrated time on {need.mesh}: test first")
+    check = next(iter(need.film.checks.all()), None) if need.film else None
+    if check and check.result and check.found.due:
+        missing.append("its film has faults")
+    words, ready = _screen_words(need, settings, now)
+    return ColourRow(
+        need.pk,
+        f"{k}",
+        need.colour or counted(need.number, "screen", "screens"),
+        f"{need.mesh.label}, {need.formula}" + (f", {need.film}" if need.film else ""),
+        need.frame.code if need.frame else "",
+        "; ".join([words, *([] if ready else missing)]) + ".",
+        bool(missing) and not ready,
+        "Swap or let go" if need.frame else "Choose a screen",
+        ready,
+    )
+
+
+def _screen_words(need: ScreenNeed, settings, now) -> tuple[str, bool]:
+    if need.frame is None:
+        return "no screen chosen", False
+    screen = need.frame.screen
+    state = State(screen.state)
+    if state in WITH_STENCIL:
+        return "stencil ready" if state == State.READY else "stencil made", True
+    if not can_go_on(state):
+        return "cannot go on: reclaim it, or choose another", False
+    minutes = sum(step.minutes for step in way(on_its_way(screen, now), settings))
+    return f"{show_minutes(minutes)} of work and drying to press", False

@@ -1,0 +1,74 @@
+"""What the pages of choosing screens show."""
+
+from dataclasses import dataclass
+
+from frimble.core.numbers import counted
+from frimble.core.planning.choosing import Assignment, Candidate, Suitability, Want, assigned, ranked
+from frimble.jobs.models import ScreenNeed
+
+_SHOWN = 12
+
+
+@dataclass(frozen=True)
+class Choice:
+    """The screens for one colour: those that fit, the best first, and the nearest of the others."""
+
+    fitting: list[Suitability]
+    others: list[Suitability]
+    more: int
+    headline: str
+
+
+def choice(wanted: Want, screens: list[Candidate], settings) -> Choice:
+    order = ranked(wanted, screens, settings)
+    fitting = [s for s in order if s.fits]
+    others = [s for s in order if not s.fits]
+    if fitting:
+        headline = f"{fitting[0].candidate.code} suits best"
+    elif others:
+        headline = f"None fits; {others[0].candidate.code} is nearest"
+    else:
+        headline = f"No screen carries {wanted.mesh}"
+    return Choice(fitting[:_SHOWN], others[:_SHOWN], max(0, len(fitting) - _SHOWN), headline)
+
+
+@dataclass(frozen=True)
+class WeekRow:
+    """One colour of the coming jobs, and the screen that would be held for it."""
+
+    need: ScreenNeed
+    code: str
+    words: str
+
+
+@dataclass(frozen=True)
+class Week:
+    """All colours without a screen, assigned together."""
+
+    rows: list[WeekRow]
+    headline: str
+    judgement: str
+    pairs: str
+
+
+def week(needs: list[ScreenNeed], wants: list[Want], screens: list[Candidate], settings) -> Week:
+    """Screens for every colour that has none; each of several alike is a colour of its own."""
+    keyed = [Want(str(k), w.job, w.mesh, w.formula, w.image_mm) for k, w in enumerate(wants)]
+    found = assigned(keyed, screens, settings)
+    rows = [
+        WeekRow(need, found.chosen.get(want.key, ""), _words(found, want.key))
+        for need, want in zip(needs, keyed, strict=True)
+    ]
+    have = len(found.chosen)
+    colours = counted(len(rows), "colour has a screen", "colours have a screen")
+    headline = f"{have} of {colours} that suits" if rows else "Every colour has its screen"
+    judgement = "No other choice costs less." if found.proven else "The best found in the time there was."
+    pairs = " ".join(f"{row.need.pk}:{row.code}" for row in rows if row.code)
+    return Week(rows, headline, judgement if have else "", pairs)
+
+
+def _words(found: Assignment, key: str) -> str:
+    if key in found.without:
+        return found.without[key]
+    ties = found.ties.get(key, ())
+    return f"{', '.join(ties[:3])} would do as well." if ties else ""

@@ -1,0 +1,213 @@
+"""What the page of the day's plan shows: the next thing for each person, the lanes, and what is late and why."""
+
+from collections import defaultdict
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from django.utils import timezone
+from django.utils.dateparse import parse_datetime
+
+from frimble.core.lifecycle import STEPS
+from frimble.core.numbers import counted
+from frimble.core.planning.way import DRY
+from frimble.jobs.models import PlannedDay
+from frimble.screens.links import step_url
+from frimble.ui.pictures.day_lanes import Bar, Lane
+
+_LISTED = 60
+_CALLED = ("Now", "Next", "Then")
+
+
+@dataclass(frozen=True)
+class PlannedTask:
+    """One step of the plan: when, what, on which screen, by whom; when it was done, None while it is not."""
+
+    start: datetime
+    end: datetime
+    screen: str
+    kind: str
+    words: str
+    place: str
+    person: str
+    job: str
+    done_at: datetime | None
+
+    @property
+    def url(self) -> str:
+        return step_url(self.kind, self.screen)
+
+
+@dataclass(frozen=True)
+class PersonList:
+    """What one person does: now, next and then, and all the rest of the day."""
+
+    person: str
+    called: list[tuple[str, PlannedTask]]
+    rest: list[PlannedTask]
+    done: int
+
+
+@dataclass(frozen=True)
+class LateScreen:
+    """A screen late or left out, and what it waits for."""
+
+    code: str
+    job: str
+    words: str
+
+
+@dataclass(frozen=True)
+class DayPage:
+    """The whole page."""
+
+    headline: str
+    judgement: str
+    searching: bool
+    people: list[PersonList]
+    lanes: list[Lane]
+    hours: list[tuple[int, str]]
+    now_min: int | None
+    minutes: int
+    late: list[LateScreen]
+    helps: list[str]
+    at: datetime
+    start: datetime
+    by: object
+
+
+def day_page(kept: PlannedDay, done: dict[tuple[str, str], datetime], now: datetime) -> DayPage:
+    """A kept plan as it stands now; `done` says when each screen's steps were recorded."""
+    plan = kept.plan
+    start, end = _moment(plan["start"]), _moment(plan["end"])
+    tasks = [_task(row, plan, done) for row in plan["tasks"]]
+    minutes = int((max([end, *(t.end for t in tasks)]) - start).total_seconds() // 60)
+    return DayPage(
+        _headline(plan),
+        _judgement(plan),
+        kept.better_than_id is None,
+        _people(tasks),
+        _lanes(plan, tasks, start),
+        _hours(start, minutes),
+        _minute(now, start) if start <= now <= end else None,
+        minutes,
+        _late(plan, tasks),
+        _helps(plan),
+        timezone.localtime(kept.at),
+        start,
+        kept.by,
+    )
+
+
+def _moment(text: str) -> datetime:
+    moment = parse_datetime(text)
+    assert moment is not None
+    return timezone.localtime(moment)
+
+
+def _minute(moment: datetime, start: datetime) -> int:
+    return int((moment - start).total_seconds() // 60)
+
+
+def _task(row, plan, done) -> PlannedTask:
+    kind = row["kind"]
+    words = "Dries" if kind == DRY else STEPS[kind].label
+    job = plan["jobs"].get(row["screen"], "")
+    done_at = done.get((row["screen"], kind))
+    return PlannedTask(
+        _moment(row["start"]),
+        _moment(row["end"]),
+        row["screen"],
+        kind,
+        words,
+        row["place"],
+        row["person"],
+        job,
+        done_at,
+    )
+
+
+def _headline(plan) -> str:
+    there = len({row["screen"] for row in plan["tasks"]})
+    out = len(plan["left_out"])
+    screens = counted(there, "screen", "screens")
+    if out:
+        return f"{screens} today, {out} not"
+    return f"{screens} today"
+
+
+def _judgement(plan) -> str:
+    late = _late_codes(plan)
+    if not late:
+        return "Every screen is at press in time."
+    minutes, bound = plan["late"], plan["bound"]
+    told = f"{counted(len(late), 'screen is', 'screens are')} late, {minutes:.0f} min in all"
+    if bound >= minutes:
+        return f"{told}; no plan is less late."
+    return f"{told}; no plan is less late than {bound:.0f} min."
+
+
+def _late_codes(plan) -> list[str]:
+    ends: dict[str, datetime] = {}
+    for row in plan["tasks"]:
+        ends[row["screen"]] = max(_moment(row["end"]), ends.get(row["screen"], _moment(row["end"])))
+    missed_by = _moment(plan["end"]) + timedelta(days=1)
+    return [code for code, due in plan["due"].items() if ends.get(code, missed_by) > _moment(due)]
+
+
+def _people(tasks: list[PlannedTask]) -> list[PersonList]:
+    by_person: dict[str, list[PlannedTask]] = defaultdict(list)
+    for task in tasks:
+        if task.person:
+            by_person[task.person].append(task)
+    lists = []
+    for person, own in sorted(by_person.items()):
+        open_tasks = sorted((t for t in own if t.done_at is None), key=lambda t: (t.start, t.screen))
+        called = list(zip(_CALLED, open_tasks, strict=False))
+        lists.append(PersonList(person, called, open_tasks[len(_CALLED) : _LISTED], len(own) - len(open_tasks)))
+    return lists
+
+
+def _lanes(plan, tasks: list[PlannedTask], start: datetime) -> list[Lane]:
+    by_screen: dict[str, list[PlannedTask]] = defaultdict(list)
+    for task in tasks:
+        by_screen[task.screen].append(task)
+    late = set(_late_codes(plan))
+    end = _minute(_moment(plan["end"]), start)
+    lanes = []
+    for code, own in sorted(by_screen.items(), key=lambda item: min(t.start for t in item[1])):
+        due = _minute(_moment(plan["due"][code]), start) if code in plan["due"] else None
+        bars = [
+            Bar(_minute(t.start, start), _minute(t.end, start), bool(t.person), t.done_at is not None, _bar_words(t))
+            for t in own
+        ]
+        label = f"{plan['jobs'][code]} · {code}" if code in plan["jobs"] else code
+        lanes.append(Lane(label, bars, due if due is not None and 0 <= due <= end else None, code in late))
+    return lanes
+
+
+def _bar_words(task: PlannedTask) -> str:
+    who = f", {task.person}" if task.person else ""
+    return f"{task.start:%H:%M} to {task.end:%H:%M} {task.words.lower()} {task.screen}{who}"
+
+
+def _hours(start: datetime, minutes: int) -> list[tuple[int, str]]:
+    first = (60 - start.minute) % 60
+    return [(m, f"{start + timedelta(minutes=m):%H:%M}") for m in range(first, minutes + 1, 60)]
+
+
+def _late(plan, tasks) -> list[LateScreen]:
+    there = {t.screen for t in tasks}
+    rows = []
+    for code in dict.fromkeys([*_late_codes(plan), *plan["left_out"]]):
+        waits = plan["why"].get(code, "")
+        what = "late" if code in there else "not today"
+        rows.append(
+            LateScreen(code, plan["jobs"].get(code, ""), f"{what}: waits for {waits}." if waits else f"{what}.")
+        )
+    return rows
+
+
+def _helps(plan) -> list[str]:
+    return [
+        f"{h['words'].capitalize()}: {h['late']:.0f} min late instead of {plan['late']:.0f}." for h in plan["helps"]
+    ]

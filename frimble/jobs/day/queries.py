@@ -1,0 +1,146 @@
+"""The room's day as the planner takes it: who is there, how many places, and what each screen still goes through."""
+
+from dataclasses import dataclass
+from datetime import datetime, time, timedelta
+
+from django.utils import timezone
+
+from frimble.coatings.drying import learning as drying_learning
+from frimble.coatings.drying import queries as drying_queries
+from frimble.coatings.models import Batch
+from frimble.core.coating.formula import parse_formula
+from frimble.core.conclusions import RuleViolation
+from frimble.core.lifecycle import State
+from frimble.core.planning.day import Day, ScreenWork, Shift
+from frimble.core.planning.way import BENCH, BOOTH, CABINET, LAMP, SINK, SKILLS, can_go_on, way
+from frimble.exposures.models import Lamp
+from frimble.jobs.choosing.queries import on_its_way, open_needs
+from frimble.jobs.models import PlannedDay, ScreenNeed
+from frimble.people.models import Person
+from frimble.screens.models import Screen, ScreenEvent
+
+# More screens than this no room makes in a day; the first due are planned.
+_MOST_SCREENS = 60
+_WORKS = (Person.Role.TECHNICIAN, Person.Role.LEAD)
+# Emulsion under way without a job is finished too, but nobody waits for it.
+_IDLE = 0.1
+
+
+@dataclass(frozen=True)
+class RoomDay:
+    """A day to plan, and for which job each screen is made.
+
+    Attributes:
+        start: its first moment, with its zone. jobs: what each screen is held for, by its code.
+    """
+
+    day: Day
+    start: datetime
+    jobs: dict[str, str]
+
+
+def room_day(settings, now: datetime) -> RoomDay:
+    """Today from now on; from the end of the day on, tomorrow.
+
+    Raises:
+        RuleViolation: there is nothing to plan, or nobody who could work.
+    """
+    start, end = _hours(settings, timezone.localtime(now))
+    minutes = int((end - start).total_seconds() // 60)
+    shifts = tuple(Shift(str(p), 0, minutes, frozenset(SKILLS)) for p in people_at_work())
+    if not shifts:
+        raise RuleViolation("Nobody is there who could work: add a technician first.")
+    needs = list(open_needs().filter(frame__isnull=False).select_related("frame__screen__installation__mesh"))
+    dries = _LayersToCome(settings)
+    works = {w.code: w for w in (_held(need, settings, start, dries) for need in needs) if w is not None}
+    for screen in Screen.objects.for_lists().at_work().exclude(frame__code__in=works).order_by("since"):
+        if can_go_on(screen.state) and not screen.is_test:
+            works[screen.code] = ScreenWork(screen.code, way(on_its_way(screen, start), settings), weight=_IDLE)
+    if not works:
+        raise RuleViolation("No screen is under way and none is held for a job: choose the jobs' screens first.")
+    first_due = sorted(works.values(), key=lambda w: (w.due is None, w.due or 0, w.code))[:_MOST_SCREENS]
+    naive = start.replace(tzinfo=None)
+    return RoomDay(
+        Day(naive, minutes, shifts, places(settings), tuple(first_due)),
+        start,
+        {need.frame.code: need.key for need in needs},
+    )
+
+
+def people_at_work():
+    """Whoever degreases, coats, exposes and washes."""
+    return Person.objects.filter(is_active=True, role__in=_WORKS).order_by("first_name", "pk")
+
+
+def _hours(settings, now) -> tuple[datetime, datetime]:
+    def at(day, hour):
+        moment = datetime.combine(day, time(0), tzinfo=now.tzinfo) + timedelta(hours=hour)
+        return moment.replace(second=0, microsecond=0)
+
+    starts, ends = settings["day.starts_h"], settings["day.ends_h"]
+    today = now.date()
+    soon = now.replace(second=0, microsecond=0) + timedelta(minutes=1)
+    if soon < at(today, ends) - timedelta(minutes=5):
+        return max(soon, at(today, starts)), at(today, ends)
+    tomorrow = today + timedelta(days=1)
+    return at(tomorrow, starts), at(tomorrow, ends)
+
+
+def places(settings) -> dict[str, int]:
+    """How many screens each workstation takes at once."""
+    return {
+        SINK: int(settings["day.sinks"]),
+        CABINET: int(settings["day.cabinet_places"]),
+        BENCH: 1,
+        LAMP: max(1, Lamp.objects.exclude(kind=Lamp.SUN).count()),
+        BOOTH: int(settings["day.booths"]),
+    }
+
+
+def due_at(need: ScreenNeed, settings) -> datetime | None:
+    """When the press wants the screens of a job."""
+    job = need.job
+    if job.press_on is None:
+        return None
+    hour = settings["day.press_h"]
+    at = job.press_time or time(int(hour), round(hour % 1 * 60))
+    return timezone.make_aware(datetime.combine(job.press_on, at))
+
+
+def _held(need, settings, start, dries: "_LayersToCome") -> ScreenWork | None:
+    screen = need.frame.screen
+    if not can_go_on(State(screen.state)) or screen.is_test:
+        return None
+    formula = parse_formula(need.formula, settings)
+    stands = on_its_way(screen, start, len(formula.layers), dries.minutes(need.mesh, formula))
+    due = due_at(need, settings)
+    minutes = None if due is None else int((due - start).total_seconds() // 60)
+    return ScreenWork(screen.code, way(stands, settings), minutes)
+
+
+class _LayersToCome:
+    """How long layers that are still to be laid dry, by what is known here, from the batch in use and the air now."""
+
+    def __init__(self, settings) -> None:
+        self._settings = settings
+        self._batch = Batch.objects.in_use().first()
+        self._air = drying_queries.air_now(settings)
+
+    def minutes(self, mesh, formula) -> int | None:
+        """Of a first layer; None where no emulsion is open or the air dries nothing."""
+        if self._batch is None:
+            return None
+        found = drying_learning.expected(mesh, formula, 1, self._batch.emulsion, self._air, self._settings)
+        return None if found.value is None else round(found.value)
+
+
+def last_plan() -> PlannedDay | None:
+    return PlannedDay.objects.select_related("by").last()
+
+
+def done_since(at: datetime, codes) -> dict[tuple[str, str], datetime]:
+    """When each step was recorded since a moment, by screen and kind; one taken back does not count."""
+    events = ScreenEvent.objects.filter(
+        installation__frame__code__in=codes, kind__in=SKILLS, at__gte=at, replaced_by__isnull=True
+    )
+    return {(code, kind): when for code, kind, when in events.values_list("installation__frame__code", "kind", "at")}

@@ -1,0 +1,51 @@
+"""Lives of screens from their records, for lead times and for a week gone through again."""
+
+from collections import defaultdict
+from datetime import datetime, time, timedelta
+
+from django.utils import timezone
+
+from frimble.core.lifecycle import State
+from frimble.core.planning.day import Day, ScreenWork, Shift
+from frimble.core.planning.lead import STAGES
+from frimble.core.planning.way import SKILLS, OnItsWay, way
+from frimble.jobs.day.queries import people_at_work, places
+from frimble.screens.models import ScreenEvent
+
+_KINDS = tuple(dict.fromkeys(kind for begins, ends, _ in STAGES for kind in (begins, ends)))
+_WEEK_MIN = 7 * 1440
+_MOST_SCREENS = 120
+
+
+def lives_since(start: datetime, mesh=None) -> list[dict[str, float]]:
+    """For each cycle begun since, the minute of its last standing record of each kind."""
+    events = ScreenEvent.objects.standing().filter(cycle__started_at__gte=start, kind__in=_KINDS)
+    if mesh is not None:
+        events = events.filter(installation__mesh=mesh)
+    lives: dict[int, dict[str, float]] = defaultdict(dict)
+    for cycle, kind, at in events.order_by("at", "pk").values_list("cycle_id", "kind", "at"):
+        lives[cycle][kind] = at.timestamp() / 60
+    return list(lives.values())
+
+
+def last_week(settings, now: datetime) -> Day | None:
+    """The last whole week as it came: screens from their degreasing on, people in their hours; None without any."""
+    today = timezone.localtime(now).date()
+    monday = today - timedelta(days=today.weekday() + 7)
+    start = timezone.make_aware(datetime.combine(monday, time(0)))
+    came = ScreenEvent.objects.standing().filter(kind="degrease", at__gte=start, at__lt=start + timedelta(days=7))
+    rows = came.order_by("at").values_list("pk", "at", "installation__frame__code")[:_MOST_SCREENS]
+    screens = tuple(
+        ScreenWork(f"{code} {pk}", way(OnItsWay(State.BARE), settings), ready=int((at - start).total_seconds() // 60))
+        for pk, at, code in rows
+    )
+    if not screens:
+        return None
+    hours = [(round(settings["day.starts_h"] * 60), round(settings["day.ends_h"] * 60))]
+    shifts = tuple(
+        Shift(str(person), day * 1440 + begins, day * 1440 + ends, frozenset(SKILLS))
+        for person in people_at_work()
+        for day in range(7)
+        for begins, ends in hours
+    )
+    return Day(start.replace(tzinfo=None), _WEEK_MIN, shifts, places(settings), screens) if shifts else None

@@ -1,0 +1,1 @@
+"""What the room loses and why, and what it tried against it."""

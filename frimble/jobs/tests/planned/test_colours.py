@@ -1,0 +1,95 @@
+"""The colours of a job: what each has, and what it still wants."""
+
+from datetime import timedelta
+
+from django.utils import timezone
+
+from frimble.core.lifecycle import State
+from frimble.films.models import Film
+from frimble.jobs.choosing import colours, queries
+from frimble.jobs.models import Job, ScreenNeed
+from frimble.jobs.tests.planned.test_choosing import ChoosingCase
+from frimble.people import settings as house_settings
+from frimble.screens.models import Frame, Screen
+
+
+class ColourRowTests(ChoosingCase):
+    def row(self, state=None, **more):
+        frame = Frame.objects.get(code="Q-014")
+        if state:
+            Screen.objects.filter(frame=frame).update(state=state)
+        self.need(frame=frame if state else None, **more)
+        (found,) = colours.colours_of(self.job, house_settings.current(), timezone.now())
+        return found
+
+    def film(self):
+        made = {"made_at": timezone.now(), "made_by": self.people["odile"]}
+        return Film.objects.create(name="Pennant", separation="gold", job_number="J-301", **made)
+
+    def test_without_a_screen_and_a_film_all_that_is_missing_is_named(self):
+        found = self.row()
+        self.assertIn("no screen chosen; no film yet; no calibrated time on 77-48 yellow: test first.", found.words)
+        self.assertEqual((found.due, found.ready, found.act), (True, False, "Choose a screen"))
+
+    def test_a_stencil_that_is_made_wants_nothing_more(self):
+        for state, words in (
+            (State.READY, "stencil ready."),
+            (State.AT_PRESS, "stencil made."),
+            (State.STRIPPED, "stencil made."),
+        ):
+            with self.subTest(state):
+                ScreenNeed.objects.all().delete()
+                found = self.row(state)
+                self.assertEqual((found.words, found.ready, found.due), (words, True, False))
+
+    def test_a_screen_half_way_says_how_long_it_still_takes(self):
+        # Source: house settings: 5 + 7 + 25 + 3 min from the light on.
+        found = self.row(State.COATED, film=self.film())
+        self.assertIn("40 min of work and drying to press", found.words)
+        self.assertNotIn("no film yet", found.words)
+
+    def test_one_that_cannot_go_on_says_so(self):
+        self.assertIn("cannot go on: reclaim it, or choose another", self.row(State.FAILED).words)
+
+    def test_a_job_is_ready_when_all_its_colours_are(self):
+        self.assertEqual(colours.readiness([]), "")
+        row = self.row(State.READY)
+        self.assertEqual(colours.readiness([row]), "Every screen is ready.")
+        other = self.need("red")
+        rows = colours.colours_of(self.job, house_settings.current(), timezone.now())
+        self.assertEqual(colours.readiness(rows), "1 of 2 colours are ready.")
+        self.assertEqual([r.pk for r in rows][-1], other.pk)
+
+
+class CandidateTests(ChoosingCase):
+    def candidate(self, **changed):
+        Screen.objects.filter(frame__code="Q-014").update(**changed)
+        found = queries.candidates([self.need()], house_settings.current(), timezone.now())
+        return {c.code: c for c in found}["Q-014"]
+
+    def test_what_is_bare_goes_the_whole_way(self):
+        # Source: house settings: 6 + 15 + 3 + 75 + 5 + 7 + 25 + 3 min.
+        self.assertEqual(self.candidate().minutes, 139)
+
+    def test_what_still_dries_counts_its_rest_and_a_started_minute_as_one(self):
+        until = timezone.now() + timedelta(minutes=12, seconds=20)
+        # Source: by hand: 13 min, then 5 + 7 + 25 + 3.
+        self.assertEqual(self.candidate(state=State.COATED, wet_until=until).minutes, 53)
+
+    def test_a_step_test_or_a_printed_stencil_must_be_reclaimed_first(self):
+        for changed in ({"state": State.COATED, "is_test": True}, {"state": State.PRINTED, "is_test": False}):
+            with self.subTest(changed):
+                found = self.candidate(**changed)
+                self.assertIsNone(found.minutes)
+                self.assertIn("to be reclaimed first", found.where)
+
+    def test_the_largest_image_is_the_inside_less_its_margins(self):
+        # Source: house settings: bars of 40 mm; 40 mm at the sides, 115 mm from the outer ends, on 580 × 790 mm.
+        self.assertEqual(self.candidate().image_most_mm, (580 - 80 - 80, 790 - 230))
+
+    def test_a_job_that_is_past_holds_nothing_any_more(self):
+        past = Job.objects.create(number="J-1", name="Old", press_on=timezone.localdate() - timedelta(days=2))
+        self.need("white", job=past, frame=Frame.objects.get(code="Q-014"))
+        self.assertEqual(self.candidate().held_for, "")
+        self.need("red", frame=Frame.objects.get(code="Q-014"))
+        self.assertEqual(self.candidate().held_for, "J-301 red")

@@ -1,0 +1,118 @@
+"""The plan of the room's day: made from its records, searched, shown, given out."""
+
+from datetime import datetime, timedelta
+
+from django.utils import timezone
+
+from frimble.core.conclusions import RuleViolation
+from frimble.jobs.choosing import services as choosing
+from frimble.jobs.day import queries, services
+from frimble.jobs.models import Job, PlannedDay, ScreenNeed
+from frimble.people import settings as house_settings
+from frimble.people.models import Person
+from frimble.screens.models import MeshType
+from frimble.screens.steps.services import degrease
+from frimble.testing.case import PageCase
+from frimble.testing.shop import small_shop
+
+
+def at(hour, minute=0):
+    today = timezone.localdate()
+    return timezone.make_aware(datetime(today.year, today.month, today.day, hour, minute))
+
+
+class DayCase(PageCase):
+    def setUp(self):
+        self.people = small_shop()
+        self.client.force_login(self.people["tamsin"])
+        self.job = Job.objects.get()
+        self.job.press_on = timezone.localdate()
+        self.job.save()
+        for code, colour in (("Q-014", "white"), ("Q-015", "gold")):
+            mesh = MeshType.objects.get(thermal=False)
+            need = ScreenNeed.objects.create(job=self.job, mesh=mesh, formula="P1 S1", colour=colour)
+            choosing.hold(need, code, self.people["odile"], house_settings.current())
+
+
+class RoomDayTests(DayCase):
+    def test_held_screens_their_way_and_when_the_press_wants_them(self):
+        # Source: by hand: from 07:00 to 16:00 are 540 min; technicians and the lead work.
+        found = queries.room_day(house_settings.current(), at(6))
+        self.assertEqual((found.start, found.day.end), (at(7), 600))
+        self.assertEqual({w.code: w.due for w in found.day.screens}, {"Q-014": 540, "Q-015": 540})
+        self.assertEqual(found.jobs["Q-014"], "J-301 white")
+        self.assertEqual({s.person for s in found.day.shifts}, {"Odile", "Tamsin", "Bertrand"})
+        self.assertEqual([s.kind for s in found.day.screens[0].steps][:3], ["degrease", "dry", "coat"])
+
+    def test_in_the_middle_of_the_day_it_begins_now_and_after_its_end_tomorrow(self):
+        now = queries.room_day(house_settings.current(), at(12, 20))
+        self.assertEqual((now.start, now.day.end), (at(12, 21), 279))
+        evening = queries.room_day(house_settings.current(), at(18))
+        self.assertEqual(evening.start, at(7) + timedelta(days=1))
+
+    def test_without_work_or_hands_it_says_what_is_missing(self):
+        Person.objects.exclude(role="press").update(role="trainee")
+        with self.assertRaisesMessage(RuleViolation, "Nobody is there"):
+            queries.room_day(house_settings.current(), at(6))
+        Person.objects.update(role="technician")
+        ScreenNeed.objects.update(frame=None)
+        with self.assertRaisesMessage(RuleViolation, "No screen is under way"):
+            queries.room_day(house_settings.current(), at(6))
+
+
+class PlanPageTests(DayCase):
+    def test_the_plan_comes_at_once_and_a_better_one_takes_its_place(self):
+        self.assertContains(self.client.get("/day/"), "No day is planned yet")
+        with self.captureOnCommitCallbacks():
+            self.client.post("/day/")
+        page = self.client.get("/day/")
+        self.assertContains(page, "2 screens today")
+        self.assertContains(page, "A better one is looked for")
+        self.assertContains(page, "J-301 white")
+        first = PlannedDay.objects.get()
+        seconds, services._SEARCH_S = services._SEARCH_S, 1.0
+        self.addCleanup(setattr, services, "_SEARCH_S", seconds)
+        services.improve.call(first.pk)
+        better = PlannedDay.objects.last()
+        self.assertEqual(better.better_than, first)
+        self.assertLessEqual(better.plan["late"], first.plan["late"])
+        self.assertNotContains(self.client.get("/day/"), "A better one is looked for")
+
+    def test_a_step_that_is_recorded_is_done_in_the_plan(self):
+        self.client.post("/day/")
+        person = next(t["person"] for t in PlannedDay.objects.get().plan["tasks"] if t["screen"] == "Q-014")
+        before = self.list_of(person)
+        degrease("Q-014", self.people["tamsin"], dwell_s=60)
+        after = self.list_of(person)
+        self.assertEqual((before.done, after.done), (0, 1))
+
+    def list_of(self, person):
+        (own,) = [p for p in self.client.get("/day/").context["page"].people if p.person == person]
+        return own
+
+    def test_a_late_screen_says_what_it_waits_for(self):
+        self.job.press_time = datetime(2026, 1, 1, 0, 30).time()
+        self.job.save()
+        self.client.post("/day/")
+        page = self.client.get("/day/").context["page"]
+        self.assertIn("2 screens are late", page.judgement)
+        self.assertEqual(len(page.late), 2)
+        self.assertIn("waits for", page.late[0].words)
+
+    def test_nothing_to_plan_is_said(self):
+        ScreenNeed.objects.update(frame=None)
+        self.assertContains(self.client.post("/day/", follow=True), "choose the jobs&#x27; screens first")
+
+    def test_the_calendar_can_be_read_by_others(self):
+        # Source: RFC 5545: CRLF, lines of 75 octets at most, one VEVENT a step, times in UTC.
+        self.assertEqual(self.client.get("/day/calendar.ics").status_code, 404)
+        self.client.post("/day/")
+        rows = [t for t in PlannedDay.objects.get().plan["tasks"] if t["person"]]
+        text = self.client.get("/day/calendar.ics").content.decode()
+        self.assertTrue(all(len(line.encode()) <= 75 for line in text.split("\r\n")))
+        self.assertNotIn("\n", text.replace("\r\n", ""))
+        self.assertEqual(text.count("BEGIN:VEVENT"), len(rows))
+        first = timezone.make_naive(datetime.fromisoformat(rows[0]["start"]), timezone.get_fixed_timezone(0))
+        self.assertIn(f"DTSTART:{first:%Y%m%dT%H%M%SZ}", text)
+        own = self.client.get("/day/calendar.ics", {"person": rows[0]["person"]}).content.decode()
+        self.assertEqual(own.count("BEGIN:VEVENT"), sum(t["person"] == rows[0]["person"] for t in rows))

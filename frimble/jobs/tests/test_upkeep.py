@@ -1,0 +1,67 @@
+"""What comes due in the room, and what one shift tells the next."""
+
+from datetime import timedelta
+
+from django.utils import timezone
+
+from frimble.jobs.models import Equipment, Handover, UpkeepItem, UpkeepRecord
+from frimble.screens.steps.services import degrease
+from frimble.testing.case import PageCase
+from frimble.testing.shop import small_shop
+
+
+class UpkeepTests(PageCase):
+    def setUp(self):
+        self.people = small_shop()
+        self.client.force_login(self.people["tamsin"])
+
+    def test_what_is_latest_stands_first_and_is_seen_to(self):
+        self.assertContains(self.client.get("/upkeep/"), "Nothing comes due yet")
+        self.client.post("/upkeep/", {"act": "item", "name": "Extinguisher", "every_days": "365"})
+        self.client.post("/upkeep/", {"act": "item", "name": "Gauge", "every_days": "30"})
+        gauge = UpkeepItem.objects.get(name="Gauge")
+        UpkeepRecord.objects.create(item=gauge, at=timezone.now() - timedelta(days=40), by=self.people["odile"])
+        page = self.client.get("/upkeep/")
+        # Source: by hand: 40 days after a 30-day round.
+        self.assertContains(page, "10 days late.")
+        self.assertEqual(page.context["first"].item, gauge)
+        self.client.post("/upkeep/", {"act": "done", "item": gauge.pk})
+        self.assertContains(self.client.get("/upkeep/"), "In 30 days.")
+
+    def test_a_name_twice_or_never_is_refused(self):
+        self.client.post("/upkeep/", {"act": "item", "name": "Filter", "every_days": "90"})
+        page = self.client.post("/upkeep/", {"act": "item", "name": "filter", "every_days": "90"})
+        self.assertContains(page, "There is filter already", status_code=422)
+        page = self.client.post("/upkeep/", {"act": "item", "name": "Lamp", "every_days": "0"})
+        self.assertContains(page, 'value="Lamp"', status_code=422)
+        self.assertEqual(UpkeepItem.objects.count(), 1)
+
+    def test_circuits_are_noted_and_nothing_is_advised(self):
+        self.client.post("/upkeep/", {"act": "equipment", "name": "Dryer", "circuit": "3", "rating": "3.2 kW, 230 V"})
+        page = self.client.get("/upkeep/")
+        self.assertContains(page, "Not asked of an electrician yet")
+        self.assertContains(page, "licensed electrician")
+        told = {"act": "equipment", "name": "Dryer", "circuit": "3", "together": "nothing else"}
+        self.client.post("/upkeep/", told)
+        self.assertEqual(Equipment.objects.get().together, "nothing else")
+
+
+class HandoverTests(PageCase):
+    def setUp(self):
+        self.people = small_shop()
+        self.client.force_login(self.people["tamsin"])
+
+    def test_what_is_wet_is_written_down_by_itself_and_the_next_one_signs(self):
+        degrease("Q-014", self.people["tamsin"], dwell_s=60)
+        self.client.post("/handover/", {"words": "Lamp flickers"})
+        handed = Handover.objects.get()
+        self.assertIn("Q-014", handed.room[0])
+        self.assertIn("Wet", handed.room[0])
+        self.assertNotContains(self.client.get("/handover/"), "I have read it")
+        self.client.post("/handover/", {"act": "sign", "handover": handed.pk})
+        self.assertFalse(handed.signatures.exists())
+        self.client.force_login(self.people["bertrand"])
+        self.assertContains(self.client.get("/handover/"), "Lamp flickers")
+        for _ in range(2):
+            self.client.post("/handover/", {"act": "sign", "handover": handed.pk})
+        self.assertEqual([s.by for s in handed.signatures.all()], [self.people["bertrand"]])

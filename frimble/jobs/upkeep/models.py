@@ -1,0 +1,82 @@
+"""What is seen to again and again, on which circuit things run, and what one shift tells the next."""
+
+from django.db import models
+
+from frimble.people.models import Person
+from frimble.people.records import AppendOnly
+
+
+class UpkeepItem(models.Model):
+    """Something that comes due: an extinguisher, a filter, a gauge's calibration, gear, a machine's service."""
+
+    name = models.CharField(max_length=80, unique=True)
+    every_days = models.PositiveIntegerField()
+    person = models.ForeignKey(Person, on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+    where = models.CharField(max_length=80, blank=True)
+
+    class Meta:
+        ordering = ["name"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class UpkeepRecord(AppendOnly):
+    """It was seen to. Append-only."""
+
+    item = models.ForeignKey(UpkeepItem, on_delete=models.PROTECT, related_name="records")
+    note = models.CharField(max_length=200, blank=True)
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["at", "pk"]
+
+    def __str__(self) -> str:
+        return f"{self.item} on {self.at:%Y-%m-%d}"
+
+
+class Equipment(models.Model):
+    """A machine with its plate's rating, its circuit, and what a licensed electrician said may run beside it."""
+
+    name = models.CharField(max_length=80, unique=True)
+    circuit = models.CharField(max_length=40, blank=True)
+    rating = models.CharField(max_length=60, blank=True)
+    together = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        ordering = ["circuit", "name"]
+        verbose_name_plural = "equipment"
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Handover(AppendOnly):
+    """What hangs, what is wet, what to watch, at the end of a shift; signed by whoever takes over. Append-only."""
+
+    words = models.TextField(max_length=2000, blank=True)
+    room = models.JSONField(default=list)
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["at", "pk"]
+
+    def __str__(self) -> str:
+        return f"Handover of {self.at:%Y-%m-%d %H:%M}"
+
+
+class HandoverSignature(AppendOnly):
+    """Somebody has read a handover. Append-only."""
+
+    handover = models.ForeignKey(Handover, on_delete=models.PROTECT, related_name="signatures")
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["at", "pk"]
+        constraints = [models.UniqueConstraint(fields=["handover", "by"], name="a_handover_is_signed_once_by_each")]
+
+    def __str__(self) -> str:
+        return f"{self.by} read {self.handover}"
