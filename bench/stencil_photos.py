@@ -8,7 +8,7 @@ import time
 import cv2
 import numpy as np
 
-from frimble.core.exposure.photo.opening import open_photo
+from frimble.core.photo.opening import open_photo
 from frimble.core.settings import HouseSettings
 from frimble.core.simulation.photo import COLOURS
 from frimble.core.simulation.stencil_photo import Fault, Shot, make_stencil, photograph

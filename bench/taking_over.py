@@ -15,7 +15,7 @@ import urllib.error
 import urllib.request
 import uuid
 
-from bench.live_devices import Device, wait_for
+from bench.server.live_devices import Device, wait_for
 
 _PORT = 8128
 _PAGES = ("/", "/screens/Q-014/", "/screens/?text=43-80", "/expose/chart/")

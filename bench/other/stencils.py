@@ -10,7 +10,7 @@ from frimble.core.simulation.stencil_photo import Fault, Shot, Stencil, camera
 from frimble.core.stencil.inspection.comparing import Limits
 from frimble.core.stencil.inspection.inspecting import inspect
 
-_PHOTOS, _SEED, _DPI = 10, 93_000, 300.0
+_PHOTOS, _SEED, _DPI = 10, 95_000, 300.0
 _PX_MM = _DPI / 25.4
 _SIZE = (4032, 3024)
 

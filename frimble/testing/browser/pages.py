@@ -7,6 +7,7 @@ from frimble.exchange.models import Draft
 from frimble.exposures.models import Lamp, StepTest
 from frimble.exposures.steptests.photo import services as photo_services
 from frimble.films.models import Film, FilmProcess, ScanCheck
+from frimble.jobs.models import ScreenNeed
 from frimble.people.models import Person
 from frimble.screens.models import MeshType, Rack
 
@@ -49,6 +50,10 @@ PAGES = {
     "back from press": "/press/Q-007/back/",
     "harden": "/stencil/Q-003/harden/",
     "inspect by photo": "/stencil/Q-028/photo/",
+    "where on the print": "/press/Q-028/print/where/",
+    "no drawing of a print": "/press/Q-007/print/where/",
+    "a stencil": "/press/Q-007/life/",
+    "no stencil": "/press/Q-014/life/",
     "how it prints": "/press/Q-007/print/",
     "reclaim": "/screens/Q-055/do/reclaim/",
     "refused step": "/expose/Q-009/",
@@ -56,6 +61,7 @@ PAGES = {
     "place": "/screens/Q-014/place/",
     "meshes": "/screens/mesh/",
     "choose mesh": "/screens/mesh/choose/?ruling_lpi=45&finest_um=200&school=opacity&owned=all",
+    "read a mesh": "/screens/mesh/read/",
     "film": "/film/processes/",
     "add a film process": "/film/processes/new/",
     "films": "/film/",
@@ -77,13 +83,25 @@ PAGES = {
     "is it dry": "/coat/Q-009/dry/",
     "nothing to feel": "/coat/Q-014/dry/",
     "coated stock": "/jobs/coated/",
+    "losses": "/losses/?by=cause&days=365",
     "jobs": "/jobs/",
+    "new job": "/jobs/new/",
+    "screens for coming jobs": "/jobs/screens/",
+    "day plan": "/day/",
+    "separations of a job": "/jobs/J-302/separations/",
+    "session of a job": "/jobs/J-301/session/?pieces=24&pads=4&colours=3&print_s=25&dry_s=90",
+    "upkeep": "/upkeep/",
+    "handover": "/handover/",
+    "supplies": "/supplies/",
+    "lead time": "/lead-time/?days=365",
+    "cost of a job": "/jobs/J-301/cost/",
     "job": "/jobs/J-301/",
     "register": "/screens/register/",
     "take back": "/screens/Q-014/take-back/",
     "search": "/screens/?due=tension&order=tension",
     "nine places": "/screens/Q-014/tension/?places=9",
     "marks": "/screens/Q-027/marks/",
+    "bare mesh by photo": "/screens/Q-014/marks/photo/",
     "keep": "/screens/Q-055/keep/",
     "take the mesh off": "/screens/Q-014/do/take_off/",
     "mount refused": "/screens/Q-014/mount/",
@@ -107,6 +125,9 @@ def every_page():
     photo = _a_photo()
     one, other = StepTest.objects.all()[:2]
     return PAGES | {
+        "screen for a colour": reverse(
+            "jobs:choose", args=["J-302", ScreenNeed.objects.filter(job__number="J-302")[0].pk]
+        ),
         "one person": reverse("people:person", args=[Person.objects.get(username="tamsin").pk]),
         "two tests": reverse("exposures:compare") + f"?one={one.pk}&other={other.pk}",
         "two steps": reverse("exposures:beside", args=[photo.pk]),
@@ -121,6 +142,7 @@ def every_page():
         "hold-out test": reverse("films:process", args=[FilmProcess.objects.first().pk])
         + "?route=hold_out&gel_time_s=4&work_s=20",
         "a film": reverse("films:film", args=[Film.objects.first().pk]),
+        "a design": reverse("press:design", args=[Film.objects.first().pk]),
         "film sheet": reverse("films:sheet", args=[ScanCheck.objects.last().pk]),
         "cabinet air": reverse("coatings:air", args=[Rack.objects.get(cabinet=True).pk]),
         "stock-take": reverse("screens:walk", args=[Rack.objects.first().pk]),

@@ -3,22 +3,19 @@
 from pathlib import Path
 
 from django.conf import settings
-from django.core.files.base import ContentFile
 from django.urls import reverse
 from django.utils import timezone
 from selenium.webdriver.common.keys import Keys
 
-from frimble.core.simulation.stencil_photo import Fault, Shot, make_stencil, photograph
 from frimble.demo import loader
 from frimble.exposures.models import Run, StepTest
 from frimble.exposures.steptests.photo import services as photo_services
 from frimble.films.models import ScanCheck
 from frimble.handbook.pictures import PRINTED
 from frimble.handbook.topics import all_topics
-from frimble.people import settings as house_settings
+from frimble.jobs.day.services import improve, plan_now
 from frimble.people.models import Person
-from frimble.screens.models import Screen
-from frimble.stencils.inspecting.photo import services as stencil_photo_services
+from frimble.stencils.models import StencilPhoto
 from frimble.testing.browser.base import NARROW, WIDE, BrowserCase
 
 FOLDER = Path(settings.BASE_DIR) / "docs" / "screenshots"
@@ -27,7 +24,6 @@ _PLACEMENT = (
     "&images-TOTAL_FORMS=2&images-INITIAL_FORMS=0&images-0-name=Pennant&images-0-width=260&images-0-height=190"
     "&images-1-name=Star&images-1-width=90&images-1-height=90&images-1-taped=on"
 )
-_FAULTS = (("pinhole", 40, 33, 0.9), ("pinhole", 41, 120, 0.6), ("blocked", 57, 42, 1.5), ("breakdown", 206, 38, 3.5))
 _WRONG = "/stencil/Q-047/wrong/?symptoms=breaks_down_on_press&symptoms=pinholes"
 _PLAN = "/expose/Q-035/test/?guess_s=22&steps=8&series=sqrt2&card=cover&length_mm=240"
 
@@ -50,21 +46,7 @@ class Screenshots(BrowserCase):
         self.shot("step-test-photo", reverse("exposures:photo", args=[result.pk]))
 
     def _stencil_photo(self):
-        """A made-up photo of a stencil with a closed place, two pinholes and a chip."""
-        screen, scan = Screen.objects.for_lists().get(frame__code="Q-028"), ScanCheck.objects.latest("at")
-        film, dpi = stencil_photo_services.film_of(scan, house_settings.current())
-        faults = [Fault(*fault) for fault in _FAULTS]
-        shot = Shot(turn_deg=12, tilt_deg=8, tilt_towards_deg=100, mirrored=True)
-        data = photograph(make_stencil(film, dpi / 25.4, faults), shot, 1)
-        taken = stencil_photo_services.inspect(
-            screen,
-            Person.objects.get(username="tamsin"),
-            photo=ContentFile(data, "photo.jpg"),
-            scan=scan,
-            want_mm=0.3,
-            pinhole_mm=0.3,
-        )
-        self.shot("stencil-photo", reverse("stencils:photo", args=[taken.pk]))
+        self.shot("stencil-photo", reverse("stencils:photo", args=[StencilPhoto.objects.latest("at").pk]))
 
     def test_draw_the_printed_handbook(self):
         """The handbook's pictures for paper, twice as fine as on the page."""
@@ -88,7 +70,7 @@ class Screenshots(BrowserCase):
         self.shot("passport", "/screens/Q-011/")
         self._tension()
         self.shot("coat-planner", "/coat/planner/?formula=P1+S1+/+P1r+/+P1r")
-        self._coating_run()
+        self._day_plan()
         self.shot("drying-cabinet", "/coat/drying/")
         self.shot("step-test-reading", reading)
         self._photo()
@@ -128,15 +110,10 @@ class Screenshots(BrowserCase):
         self.wait(lambda: "Range" in self.text())
         self.shot("tension")
 
-    def _coating_run(self):
-        self.go("/coat/runs/")
-        self.fill("Emulsion batch", "SD-08")
-        self.fill("Coater", "Middle")
-        self.press("Order and amounts")
-        self.press("Start the run")
-        self.press("is coated")
-        self.sees("Anything wrong with")
-        self.shot("coating-run")
+    def _day_plan(self):
+        planned = plan_now(Person.objects.get(username="tamsin"))
+        improve.call(planned.pk)
+        self.shot("day-plan", "/day/")
 
     def _runner(self):
         self.go(_PLAN)

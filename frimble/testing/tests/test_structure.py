@@ -1,7 +1,11 @@
 """What docs/architecture.md, docs/glossary.md and CONTRIBUTING.md claim of the code, read off the code."""
 
 import ast
+import os
 import re
+import shutil
+import subprocess
+import sys
 import tomllib
 from collections import Counter
 from itertools import chain
@@ -94,6 +98,18 @@ class ArchitectureTests(SimpleTestCase):
             if "static" in path.parts:
                 self.assertEqual(path.parts[path.parts.index("static") + 1], path.relative_to(CODE).parts[0])
 
+    def test_the_server_starts_without_the_image_libraries(self):
+        """They cost seconds and memory that only the first photo should pay."""
+        code = (
+            "import sys, django; django.setup(); import frimble.config.urls; "
+            "print([n for n in ('cv2', 'scipy.optimize', 'scipy.fft', 'skimage', 'ortools') if n in sys.modules])"
+        )
+        place = {**os.environ, "DJANGO_SETTINGS_MODULE": "frimble.config.settings"}
+        started = subprocess.run(
+            [sys.executable, "-c", code], cwd=CODE.parent, env=place, capture_output=True, text=True
+        )
+        self.assertEqual(started.stdout.strip(), "[]", started.stderr[-400:])
+
     def test_what_reads_does_not_write(self):
         reading = [p for name in _READS for p in ours(f"frimble/**/{name}.py") if "core" not in p.parts]
         self.assertGreater(len(reading), 60)
@@ -157,3 +173,24 @@ class ContributingTests(SimpleTestCase):
         self.assertGreater(len(named), 8)
         for name in named:
             self.assertTrue((CODE / name).exists() or (ROOT / name).exists(), name)
+
+
+class RepositoryTests(SimpleTestCase):
+    def test_it_holds_no_links_and_nothing_that_it_ignores(self):
+        if not (ROOT / ".git").exists() or not shutil.which("git"):
+            self.skipTest("not a checkout, or no git to ask")
+        held = _git("ls-files", "--stage", "-z")
+        self.assertIn("manage.py", " ".join(held))
+        self.assertEqual([line for line in held if line.startswith("120000")], [])
+        self.assertEqual(_git("ls-files", "--cached", "--ignored", "--exclude-standard", "-z"), [])
+
+    def test_what_an_installation_makes_is_ignored_as_folder_or_link(self):
+        ignored = set((ROOT / ".gitignore").read_text().split())
+        self.assertLessEqual({".venv", "node_modules"}, ignored)
+
+
+def _git(*arguments) -> list[str]:
+    whoever_owns_it = ["-c", f"safe.directory={ROOT}"]
+    command = [str(shutil.which("git")), *whoever_owns_it, *arguments]
+    answer = subprocess.run(command, cwd=ROOT, capture_output=True, text=True, check=True)
+    return [line for line in answer.stdout.split("\0") if line]

@@ -1,6 +1,6 @@
 """Fifty devices that look for changes, and how long after a record each of them knows, beside a busy server.
 
-.venv/bin/python -m bench.live_devices --devices 50
+.venv/bin/python -m bench.server.live_devices --devices 50
 """
 
 import argparse

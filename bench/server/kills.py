@@ -1,6 +1,6 @@
 """The server killed again and again while many record and a timer's taps come in: is anything lost that it said it had?
 
-.venv/bin/python -m bench.kills [--kills 200] [--writers 32]
+.venv/bin/python -m bench.server.kills [--kills 200] [--writers 32]
 """
 
 import argparse

@@ -1,6 +1,6 @@
 """Two servers, each with its worker, on one PostgreSQL database: many record through both, and each follows the other.
 
-frimble/testing/on_postgres.sh .venv/bin/python -m bench.two_servers [--writers 32] [--seconds 20]
+frimble/testing/on_postgres.sh .venv/bin/python -m bench.server.two_servers [--writers 32] [--seconds 20]
 """
 
 import argparse

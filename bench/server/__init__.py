@@ -1,0 +1,1 @@
+"""A server under stress: killed, doubled, and with many devices."""
