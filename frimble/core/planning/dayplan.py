@@ -54,7 +54,7 @@ class DayPlan:
         tasks: by screen and step. left_out: codes of screens that are not planned.
         bound: no plan has less `late`. bound_sum: no plan as little late has a smaller sum; None where not known.
         why: for every screen late or left out, the workstation or person it waits for.
-        seconds: that it took to find.
+        moved: screens that stand otherwise than in an earlier plan. seconds: that it took to find.
     """
 
     status: Status
@@ -64,6 +64,7 @@ class DayPlan:
     tasks: tuple[Task, ...]
     left_out: tuple[str, ...]
     why: Mapping[str, str] = field(default_factory=dict)
+    moved: tuple[str, ...] = ()
     seconds: float = 0.0
 
     @property

@@ -9,6 +9,7 @@ from ortools.sat.python import cp_model
 from frimble.core.planning.day import ScreenWork
 from frimble.core.planning.dayplan import Task
 from frimble.core.planning.search.occupied import Room, Spot, Work, occupied, runs, starts, tasks_of
+from frimble.core.planning.standing import FREE, UNNOTICED_MIN, Standing
 
 Literal = cp_model.IntVar
 Linear = cp_model.LinearExpr
@@ -28,10 +29,18 @@ class _Step:
 class PartModel:
     """The best places for some screens of a plan, all others fixed."""
 
-    def __init__(self, room: Room, tasks: Sequence[Task], free: set[str], window: int | None = None) -> None:
+    def __init__(
+        self,
+        room: Room,
+        tasks: Sequence[Task],
+        free: set[str],
+        window: int | None = None,
+        standing: Standing = FREE,
+    ) -> None:
         self.room = room
         self.model = cp_model.CpModel()
         self._window = window
+        self._standing = standing
         self._taken = occupied(room, [t for t in tasks if t.screen not in free])
         self._now = {(t.screen, t.step): t for t in tasks if t.screen in free}
         self._at_place: dict[int, list[cp_model.IntervalVar]] = defaultdict(list)
@@ -79,6 +88,7 @@ class PartModel:
             ended = step.start + work.minutes
             earliest, latest = earliest + work.minutes, latest + work.minutes
         self._count(screen, planned, ended)
+        self._count_move(screen.code, own, planned)
 
     def _add_step(self, work: Work, planned: Literal, now: Task | None, between: Span) -> _Step:
         between = self._within_window(now, between)
@@ -157,6 +167,22 @@ class PartModel:
             late = self.model.new_int_var(0, max(0, left_out - screen.due, self.room.day.horizon - screen.due), "")
             self.model.add(late >= end - screen.due)
             self._cost.append(self._late_first * weight * late)
+
+    def _count_move(self, code: str, own: list[_Step], planned: Literal) -> None:
+        """What it costs that the screen stands otherwise than in an earlier plan."""
+        before = self._standing.tasks.get(code)
+        price = round(self._standing.change_min * self.room.day.weight_unit)
+        if before is None or len(before) != len(own) or not price:
+            return
+        stays = self.model.new_bool_var("")
+        self.model.add_implication(stays, planned)
+        for step, task in zip(own, before, strict=True):
+            near = (task.start, task.start + UNNOTICED_MIN)
+            self.model.add_linear_constraint(step.start, *near).only_enforce_if(stays)
+            for who, does in step.by.items():
+                if self.room.people[who] != task.person:
+                    self.model.add_implication(stays, does.negated())
+        self._cost.append(self._late_first * price * (1 - stays))
 
     def _start(self, possible: int) -> cp_model.IntVar:
         return self.model.new_int_var_from_domain(cp_model.Domain.from_intervals(runs(possible)), "")

@@ -14,6 +14,7 @@ from frimble.core.planning.rules import broken_rules
 from frimble.core.planning.search.dispatch import annealed
 from frimble.core.planning.search.model import PartModel
 from frimble.core.planning.search.occupied import Room
+from frimble.core.planning.standing import FREE, Standing
 
 _THREADS = 2
 # Two searches go their own ways in this share of the time.
@@ -51,18 +52,24 @@ _BLUR_MIN = 20
 _LEFT_OUT_SHARE = 0.4
 
 
+Done = Callable[[Cost], bool]
+
+
 class Search:
     """The best plan known of a day, and the search for a better one.
 
     Attributes:
-        tasks, cost: of the best plan so far. optimal: no plan is better, proven.
+        tasks, cost: of the best plan so far, with what it costs to move an earlier one. optimal: none is better, proven.
     """
 
-    def __init__(self, room: Room, tasks: Sequence[Task], done: Callable[[Cost], bool], seed: int) -> None:
+    def __init__(self, room: Room, tasks: Sequence[Task], done: Done, seed: int, standing: Standing) -> None:
         self.room = room
         self.tasks = list(tasks)
-        self.cost = cost(room.day, ends_of(tasks))
+        self._standing = standing
+        self.cost = self._cost(tasks)
         self.optimal = False
+        moved = set(standing.moved(tasks))
+        self._pinned = {code for code in standing.frozen if code in standing.tasks and code not in moved}
         self._done = done
         self._seed = seed
         self._lock = threading.Lock()
@@ -76,7 +83,8 @@ class Search:
 
     def order(self, ends_at: float) -> None:
         """Look for a better order of the screens, each put where it fits first."""
-        if ends_at > time.monotonic():
+        # An order says nothing of where an earlier plan stands.
+        if ends_at > time.monotonic() and not self._standing.tasks:
             found = annealed(self.room, random.Random(self._seed), _shares(ends_at))
             if {s.code for s in self.room.day.screens if s.running} <= ends_of(found).keys():
                 self._take(found)
@@ -91,9 +99,10 @@ class Search:
                 tasks = self.tasks
                 stuck = (self._parts - self._last_better) // _STUCK
                 self._parts += 1
-            free = set(_part(self.room.day, tasks, round(number[kind]), rng))
+            free = set(_part(self.room.day, tasks, round(number[kind]), rng)) - self._pinned
             seconds = min(kind.seconds * _LONGER**stuck, _LONGEST_S, left)
-            found = PartModel(self.room, tasks, free, kind.window).solve(seconds, rng.randrange(1 << 30))
+            model = PartModel(self.room, tasks, free, kind.window, self._standing)
+            found = model.solve(seconds, rng.randrange(1 << 30))
             proven = found is not None and found[1]
             if kind.adapts:
                 number[kind] = min(max(number[kind] * (_GROW if proven else _SHRINK), _FEWEST), _MOST)
@@ -112,25 +121,31 @@ class Search:
 
     def _take(self, tasks: list[Task]) -> None:
         """The new plan in place of the old one, where it is as good; as good a one leads on to others."""
-        found = cost(self.room.day, ends_of(tasks))
+        found = self._cost(tasks)
         if self.cost < found:
             return
         if found < self.cost:
             self._last_better = self._parts
         self.tasks, self.cost = list(tasks), found
 
+    def _cost(self, tasks: Sequence[Task]) -> Cost:
+        plain = cost(self.room.day, ends_of(tasks))
+        return Cost(plain.late + self._standing.price(tasks), plain.sum_of_ends)
 
-def search(room: Room, tasks: Sequence[Task], done: Callable[[Cost], bool], ends_at: float, seed: int) -> Search:
+
+def search(
+    room: Room, tasks: Sequence[Task], done: Done, ends_at: float, seed: int, standing: Standing = FREE
+) -> Search:
     """The best plan found until a moment: two searches apart, for plans unlike each other, then both on the better one.
 
     Args:
         tasks: a plan to begin with. done: whether a plan of this cost cannot get better.
-        ends_at: as `time.monotonic` counts.
+        ends_at: as `time.monotonic` counts. standing: an earlier plan, whose frozen screens stay as they are in `tasks`.
     """
     begun = time.monotonic()
     apart_until = begun + (ends_at - begun) * _APART_SHARE
     order_until = begun + min((ends_at - begun) * _ORDER_SHARE, _ORDER_MOST_S)
-    apart = [Search(room, tasks, done, seed * _THREADS + k) for k in range(_THREADS)]
+    apart = [Search(room, tasks, done, seed * _THREADS + k, standing) for k in range(_THREADS)]
 
     def alone(one: Search) -> None:
         one.order(order_until)
@@ -152,8 +167,8 @@ def _together(tasks: Sequence[Callable[[], None]]) -> None:
 def _shares(ends_at: float) -> Iterator[float]:
     """How much of the time from now is over, until it is."""
     begun = time.monotonic()
-    while (share := (time.monotonic() - begun) / (ends_at - begun)) < 1:
-        yield share
+    while (left := ends_at - time.monotonic()) > 0:
+        yield 1 - left / max(ends_at - begun, left)
 
 
 def _part(day: Day, tasks: Sequence[Task], number: int, rng: random.Random) -> list[str]:

@@ -12,7 +12,7 @@ from frimble.core.planning.search.bounds import Bounds
 from frimble.core.planning.search.dispatch import RULES, annealed, around, best_dispatched, by_due_time, dispatched
 from frimble.core.planning.search.model import PartModel
 from frimble.core.planning.search.occupied import Room
-from frimble.core.planning.search.parts import search
+from frimble.core.planning.search.parts import _shares, search
 from frimble.core.planning.search.running import with_held_places
 from frimble.core.planning.tests.days import day, dry, screen, work
 from frimble.core.testing.case import CoreCase
@@ -46,6 +46,9 @@ class DispatchTests(CoreCase):
         room = made_up(62, 18)
         plans = [annealed(room, random.Random(4), iter(k / 80 for k in range(80))) for _ in range(2)]
         self.assertEqual(*plans)
+
+    def test_a_moment_that_has_passed_meanwhile_ends_the_search(self):
+        self.assertEqual(list(_shares(time.monotonic() - 1e-6)), [])
 
     def test_others_go_around_what_stands(self):
         room = Room(day(screen("a", work(10), due=10), screen("b", work(10), due=5)))
