@@ -13,3 +13,15 @@ class JobsConfig(AppConfig):
 
         for station in ("coat", "dry"):
             links.add(station, links.PageLink("Coated stock", "jobs:coated"))
+        self._follow_writes()
+
+    def _follow_writes(self):
+        from django.db.models.signals import post_save
+
+        from frimble.films.models import Film
+        from frimble.jobs.choosing.films import name_film
+        from frimble.jobs.day import durations
+        from frimble.screens.models import ScreenEvent
+
+        post_save.connect(name_film, sender=Film, dispatch_uid="film of a colour")
+        post_save.connect(durations.CACHED.invalidate, sender=ScreenEvent, dispatch_uid="durations of hands")

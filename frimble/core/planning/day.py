@@ -39,6 +39,7 @@ class Step:
         load: steps with the same name may be done together, under one lamp by one person.
         start_within: at most so many minutes after the step before has ended, for the first one after the day's
             start; None where it may wait.
+        minutes_at_most: how long it may take, for promises; None where that is not known to differ.
     """
 
     kind: str
@@ -47,6 +48,7 @@ class Step:
     hands: bool = True
     load: str | None = None
     start_within: int | None = None
+    minutes_at_most: int | None = None
 
 
 @dataclass(frozen=True)

@@ -1,6 +1,6 @@
 """What would help most on a day that ends late: each change tried on a plan of its own."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
 from frimble.core.planning.day import Day, Shift
@@ -24,14 +24,14 @@ class Help:
     left_out: int
 
 
-def what_would_help(day: Day, plan: DayPlan, seconds: float) -> list[Help]:
+def what_would_help(day: Day, plan: DayPlan, seconds: float, others: Iterable[tuple[str, Day]] = ()) -> list[Help]:
     """Changes that make the day less late than its plan, the one that helps most first.
 
     Args:
-        seconds: of search for each change.
+        seconds: of search for each change. others: changes of the shop's own, each with the day as it then is.
     """
     found = []
-    for words, changed in _changes(day):
+    for words, changed in (*_changes(day), *others):
         other = plan_day(changed, seconds)
         late = cost(day, ends_of(other.tasks)).late
         if late < plan.cost.late:

@@ -7,9 +7,9 @@ from frimble.core.lifecycle import State
 from frimble.core.planning.day import Step
 
 # Each step by the ledger's name for it, and where it is done.
-SINK, CABINET, BENCH, LAMP, BOOTH = "sink", "cabinet", "coating bench", "lamp", "booth"
+SINK, CABINET, BENCH, LAMP, BOOTH, PRINTER = "sink", "cabinet", "coating bench", "lamp", "booth", "film printer"
 SKILLS = ("degrease", "coat", "expose", "wash", "inspect")
-DRY = "dry"
+DRY, FILM, EXPOSE = "dry", "film", "expose"
 
 # What is done first, by what is on the mesh; other states have no way to press without being reclaimed.
 _FIRST = {
@@ -28,13 +28,24 @@ class OnItsWay:
 
     Attributes:
         state: what is on its mesh. wet_min: minutes until what dries on it is dry, 0 where nothing is wet.
-        layers_left: coats still to be laid. layer_dry_min: minutes one of them dries.
+        layers_left: coats still to be laid. layer_dry_min: minutes one of them dries, and at most.
     """
 
     state: State
     wet_min: int = 0
     layers_left: int = 1
     layer_dry_min: int | None = None
+    layer_dry_most_min: int | None = None
+
+
+def film_step(settings: Settings) -> Step:
+    """A film is made, by hands and the printer."""
+    return Step(FILM, int(settings["day.film_min"]), PRINTER)
+
+
+def wants_film(screen: OnItsWay) -> bool:
+    """Whether it is still to be exposed."""
+    return screen.state in _FIRST and SKILLS.index(_FIRST[screen.state]) <= SKILLS.index(EXPOSE)
 
 
 def can_go_on(state: State) -> bool:
@@ -57,7 +68,8 @@ def _whole_way(screen: OnItsWay, settings: Settings, first: str) -> list[Step]:
         return int(settings[f"day.{key}_min"])
 
     layer = screen.layer_dry_min or minutes("coat_dry")
-    coats = [Step("coat", minutes("coat"), BENCH), _dry(layer)] * max(1, screen.layers_left)
+    dries = _dry(layer, at_most=screen.layer_dry_most_min)
+    coats = [Step("coat", minutes("coat"), BENCH), dries] * max(1, screen.layers_left)
     order = {
         "degrease": [Step("degrease", minutes("degrease"), SINK), _dry(minutes("mesh_dry"))],
         "coat": coats,
@@ -73,5 +85,5 @@ def _whole_way(screen: OnItsWay, settings: Settings, first: str) -> list[Step]:
     return [Step(steps[0].kind, steps[0].minutes, steps[0].workstation), *steps[1:]]
 
 
-def _dry(minutes: int, start_within: int | None = None) -> Step:
-    return Step(DRY, minutes, CABINET, hands=False, start_within=start_within)
+def _dry(minutes: int, start_within: int | None = None, at_most: int | None = None) -> Step:
+    return Step(DRY, minutes, CABINET, hands=False, start_within=start_within, minutes_at_most=at_most)

@@ -70,11 +70,11 @@ def _candidate(screen, coat, spoilt, held, settings, now) -> Candidate:
     )
 
 
-def on_its_way(screen, now, layers: int = 1, layer_dry_min: int | None = None) -> OnItsWay:
+def on_its_way(screen, now, layers: int = 1, dry_min: int | None = None, dry_most_min: int | None = None) -> OnItsWay:
     """Where a screen stands, with the layers it still wants."""
     wet = (screen.wet_until - now).total_seconds() / 60 if screen.wet_until else 0
     left = screen.layers - screen.layers_done if screen.state == State.PART_COATED else layers
-    return OnItsWay(State(screen.state), max(0, -int(-wet // 1)), left, layer_dry_min)
+    return OnItsWay(State(screen.state), max(0, -int(-wet // 1)), left, dry_min, dry_most_min)
 
 
 def _largest_image_mm(frame, settings) -> tuple[float, float]:

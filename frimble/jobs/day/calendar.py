@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Mapping
 from datetime import UTC, datetime
 
-from frimble.core.lifecycle import STEPS
+from frimble.jobs.day.words import step_words
 
 _LONGEST_LINE = 73
 
@@ -15,8 +15,8 @@ def as_calendar(rows: Iterable[Mapping], made_at: datetime, jobs: Mapping[str, s
     """
     lines = ["BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:-//Frimble//Day plan//EN"]
     for row in rows:
-        label = STEPS[row["kind"]].label
-        what = " ".join(word for word in (f"{label} {row['screen']}", jobs.get(row["screen"], "")) if word)
+        label = f"{step_words(row['kind'])} {row['screen']}"
+        what = " ".join(word for word in (label, jobs.get(row["screen"], "")) if word)
         lines += [
             "BEGIN:VEVENT",
             f"UID:{row['screen']}-{row['kind']}-{_utc(row['start'])}@frimble",

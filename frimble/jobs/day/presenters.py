@@ -4,18 +4,23 @@ from collections import defaultdict
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
+from django.urls import reverse
 from django.utils import timezone
 from django.utils.dateparse import parse_datetime
+from django.utils.http import urlencode
 
-from frimble.core.lifecycle import STEPS
 from frimble.core.numbers import counted
-from frimble.core.planning.way import DRY
+from frimble.core.planning.way import FILM
+from frimble.core.units import show_minutes
+from frimble.jobs.day.words import step_words
 from frimble.jobs.models import PlannedDay
 from frimble.screens.links import step_url
 from frimble.ui.pictures.day_lanes import Bar, Lane
 
 _LISTED = 60
 _CALLED = ("Now", "Next", "Then")
+# A step so long past its planned end says that the day goes otherwise.
+_BEHIND_MIN = 10
 
 
 @dataclass(frozen=True)
@@ -31,9 +36,12 @@ class PlannedTask:
     person: str
     job: str
     done_at: datetime | None
+    number: str
 
     @property
     def url(self) -> str:
+        if self.kind == FILM:
+            return f"{reverse('films:add-film')}?{urlencode({'job': self.number})}"
         return step_url(self.kind, self.screen)
 
 
@@ -57,6 +65,17 @@ class LateScreen:
 
 
 @dataclass(frozen=True)
+class PromisedScreen:
+    """When a screen is ready by the plan, and at the latest; whether it is frozen where it stands."""
+
+    code: str
+    job: str
+    words: str
+    due: bool
+    frozen: bool
+
+
+@dataclass(frozen=True)
 class DayPage:
     """The whole page."""
 
@@ -70,6 +89,10 @@ class DayPage:
     minutes: int
     late: list[LateScreen]
     helps: list[str]
+    moved: list[LateScreen]
+    anew: str
+    behind: str
+    promised: list[PromisedScreen]
     at: datetime
     start: datetime
     by: object
@@ -84,7 +107,7 @@ def day_page(kept: PlannedDay, done: dict[tuple[str, str], datetime], now: datet
     return DayPage(
         _headline(plan),
         _judgement(plan),
-        kept.better_than_id is None,
+        not plan["searched"],
         _people(tasks),
         _lanes(plan, tasks, start),
         _hours(start, minutes),
@@ -92,6 +115,10 @@ def day_page(kept: PlannedDay, done: dict[tuple[str, str], datetime], now: datet
         minutes,
         _late(plan, tasks),
         _helps(plan),
+        [LateScreen(code, plan["jobs"].get(code, ""), f"{words}.") for code, words in plan["moved"].items()],
+        _anew(plan),
+        _behind(tasks, now),
+        _promised(plan, tasks),
         timezone.localtime(kept.at),
         start,
         kept.by,
@@ -110,7 +137,6 @@ def _minute(moment: datetime, start: datetime) -> int:
 
 def _task(row, plan, done) -> PlannedTask:
     kind = row["kind"]
-    words = "Dries" if kind == DRY else STEPS[kind].label
     job = plan["jobs"].get(row["screen"], "")
     done_at = done.get((row["screen"], kind))
     return PlannedTask(
@@ -118,11 +144,12 @@ def _task(row, plan, done) -> PlannedTask:
         _moment(row["end"]),
         row["screen"],
         kind,
-        words,
+        step_words(kind),
         row["place"],
         row["person"],
         job,
         done_at,
+        plan["numbers"].get(row["screen"], ""),
     )
 
 
@@ -181,6 +208,7 @@ def _lanes(plan, tasks: list[PlannedTask], start: datetime) -> list[Lane]:
             for t in own
         ]
         label = f"{plan['jobs'][code]} · {code}" if code in plan["jobs"] else code
+        label += ", frozen" if code in plan["frozen"] else ""
         lanes.append(Lane(label, bars, due if due is not None and 0 <= due <= end else None, code in late))
     return lanes
 
@@ -205,6 +233,57 @@ def _late(plan, tasks) -> list[LateScreen]:
             LateScreen(code, plan["jobs"].get(code, ""), f"{what}: waits for {waits}." if waits else f"{what}.")
         )
     return rows
+
+
+def _anew(plan) -> str:
+    """What a plan that takes no heed of the earlier one would save; empty where it saves nothing."""
+    anew = plan["anew"]
+    if anew is None:
+        return ""
+    screens = counted(anew["moved"], "screen", "screens")
+    return f"Planned anew, {anew['late']:.0f} min late instead of {plan['late']:.0f}, with {screens} moved."
+
+
+def _behind(tasks: list[PlannedTask], now: datetime) -> str:
+    """What should be done by now and is not recorded; empty where the day goes as planned."""
+    over = timedelta(minutes=_BEHIND_MIN)
+    open_tasks = [t for t in tasks if t.person and t.done_at is None and t.end + over < now]
+    if not open_tasks:
+        return ""
+    first = min(open_tasks, key=lambda t: t.end)
+    minutes = int((now - first.end).total_seconds() // 60)
+    return (
+        f"{counted(len(open_tasks), 'step', 'steps')} behind: {first.words.lower()} {first.screen} was to end "
+        f"{show_minutes(minutes)} ago. Record it, or plan again."
+    )
+
+
+def _promised(plan, tasks: list[PlannedTask]) -> list[PromisedScreen]:
+    """Screens by their end, with the end if everything dries slowly: what may be promised."""
+    ends: dict[str, datetime] = {}
+    for task in tasks:
+        ends[task.screen] = max(task.end, ends.get(task.screen, task.end))
+    rows = []
+    for code, end in sorted(ends.items(), key=lambda item: (item[1], item[0])):
+        latest = plan["latest"].get(code)
+        promise = None if latest is None else _moment(latest)
+        due = _moment(plan["due"][code]) if code in plan["due"] else None
+        words, risky = _promise_words(end, promise, due)
+        rows.append(PromisedScreen(code, plan["jobs"].get(code, ""), words, risky, code in plan["frozen"]))
+    return rows
+
+
+def _promise_words(end: datetime, promise: datetime | None, due: datetime | None) -> tuple[str, bool]:
+    planned = f"ready {end:%H:%M}"
+    if promise is None:
+        return f"{planned}; not today if coats dry slowly", due is not None
+    words = planned if promise <= end else f"{planned}, promise {promise:%H:%M}"
+    if due is None or promise <= due:
+        return words, False
+    wanted = f"{due:%H:%M}" if due.date() == end.date() else f"{due:%d %b %H:%M}"
+    if end > due:
+        return f"{words}; wanted {wanted}", True
+    return f"{words}; wanted {wanted}: late if coats dry slowly", True
 
 
 def _helps(plan) -> list[str]:

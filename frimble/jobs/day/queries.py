@@ -1,7 +1,9 @@
 """The room's day as the planner takes it: who is there, how many places, and what each screen still goes through."""
 
-from dataclasses import dataclass
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, replace
 from datetime import datetime, time, timedelta
+from math import ceil
 
 from django.utils import timezone
 
@@ -11,8 +13,22 @@ from frimble.coatings.models import Batch
 from frimble.core.coating.formula import parse_formula
 from frimble.core.conclusions import RuleViolation
 from frimble.core.lifecycle import State
-from frimble.core.planning.day import Day, ScreenWork, Shift
-from frimble.core.planning.way import BENCH, BOOTH, CABINET, LAMP, SINK, SKILLS, can_go_on, way
+from frimble.core.planning.day import Day, ScreenWork, Shift, Step
+from frimble.core.planning.dayplan import DayPlan, ends_of
+from frimble.core.planning.way import (
+    BENCH,
+    BOOTH,
+    CABINET,
+    FILM,
+    LAMP,
+    PRINTER,
+    SINK,
+    SKILLS,
+    can_go_on,
+    film_step,
+    wants_film,
+    way,
+)
 from frimble.exposures.models import Lamp
 from frimble.jobs.choosing.queries import on_its_way, open_needs
 from frimble.jobs.models import PlannedDay, ScreenNeed
@@ -24,6 +40,9 @@ _MOST_SCREENS = 60
 _WORKS = (Person.Role.TECHNICIAN, Person.Role.LEAD)
 # Emulsion under way without a job is finished too, but nobody waits for it.
 _IDLE = 0.1
+# Late screens for which another mesh is thought of.
+_OTHER_MESHES = 3
+_UNCOATED = (State.BARE, State.DEGREASED)
 
 
 @dataclass(frozen=True)
@@ -31,12 +50,16 @@ class RoomDay:
     """A day to plan, and for which job each screen is made.
 
     Attributes:
-        start: its first moment, with its zone. jobs: what each screen is held for, by its code.
+        start: its first moment, with its zone. jobs, numbers: what each screen is held for, and of which job, by its code.
+        films: of the screens that want one made. settings: that it was worked out with.
     """
 
     day: Day
     start: datetime
     jobs: dict[str, str]
+    numbers: dict[str, str]
+    films: dict[str, Step]
+    settings: Mapping
 
 
 def room_day(settings, now: datetime) -> RoomDay:
@@ -47,7 +70,7 @@ def room_day(settings, now: datetime) -> RoomDay:
     """
     start, end = _hours(settings, timezone.localtime(now))
     minutes = int((end - start).total_seconds() // 60)
-    shifts = tuple(Shift(str(p), 0, minutes, frozenset(SKILLS)) for p in people_at_work())
+    shifts = tuple(Shift(str(p), 0, minutes, frozenset((*SKILLS, FILM))) for p in people_at_work())
     if not shifts:
         raise RuleViolation("Nobody is there who could work: add a technician first.")
     needs = list(open_needs().filter(frame__isnull=False).select_related("frame__screen__installation__mesh"))
@@ -64,7 +87,15 @@ def room_day(settings, now: datetime) -> RoomDay:
         Day(naive, minutes, shifts, places(settings), tuple(first_due)),
         start,
         {need.frame.code: need.key for need in needs},
+        {need.frame.code: need.job.number for need in needs},
+        {need.frame.code: film_step(settings) for need in needs if _wants_film(need, start)},
+        settings,
     )
+
+
+def _wants_film(need: ScreenNeed, start: datetime) -> bool:
+    """A colour that is named has a film of its own."""
+    return bool(need.colour) and need.film_id is None and wants_film(on_its_way(need.frame.screen, start))
 
 
 def people_at_work():
@@ -94,6 +125,7 @@ def places(settings) -> dict[str, int]:
         BENCH: 1,
         LAMP: max(1, Lamp.objects.exclude(kind=Lamp.SUN).count()),
         BOOTH: int(settings["day.booths"]),
+        PRINTER: 1,
     }
 
 
@@ -112,7 +144,7 @@ def _held(need, settings, start, dries: "_LayersToCome") -> ScreenWork | None:
     if not can_go_on(State(screen.state)) or screen.is_test:
         return None
     formula = parse_formula(need.formula, settings)
-    stands = on_its_way(screen, start, len(formula.layers), dries.minutes(need.mesh, formula))
+    stands = on_its_way(screen, start, len(formula.layers), *dries.minutes(need.mesh, formula))
     due = due_at(need, settings)
     minutes = None if due is None else int((due - start).total_seconds() // 60)
     return ScreenWork(screen.code, way(stands, settings), minutes)
@@ -126,12 +158,38 @@ class _LayersToCome:
         self._batch = Batch.objects.in_use().first()
         self._air = drying_queries.air_now(settings)
 
-    def minutes(self, mesh, formula) -> int | None:
-        """Of a first layer; None where no emulsion is open or the air dries nothing."""
+    def minutes(self, mesh, formula) -> tuple[int | None, int | None]:
+        """Of a first layer, and at most; None where no emulsion is open or the air dries nothing."""
         if self._batch is None:
-            return None
+            return None, None
         found = drying_learning.expected(mesh, formula, 1, self._batch.emulsion, self._air, self._settings)
-        return None if found.value is None else round(found.value)
+        if found.value is None:
+            return None, None
+        return round(found.value), None if found.high is None else ceil(found.high)
+
+
+def other_meshes(found: RoomDay, plan: DayPlan) -> Iterator[tuple[str, Day]]:
+    """The day with a late, uncoated screen on the next finer mesh that is at hand, where a layer dries sooner."""
+    ends = ends_of(plan.tasks)
+    late = {s.code for s in found.day.screens if s.minutes_late(ends.get(s.code, found.day.left_out_end))}
+    dries = _LayersToCome(found.settings)
+    needs = open_needs().filter(frame__code__in=late).select_related("frame__screen__installation__mesh")
+    for need in needs.filter(frame__screen__state__in=_UNCOATED)[:_OTHER_MESHES]:
+        other = _finer_at_hand(need.mesh)
+        if other is None:
+            continue
+        need.mesh = other.installation.mesh
+        work = _held(need, found.settings, found.start, dries)
+        screens = tuple(work if s.code == work.code else s for s in found.day.screens)
+        yield f"{need.key} on {need.mesh} ({other.code}), with less ink", replace(found.day, screens=screens)
+
+
+def _finer_at_hand(mesh) -> Screen | None:
+    """A free, uncoated screen of the next finer mesh."""
+    free = Screen.objects.for_lists().filter(
+        installation__mesh__count_per_cm__gt=mesh.count_per_cm, installation__mesh__thermal=False, state__in=_UNCOATED
+    )
+    return free.filter(frame__held_for__isnull=True).order_by("installation__mesh__count_per_cm", "frame__code").first()
 
 
 def last_plan() -> PlannedDay | None:
@@ -143,4 +201,6 @@ def done_since(at: datetime, codes) -> dict[tuple[str, str], datetime]:
     events = ScreenEvent.objects.filter(
         installation__frame__code__in=codes, kind__in=SKILLS, at__gte=at, replaced_by__isnull=True
     )
-    return {(code, kind): when for code, kind, when in events.values_list("installation__frame__code", "kind", "at")}
+    done = {(code, kind): when for code, kind, when in events.values_list("installation__frame__code", "kind", "at")}
+    with_film = open_needs().filter(frame__code__in=codes, film__isnull=False).values_list("frame__code", flat=True)
+    return done | {(code, FILM): at for code in with_film}

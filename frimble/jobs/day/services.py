@@ -1,34 +1,67 @@
-"""A plan of the day is made, at once and then better, and kept."""
+"""A plan of the day is made, at once and then better, and kept; screens are frozen where they stand in it."""
 
 import logging
-from datetime import timedelta
+from dataclasses import dataclass
 
 from django.db import transaction
 from django.utils import timezone
 from django_tasks import task
 
 from frimble.core.conclusions import RuleViolation
-from frimble.jobs.day import queries
+from frimble.core.planning.standing import Standing, standing_of, under_way
+from frimble.jobs.day import earlier, queries
+from frimble.jobs.day.durations import with_learned
 from frimble.jobs.models import PlannedDay
 from frimble.people import settings as house_settings
 
 logger = logging.getLogger(__name__)
 
-# Seconds of search behind the page, and for each change that might help.
-_SEARCH_S, _HELP_S = 12.0, 2.0
+# Seconds of search behind the page: for the plan, for one that takes no heed of an earlier one, for each help.
+_SEARCH_S, _ANEW_S, _HELP_S = 12.0, 4.0, 2.0
 
 
-def plan_now(person) -> PlannedDay:
-    """A plan by rules at once; a better one follows by itself.
+@dataclass(frozen=True)
+class _Asked:
+    """A day to plan, with the plan that people go by; `before` is its steps."""
+
+    found: queries.RoomDay
+    kept: PlannedDay | None
+    before: dict
+    change_min: float
+
+    @property
+    def frozen(self) -> list[str]:
+        return self.kept.plan["frozen"] if self.kept else []
+
+    def plan(self, seconds: float):
+        """The plan with its films, and where it stands against the earlier one."""
+        from frimble.core.planning.films import plan_with_films
+        from frimble.core.planning.planning import plan_day
+
+        made = plan_with_films(
+            under_way(self.found.day, self.before),
+            self.found.films,
+            lambda day: plan_day(day, seconds, standing=self.standing(day)),
+        )
+        return made, self.standing(made.day)
+
+    def standing(self, day) -> Standing:
+        return standing_of(day, self.before, self.frozen, self.change_min)
+
+
+def plan_now(person, *, anew: bool = False) -> PlannedDay:
+    """A plan at once; a better one follows by itself. A plan of the same day stands where that is worth it.
+
+    Args:
+        anew: no heed is taken of an earlier plan.
 
     Raises:
         RuleViolation: there is nothing to plan, or nobody who could work.
     """
-    from frimble.core.planning.planning import first_plan
-
-    found = queries.room_day(house_settings.current(), timezone.now())
+    asked = _asked(None if anew else queries.last_plan())
+    plan, standing = asked.plan(0)
     with transaction.atomic():
-        kept = PlannedDay.objects.create(plan=plain(found, first_plan(found.day)), at=timezone.now(), by=person)
+        kept = _keep(asked, plan, standing, person)
         transaction.on_commit(lambda: improve.enqueue(kept.pk))
     return kept
 
@@ -37,50 +70,64 @@ def plan_now(person) -> PlannedDay:
 def improve(pk: int) -> None:
     """Search for a better plan than one that was made at once, and for what would help where it ends late."""
     from frimble.core.planning.helping import what_would_help
-    from frimble.core.planning.planning import plan_day
 
-    first = PlannedDay.objects.get(pk=pk)
-    if PlannedDay.objects.filter(pk__gt=pk).exists():
+    first, newest = PlannedDay.objects.get(pk=pk), queries.last_plan()
+    if newest != first and newest.better_than_id != pk:
         return
-    now = timezone.now()
+    # Whoever has frozen a screen meanwhile has frozen it where the first plan put it.
+    goes_by = PlannedDay.objects.filter(pk=first.plan["earlier"]).first() if newest == first else newest
     try:
-        found = queries.room_day(house_settings.current(), now)
+        asked = _asked(goes_by)
     except RuleViolation:
         # All was done meanwhile: the first plan stands, and nobody waits for a better one.
-        PlannedDay.objects.create(plan=first.plan, better_than=first, at=first.at, by=first.by)
+        plan = newest.plan | {"searched": True}
+        PlannedDay.objects.create(plan=plan, better_than=first, at=first.at, by=first.by)
         return
-    better = plan_day(found.day, _SEARCH_S)
-    helps = what_would_help(found.day, better, _HELP_S) if better.cost.late > 0 else []
-    PlannedDay.objects.create(plan=plain(found, better, helps), better_than=first, at=now, by=first.by)
+    plan, standing = asked.plan(_SEARCH_S)
+    helps, anew = [], None
+    if plan.plan.cost.late > 0:
+        free = _asked(None)
+        other, _ = free.plan(_ANEW_S)
+        helps = what_would_help(free.found.day, other.plan, _HELP_S, queries.other_meshes(free.found, plan.plan))
+        if asked.kept and other.plan.cost.late < plan.plan.cost.late:
+            anew = {"late": other.plan.cost.late, "moved": len(standing.moved(other.plan.tasks))}
+    _keep(asked, plan, standing, first.by, better_than=first, helps=helps, anew=anew)
 
 
-def plain(found: queries.RoomDay, plan, helps=()) -> dict:
-    """A plan as plain values, its moments with their zone."""
-    steps = {screen.code: screen.steps for screen in found.day.screens}
+def freeze(code: str, person, *, frozen: bool) -> PlannedDay:
+    """A screen's steps stay where they are in the plan when the day is planned again, or are free again.
 
-    def at(minute):
-        return (found.start + timedelta(minutes=minute)).isoformat()
+    Raises:
+        RuleViolation: no day is planned, or the screen is not in its plan.
+    """
+    with transaction.atomic():
+        kept = PlannedDay.objects.select_for_update().last()
+        if kept is None or code not in {row["screen"] for row in kept.plan["tasks"]}:
+            raise RuleViolation(f"{code} is in no plan of this day.")
+        codes = {*kept.plan["frozen"], code} if frozen else {*kept.plan["frozen"]} - {code}
+        plan = kept.plan | {"frozen": sorted(codes)}
+        return PlannedDay.objects.create(plan=plan, better_than=kept, at=kept.at, by=person)
 
-    return {
-        "start": at(0),
-        "end": at(found.day.end),
-        "tasks": [
-            {
-                "screen": task.screen,
-                "kind": steps[task.screen][task.step].kind,
-                "place": steps[task.screen][task.step].workstation or "",
-                "start": at(task.start),
-                "end": at(task.end),
-                "person": task.person or "",
-            }
-            for task in plan.tasks
-        ],
-        "jobs": found.jobs,
-        "due": {s.code: at(s.due) for s in found.day.screens if s.due is not None},
-        "status": plan.status,
-        "late": plan.cost.late,
-        "bound": plan.bound,
-        "left_out": list(plan.left_out),
-        "why": dict(plan.why),
-        "helps": [{"words": h.words, "late": h.late, "left_out": h.left_out} for h in helps],
-    }
+
+def _asked(kept: PlannedDay | None) -> _Asked:
+    settings = house_settings.current()
+    found = queries.room_day(with_learned(settings), timezone.now())
+    if not earlier.still_goes(kept, found):
+        kept = None
+    before = earlier.planned_before(kept, found) if kept else {}
+    return _Asked(found, kept, before, settings["day.change_min"])
+
+
+def _keep(asked: _Asked, plan, standing: Standing, person, *, better_than=None, helps=(), anew=None) -> PlannedDay:
+    from frimble.jobs.day.written import written
+
+    plain = written(
+        asked.found,
+        plan,
+        standing,
+        helps,
+        anew=anew,
+        earlier=asked.kept.pk if asked.kept else None,
+        searched=better_than is not None,
+    )
+    return PlannedDay.objects.create(plan=plain, better_than=better_than, at=timezone.now(), by=person)

@@ -13,10 +13,10 @@ from frimble.people.permissions import recorders
 
 @recorders
 def day(request):
-    """Who does what on which screen when; planned anew by a tap."""
+    """Who does what on which screen when; planned again, or a screen frozen where it stands, by a tap."""
     if request.method == "POST":
         try:
-            services.plan_now(request.user)
+            _plan_or_freeze(request)
         except RuleViolation as violation:
             messages.error(request, violation.reason)
         return redirect("jobs:day")
@@ -26,6 +26,14 @@ def day(request):
         codes = {row["screen"] for row in kept.plan["tasks"]}
         page = presenters.day_page(kept, queries.done_since(kept.at, codes), timezone.localtime())
     return render(request, "jobs/day/day.html", {"page": page})
+
+
+def _plan_or_freeze(request) -> None:
+    freeze = request.POST.get("freeze") or request.POST.get("let_move")
+    if freeze:
+        services.freeze(freeze, request.user, frozen="freeze" in request.POST)
+    else:
+        services.plan_now(request.user, anew="anew" in request.POST)
 
 
 def calendar(request):

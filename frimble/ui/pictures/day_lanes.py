@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from frimble.ui.pictures.svg import element, picture, text, tip
 
 _WIDE, _LABEL, _LANE, _TOP = 1000.0, 170.0, 22.0, 26.0
+_HALF_HOUR_WORD = 18.0
 
 
 @dataclass(frozen=True)
@@ -40,7 +41,8 @@ def day_lanes(lanes: Sequence[Lane], hours: Sequence[tuple[int, str]], now_min: 
     parts = []
     for minute, words in hours:
         parts.append(element("line", x1=x(minute), x2=x(minute), y1=_TOP - 6, y2=high, class_="lane-hour"))
-        parts.append(text(x(minute), 14, words, "soft", size=12))
+        anchor = "end" if x(minute) > _WIDE - _HALF_HOUR_WORD else "middle"
+        parts.append(text(min(x(minute), _WIDE), 14, words, "soft", size=12, anchor=anchor))
     for k, lane in enumerate(lanes):
         parts += _lane(lane, _TOP + k * _LANE, x)
     if now_min is not None:

@@ -77,10 +77,11 @@ class Room:
         self.places = list(day.places)
         self.whole = minutes(0, day.horizon)
         self._able: dict[tuple[str, int], tuple[tuple[int, int], ...]] = {}
-        self.work = [tuple(self._compiled(step) for step in screen.steps) for screen in day.screens]
+        self.work = [tuple(self.compiled(step) for step in screen.steps) for screen in day.screens]
         self.latest = [day.latest_end(screen) for screen in day.screens]
 
-    def _compiled(self, step: Step) -> Work:
+    def compiled(self, step: Step) -> Work:
+        """A step as the search reads it."""
         return Work(
             step.minutes,
             -1 if step.workstation is None else self.places.index(step.workstation),

@@ -80,7 +80,8 @@ class PlanPageTests(DayCase):
 
     def test_a_step_that_is_recorded_is_done_in_the_plan(self):
         self.client.post("/day/")
-        person = next(t["person"] for t in PlannedDay.objects.get().plan["tasks"] if t["screen"] == "Q-014")
+        tasks = PlannedDay.objects.get().plan["tasks"]
+        person = next(t["person"] for t in tasks if (t["screen"], t["kind"]) == ("Q-014", "degrease"))
         before = self.list_of(person)
         degrease("Q-014", self.people["tamsin"], dwell_s=60)
         after = self.list_of(person)

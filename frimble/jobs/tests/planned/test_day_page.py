@@ -1,11 +1,13 @@
 """What the page of the day's plan makes of a kept plan."""
 
-from datetime import timedelta
+from datetime import time, timedelta
+from unittest.mock import patch
 from xml.etree import ElementTree
 
 from django.test import SimpleTestCase
 from django.utils import timezone
 
+from frimble.films.models import Film
 from frimble.jobs.day import presenters, services
 from frimble.jobs.day.calendar import as_calendar
 from frimble.jobs.models import PlannedDay, ScreenNeed
@@ -28,7 +30,8 @@ def plan(*tasks, **more):
     written = {
         "start": at(8).isoformat(), "end": at(16).isoformat(), "tasks": list(tasks), "jobs": {}, "due": {},
         "status": "feasible",
-        "late": 0, "bound": 0, "left_out": [], "why": {}, "helps": [],
+        "late": 0, "bound": 0, "left_out": [], "why": {}, "helps": [], "moved": {}, "anew": None, "frozen": [],
+        "latest": {}, "numbers": {}, "searched": True,
     } | more  # fmt: skip
     return PlannedDay(plan=written, at=at(8), by=Person(username="odile", first_name="Odile"))
 
@@ -50,6 +53,27 @@ class PresenterTests(SimpleTestCase):
         )
         self.assertEqual((len(own.rest), own.done), (2, 0))
         self.assertTrue(own.called[0][1].url.endswith("/Q-2/do/degrease/"))
+
+    def test_what_should_be_done_by_now_is_said(self):
+        # Source: by hand: planned to 08:06, 54 min ago at 09:00.
+        late = [task("Q-2", "degrease", 0, 6, "Tamsin"), task("Q-2", "coat", 55, 3, "Tamsin")]
+        self.assertIn("1 step behind: degrease Q-2 was to end 54 min ago", self.page(*late).behind)
+        self.assertEqual(self.page(*late, done={("Q-2", "degrease"): at(8, 9)}).behind, "")
+
+    def test_a_promise_that_slow_coats_break_is_due(self):
+        # Source: by hand: planned to 08:06, at the latest 09:00, wanted at 08:30 or at 10:00.
+        one = task("Q-2", "degrease", 0, 6, "Tamsin")
+
+        def promised(due, latest):
+            (row,) = self.page(one, due={"Q-2": due.isoformat()}, latest={"Q-2": latest}).promised
+            return row.words, row.due
+
+        nine = at(9).isoformat()
+        tight = "ready 08:06, promise 09:00; wanted 08:30: late if coats dry slowly"
+        self.assertEqual(promised(at(8, 30), nine), (tight, True))
+        self.assertEqual(promised(at(10), nine), ("ready 08:06, promise 09:00", False))
+        self.assertEqual(promised(at(8, 30), None), ("ready 08:06; not today if coats dry slowly", True))
+        self.assertEqual(promised(at(8), nine), ("ready 08:06, promise 09:00; wanted 08:00", True))
 
     def test_what_is_done_is_called_no_more_and_drawn_as_done(self):
         tasks = [task("Q-1", "degrease", 0, 6, "Tamsin"), task("Q-1", "coat", 21, 3, "Tamsin")]
@@ -142,8 +166,78 @@ class KeptPlanTests(DayCase):
         ScreenNeed.objects.update(frame=None)
         services.improve.call(PlannedDay.objects.get().pk)
         first, second = PlannedDay.objects.all()
-        self.assertEqual((second.better_than, second.plan), (first, first.plan))
+        self.assertEqual((second.better_than, second.plan), (first, first.plan | {"searched": True}))
         self.assertNotContains(self.client.get("/day/"), "A better one is looked for")
+
+    def planned(self, hour, minute=0, **posted):
+        """The day planned at a moment; its steps by screen and kind."""
+        with patch.object(services.timezone, "now", return_value=at(hour, minute)):
+            self.client.post("/day/", posted)
+        tasks = PlannedDay.objects.last().plan["tasks"]
+        return {(t["screen"], t["kind"]): (t["start"], t["person"]) for t in tasks if t["kind"] != "dry"}
+
+    def test_planned_again_all_stays_that_can(self):
+        before = self.planned(6)
+        self.assertEqual(self.planned(6, 30), before)
+        self.assertEqual(PlannedDay.objects.last().plan["moved"], {})
+
+    def test_what_was_not_done_in_time_moves_and_says_so(self):
+        # Source: by hand: nothing is degreased by 09:00, so that both screens begin anew from then on.
+        self.planned(6)
+        now = self.planned(9)
+        self.assertGreaterEqual(min(start for start, _ in now.values()), at(9).isoformat())
+        self.assertEqual(set(PlannedDay.objects.last().plan["moved"]), {"Q-014", "Q-015"})
+        self.assertContains(self.client.get("/day/"), "Moved against the earlier plan")
+
+    def test_a_frozen_screen_keeps_its_times_and_may_be_let_go(self):
+        before = self.planned(6)
+        self.client.post("/day/", {"freeze": "Q-015"})
+        self.assertContains(self.client.get("/day/"), "Frozen: let it move")
+        urgent = ScreenNeed.objects.get(frame__code="Q-014").job
+        urgent.press_time = time(7, 30)
+        urgent.save()
+        after = self.planned(6, 1)
+        kept = {key: value for key, value in after.items() if key[0] == "Q-015"}
+        self.assertEqual(kept, {key: value for key, value in before.items() if key[0] == "Q-015"})
+        self.assertEqual(PlannedDay.objects.last().plan["frozen"], ["Q-015"])
+        self.client.post("/day/", {"let_move": "Q-015"})
+        self.assertEqual(PlannedDay.objects.last().plan["frozen"], [])
+        self.assertContains(
+            self.client.post("/day/", {"freeze": "Q-999"}, follow=True), "Q-999 is in no plan of this day"
+        )
+
+    def test_what_is_frozen_while_the_search_goes_on_stays_where_it_was_seen(self):
+        self.planned(6)
+        first = PlannedDay.objects.get()
+        self.client.post("/day/", {"freeze": "Q-014"})
+        with patch.object(services.timezone, "now", return_value=at(6, 1)), patch.object(services, "_SEARCH_S", 0.5):
+            services.improve.call(first.pk)
+        searched = PlannedDay.objects.last()
+        self.assertEqual((searched.plan["frozen"], searched.plan["searched"]), (["Q-014"], True))
+        of_it = [
+            [t for t in p.plan["tasks"] if t["screen"] == "Q-014" and t["kind"] != "film"] for p in (first, searched)
+        ]
+        self.assertEqual(*of_it)
+
+    def test_a_named_colour_s_film_is_made_before_its_exposure(self):
+        planned = self.planned(6)
+        for code in ("Q-014", "Q-015"):
+            self.assertLess(planned[code, "film"][0], planned[code, "expose"][0])
+        self.assertContains(self.client.get("/day/"), "/film/films/new/?job=J-301")
+        film = Film.objects.create(
+            name="White", job_number="J-301", separation="White", made_at=at(6), made_by=self.people["odile"]
+        )
+        self.assertEqual(ScreenNeed.objects.get(frame__code="Q-014").film, film)
+        self.assertNotIn(("Q-014", "film"), self.planned(6, 5))
+
+    def test_when_each_is_ready_and_what_may_be_promised(self):
+        # Source: the promise is never before the planned end; drying is known here with an interval.
+        self.planned(6)
+        plan = PlannedDay.objects.get().plan
+        for code, latest in plan["latest"].items():
+            end = max(t["end"] for t in plan["tasks"] if t["screen"] == code)
+            self.assertGreater(latest, end)
+        self.assertContains(self.client.get("/day/"), ", promise ")
 
     def test_press_and_trainees_look_and_do_not_plan(self):
         self.client.force_login(self.people["ines"])
