@@ -3,6 +3,7 @@
 from django import forms
 
 from frimble.films.models import Film
+from frimble.jobs.choosing.meshes import ROLES
 from frimble.jobs.models import Job, Photo
 from frimble.screens.models import MeshType
 from frimble.screens.steps.forms import ActForm
@@ -42,7 +43,10 @@ class NeedForm(ActForm):
     """Screens a job wants."""
 
     colour = forms.CharField(label="Colour", max_length=40, required=False, help_text="In the order of printing")
-    mesh = RecordField(MeshType.objects.filter(thermal=False), label="Mesh", empty_label=None)
+    mesh = RecordField(
+        MeshType.objects.filter(thermal=False), label="Mesh", required=False, empty_label="as the chooser says"
+    )
+    role = forms.ChoiceField(label="What the plate does", choices=[("", "not said"), *ROLES], required=False)
     formula = forms.CharField(label="Coat formula", max_length=60, initial="P1 S1")
     number = WholeField(label="Screens", min_value=1, max_value=40, initial=1)
     film = RecordField(Film.objects.none(), label="Film", required=False, empty_label="none yet")

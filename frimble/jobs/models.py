@@ -34,7 +34,8 @@ class Job(models.Model):
 class ScreenNeed(models.Model):
     """Screens a job wants: so many of a mesh, coated with a formula; once one is chosen, that one.
 
-    `position` is that of its colour in the order of printing.
+    `position` is that of its colour in the order of printing. One that is ganged up with another wants no screen of its
+    own: its `number` is 0, and `beside` is the colour on whose screen it is.
     """
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="needs")
@@ -45,6 +46,7 @@ class ScreenNeed(models.Model):
     colour = models.CharField(max_length=40, blank=True)
     film = models.ForeignKey(Film, on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
     frame = models.ForeignKey(Frame, on_delete=models.PROTECT, null=True, blank=True, related_name="held_for")
+    beside = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, blank=True, related_name="ganged")
 
     class Meta:
         ordering = ["position", "mesh__count_per_cm", "formula", "pk"]

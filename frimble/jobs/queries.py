@@ -23,7 +23,8 @@ def search(sought: str = "") -> Jobs:
     for word in sought.split():
         jobs = jobs.filter(Q(number__icontains=word) | Q(name__icontains=word) | Q(what__icontains=word))
     past = Q(press_on__lt=timezone.localdate())
-    ready = Count("needs", filter=Q(needs__frame__screen__state__in=WITH_STENCIL), distinct=True)
+    made = Q(needs__frame__screen__state__in=WITH_STENCIL) | Q(needs__beside__frame__screen__state__in=WITH_STENCIL)
+    ready = Count("needs", filter=made, distinct=True)
     coming = jobs.exclude(past).annotate(colours=Count("needs", distinct=True), ready=ready)
     return Jobs(
         coming.order_by(F("press_on").asc(nulls_last=True), "number"),

@@ -9,6 +9,8 @@ from django.utils import timezone
 from frimble.core.coating.formula import parse_formula
 from frimble.core.conclusions import InvalidInput
 from frimble.films.models import Film
+from frimble.jobs.choosing.meshes import suggested
+from frimble.jobs.choosing.services import take_kept
 from frimble.jobs.models import Job, ScreenNeed
 
 
@@ -21,8 +23,10 @@ def add_job(
     press_on: date | None = None,
     press_time: time | None = None,
     like: Job | None = None,
+    person,
+    settings,
 ) -> Job:
-    """A new job; like an earlier one, it wants the same colours with the same films.
+    """A new job; like an earlier one, it wants the same colours with the same films, and takes the stencils kept of them.
 
     Raises:
         InvalidInput: the number is taken, or press wants it before today.
@@ -34,9 +38,19 @@ def add_job(
         number=number, name=name, what=what or (like.what if like else ""), press_on=press_on, press_time=press_time
     )
     for need in like.needs.all() if like else ():
-        need.pk, need._state.adding, need.job, need.frame = None, True, job, None
+        need.pk, need._state.adding, need.job, need.frame, need.beside = None, True, job, None, None
+        need.number = max(1, need.number)
         need.save()
+    take_kept(job, person, settings)
     return job
+
+
+def kept_words(job: Job) -> str:
+    """Which kept stencils a new job has taken; empty for none."""
+    held = [
+        f"{need.frame.code} for {need.colour}" for need in job.needs.filter(frame__isnull=False).select_related("frame")
+    ]
+    return f"Kept stencils are taken: {', '.join(held)}." if held else ""
 
 
 def set_time(job: Job, *, press_on: date | None, press_time: time | None) -> Job:
@@ -61,13 +75,17 @@ def _check_day(press_on: date | None) -> None:
 
 @transaction.atomic
 def add_need(
-    job: Job, mesh, formula: str, number: int, settings, *, colour: str = "", film: Film | None = None
+    job: Job, mesh, formula: str, number: int, settings, *, colour: str = "", film: Film | None = None, role: str = ""
 ) -> ScreenNeed:
     """A job wants screens of a mesh and coat for a colour; the same again changes the number.
 
+    Args:
+        mesh: None for the one that the chooser takes for the film's ruling and what the plate does.
+
     Raises:
-        InvalidInput: the formula does not parse.
+        InvalidInput: the formula does not parse, or nothing tells which mesh.
     """
+    mesh = mesh or suggested(film, role, settings)[0]
     text = str(parse_formula(formula, settings))
     last = job.needs.aggregate(last=Max("position"))["last"] or 0
     same = {"job": job, "mesh": mesh, "formula": text, "colour": colour, "frame": None}

@@ -73,8 +73,13 @@ def jobs(request):
 def new_job(request):
     """A job taken in, from nothing or like an earlier one."""
     form = JobForm(request.POST or None, initial={"like": request.GET.get("like")})
-    made = form.attempt(lambda cleaned: services.add_job(**cleaned)) if request.method == "POST" else None
+    made = None
+    if request.method == "POST":
+        settings = house_settings.current()
+        made = form.attempt(lambda cleaned: services.add_job(person=request.user, settings=settings, **cleaned))
     if made:
+        if kept := services.kept_words(made):
+            messages.success(request, kept)
         return redirect("jobs:job", made.number)
     return render(request, "jobs/new_job.html", {"form": form}, status=422 if form.errors else 200)
 

@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from frimble.core.conclusions import Settings
+from frimble.core.film.placement import Art, place_on_frame
+from frimble.core.mesh.blemishes import SPOILS, Blemish, in_the_way
 from frimble.core.units import show_minutes
 
 if TYPE_CHECKING:
@@ -24,14 +26,17 @@ class Want:
 
     Attributes:
         key: names it. job: those of one job want like tensions. mesh: its name. formula: of the coat.
-        image_mm: width and height of the image, None where no film is known.
+        images_mm: width and height of each image on it as it lies; none where one is not known. centre_mm: of the middle of
+            a single one from the frame's, right and down; None where no place is kept. film: names it, empty for none.
     """
 
     key: str
     job: str
     mesh: str
     formula: str
-    image_mm: tuple[float, float] | None = None
+    images_mm: tuple[tuple[float, float], ...] = ()
+    centre_mm: tuple[float, float] | None = None
+    film: str = ""
 
 
 @dataclass(frozen=True)
@@ -42,8 +47,9 @@ class Candidate:
         code: its own. mesh: its name. minutes: of work and drying until it is ready for press, None where it must be
             reclaimed first or is out. where: what it waits for, in words. formula: of the coat on it, empty for none.
         tension_n_per_cm: None where never measured. poor_below: a frame of its kind is slack below, N/cm.
-        image_most_mm: the largest image it takes. blemishes: places that print through. cycles: of its mesh.
-        held_for: what else it is held for, empty for nothing.
+        image_most_mm: the largest image it takes. frame_mm: outer size. marks: places on its mesh. cycles: of its mesh.
+        held_for: what else it is held for, empty for nothing. stencil_of: the film of the stencil it carries, empty for
+            none; stencil_min: minutes until that stencil is ready for press.
     """
 
     code: str
@@ -54,9 +60,16 @@ class Candidate:
     tension_n_per_cm: float | None = None
     poor_below: float = 0.0
     image_most_mm: tuple[float, float] = (0.0, 0.0)
-    blemishes: int = 0
+    frame_mm: tuple[float, float] = (0.0, 0.0)
+    marks: tuple[Blemish, ...] = ()
     cycles: int = 0
     held_for: str = ""
+    stencil_of: str = ""
+    stencil_min: int = 0
+
+    def has_stencil(self, want: Want) -> bool:
+        """It carries the very stencil that is wanted."""
+        return bool(want.film) and self.stencil_of == want.film
 
 
 @dataclass(frozen=True)
@@ -80,34 +93,64 @@ class Suitability:
 
 def suitability(want: Want, screen: Candidate, settings: Settings) -> Suitability:
     """What speaks for and against one screen for one colour."""
+    kept = screen.has_stencil(want)
+    minutes = screen.stencil_min if kept else screen.minutes or 0
+    where = "carries the stencil of its film" if kept else screen.where
     costs = [
-        (float(screen.minutes or 0), f"{screen.where}, {show_minutes(screen.minutes or 0)} to press"),
+        (float(minutes), f"{where}, {show_minutes(minutes)} to press" if minutes else where),
         *_tension(screen, settings),
         (screen.cycles * _CYCLE_MIN, f"{screen.cycles} cycles on its mesh"),
     ]
     reasons = tuple(words for _, words in costs)
-    return Suitability(screen, tuple(_limits(want, screen)), sum(cost for cost, _ in costs), reasons)
+    return Suitability(screen, tuple(_limits(want, screen, settings)), sum(cost for cost, _ in costs), reasons)
 
 
-def _limits(want: Want, screen: Candidate) -> list[str]:
+def _limits(want: Want, screen: Candidate, settings: Settings) -> list[str]:
     limits = []
     if screen.held_for:
         limits.append(f"held for {screen.held_for}")
     if screen.mesh != want.mesh:
         limits.append(f"carries {screen.mesh}")
-    if screen.minutes is None:
-        limits.append(screen.where)
-    if screen.formula and screen.formula != want.formula:
-        limits.append(f"is coated {screen.formula}")
-    if want.image_mm and any(i > m for i, m in zip(want.image_mm, screen.image_most_mm, strict=True)):
+    if not screen.has_stencil(want):
+        if screen.minutes is None:
+            limits.append(screen.where)
+        if screen.formula and screen.formula != want.formula:
+            limits.append(f"is coated {screen.formula}")
+    if want.images_mm and ganged_mm(want.images_mm, screen.image_most_mm, settings["placement.gap_mm"]) is None:
         wide, high = screen.image_most_mm
-        limits.append(f"takes an image of {wide:.0f} × {high:.0f} mm at most")
+        limits.append(
+            f"takes {'an image' if len(want.images_mm) == 1 else 'images'} of {wide:.0f} × {high:.0f} mm at most"
+        )
     if screen.tension_n_per_cm is not None and screen.tension_n_per_cm < screen.poor_below:
         limits.append(f"is slack: {screen.tension_n_per_cm:.1f} N/cm, {screen.poor_below:g} at least")
-    if screen.blemishes:
-        one = screen.blemishes == 1
-        limits.append("has a place that prints through" if one else f"has {screen.blemishes} places that print through")
+    if spoilt := _spoilt(want, screen):
+        under = " under the image" if want.centre_mm else ""
+        places = "a place that prints" if spoilt == 1 else f"{spoilt} places that print"
+        limits.append(f"has {places} through{under}")
     return limits
+
+
+def _spoilt(want: Want, screen: Candidate) -> int:
+    """Places that would spoil the image; all on the mesh where nobody knows where it lies."""
+    spoils = [mark for mark in screen.marks if mark.kind in SPOILS]
+    if want.centre_mm is None:
+        return len(spoils)
+    box = place_on_frame(Art("image", *want.images_mm[0], centre_mm=want.centre_mm), screen.frame_mm)
+    return len(in_the_way(spoils, [box]))
+
+
+def ganged_mm(
+    sizes_mm: Sequence[tuple[float, float]], most_mm: tuple[float, float], gap_mm: float
+) -> tuple[float, float] | None:
+    """Width and height of images on one screen, beside or under one another; None where neither goes.
+
+    Args:
+        sizes_mm: of each image. most_mm: the largest that a screen takes. gap_mm: between two.
+    """
+    widths, heights = zip(*sizes_mm, strict=True)
+    gaps = gap_mm * (len(sizes_mm) - 1)
+    ways = ((sum(widths) + gaps, max(heights)), (max(widths), sum(heights) + gaps))
+    return next((way for way in ways if way[0] <= most_mm[0] and way[1] <= most_mm[1]), None)
 
 
 def _tension(screen: Candidate, settings: Settings) -> list[tuple[float, str]]:

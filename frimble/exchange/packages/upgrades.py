@@ -121,7 +121,7 @@ UPGRADES: Mapping[int, Upgrade] = {
     5: Upgrade(
         added={
             "jobs.job": {"press_time": ""},
-            "jobs.screenneed": {"position": "0", "colour": "", "film_id": "", "frame_id": ""},
+            "jobs.screenneed": {"position": "0", "colour": "", "film_id": "", "frame_id": "", "beside_id": ""},
         },
         new=frozenset(
             f"jobs.{name}"

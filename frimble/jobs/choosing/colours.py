@@ -31,9 +31,9 @@ class ColourRow:
 
 def colours_of(job: Job, settings, now) -> list[ColourRow]:
     """Every colour of a job, in the order of printing."""
-    needs = job.needs.select_related("mesh", "film", "frame__screen__installation__mesh").prefetch_related(
-        "film__checks"
-    )
+    needs = job.needs.select_related(
+        "mesh", "film", "frame__screen__installation__mesh", "beside__job", "beside__frame__screen__installation__mesh"
+    ).prefetch_related("film__checks", "ganged__job")
     calibrated = {entry.mesh_id for entry in chart_queries.calibrated()}
     return [_row(k, need, calibrated, settings, now) for k, need in enumerate(needs, start=1)]
 
@@ -55,18 +55,33 @@ def _row(k, need: ScreenNeed, calibrated, settings, now) -> ColourRow:
     check = next(iter(need.film.checks.all()), None) if need.film else None
     if check and check.result and check.found.due:
         missing.append("its film has faults")
-    words, ready = _screen_words(need, settings, now)
+    words, ready = _screen_words(need.beside or need, settings, now)
+    frame = (need.beside or need).frame
     return ColourRow(
         need.pk,
         f"{k}",
-        need.colour or counted(need.number, "screen", "screens"),
+        need.colour or counted(max(1, need.number), "screen", "screens"),
         f"{need.mesh.label}, {need.formula}" + (f", {need.film}" if need.film else ""),
-        need.frame.code if need.frame else "",
-        "; ".join([words, *([] if ready else missing)]) + ".",
+        frame.code if frame else "",
+        "; ".join([*_shared(need), words, *([] if ready else missing)]) + ".",
         bool(missing) and not ready,
-        "Swap or let go" if need.frame else "Choose a screen",
+        _act(need),
         ready,
     )
+
+
+def _shared(need: ScreenNeed) -> list[str]:
+    """With what else it is on one screen."""
+    if need.beside:
+        return [f"on the screen of {need.beside.key}"]
+    ganged = [other.key for other in need.ganged.all()]
+    return [f"with {', '.join(ganged)} on its screen"] if ganged else []
+
+
+def _act(need: ScreenNeed) -> str:
+    if need.beside:
+        return "Give it a screen of its own"
+    return "Swap or let go" if need.frame else "Choose a screen"
 
 
 def _screen_words(need: ScreenNeed, settings, now) -> tuple[str, bool]:

@@ -2,7 +2,9 @@
 
 from django import forms
 
+from frimble.jobs.models import ScreenNeed
 from frimble.screens.steps.forms import ActForm
+from frimble.ui.forms.fields import RecordField
 
 
 class HoldForm(ActForm):
@@ -24,3 +26,14 @@ class HoldAllForm(ActForm):
 
 class LetGoForm(ActForm):
     because = forms.CharField(label="Let go because", max_length=240)
+
+
+class GangForm(ActForm):
+    """On whose screen a colour goes."""
+
+    leader = RecordField(ScreenNeed.objects.none(), label="On the screen of", empty_label=None)
+
+    def __init__(self, *args, others, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.fields["leader"].queryset = others
+        self.fields["leader"].label_from_instance = lambda need: need.key

@@ -1,6 +1,6 @@
 """What the pages of choosing screens show."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from frimble.core.numbers import counted
 from frimble.core.planning.choosing import Assignment, Candidate, Suitability, Want, assigned, ranked
@@ -53,7 +53,7 @@ class Week:
 
 def week(needs: list[ScreenNeed], wants: list[Want], screens: list[Candidate], settings) -> Week:
     """Screens for every colour that has none; each of several alike is a colour of its own."""
-    keyed = [Want(str(k), w.job, w.mesh, w.formula, w.image_mm) for k, w in enumerate(wants)]
+    keyed = [replace(want, key=str(k)) for k, want in enumerate(wants)]
     found = assigned(keyed, screens, settings)
     rows = [
         WeekRow(need, found.chosen.get(want.key, ""), _words(found, want.key))

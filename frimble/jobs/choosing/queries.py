@@ -1,7 +1,8 @@
 """What a choice of screens rests on: the screens there are, and what coming jobs want."""
 
-from collections import Counter
+from collections import defaultdict
 from collections.abc import Collection
+from dataclasses import replace
 
 from django.db.models import Q
 from django.utils import timezone
@@ -12,11 +13,14 @@ from frimble.core.mesh.blemishes import SPOILS
 from frimble.core.planning.choosing import Candidate, Want
 from frimble.core.planning.way import OnItsWay, can_go_on, way
 from frimble.core.tension.limits import poor_below
+from frimble.exposures.models import Exposure
 from frimble.jobs.models import ScreenNeed
 from frimble.screens.models import Blemish, Screen
 
 # Screens of a mesh that are looked at for a choice.
 _MOST_OF_A_MESH = 400
+# A stencil that stands ready, or was kept when its ink was taken out.
+KEPT = (State.READY, State.STRIPPED)
 
 
 def open_needs():
@@ -27,9 +31,27 @@ def open_needs():
 
 
 def want(need: ScreenNeed) -> Want:
-    film = need.film
-    size = (film.width_mm, film.height_mm) if film and film.width_mm and film.height_mm else None
-    return Want(need.key, need.job.number, str(need.mesh), need.formula, size)
+    """What a colour asks of its screen, with the colours that are ganged up on it."""
+    films = [one.film for one in (need, *need.ganged.select_related("film"))]
+    sizes = [size_mm(film) for film in films]
+    known = tuple(size for size in sizes if size is not None)
+    alone = len(films) == 1 and bool(known)
+    return Want(
+        need.key,
+        need.job.number,
+        str(need.mesh),
+        need.formula,
+        known if len(known) == len(sizes) else (),
+        need.film.centre_mm if alone else None,
+        str(need.film.pk) if len(films) == 1 and need.film else "",
+    )
+
+
+def size_mm(film) -> tuple[float, float] | None:
+    """Width and height of a film as it lies; None where nobody knows them."""
+    if film is None or not film.width_mm or not film.height_mm:
+        return None
+    return (film.height_mm, film.width_mm) if film.turned else (film.width_mm, film.height_mm)
 
 
 def candidates(needs: Collection[ScreenNeed], settings, now) -> list[Candidate]:
@@ -42,17 +64,36 @@ def candidates(needs: Collection[ScreenNeed], settings, now) -> list[Candidate]:
     screens = list(found.exclude(state__in=(State.NO_MESH, State.AWAY)).order_by("frame__code")[:_MOST_OF_A_MESH])
     installations = [s.installation_id for s in screens]
     coats = drying_queries.coats_on(installations)
-    spoilt = Counter(
-        Blemish.objects.filter(
-            installation__in=installations, kind__in=SPOILS, clears__isnull=True, cleared_by__isnull=True
-        ).values_list("installation", flat=True)
-    )
+    marks = defaultdict(list)
+    for mark in Blemish.objects.filter(
+        installation__in=installations, kind__in=SPOILS, clears__isnull=True, cleared_by__isnull=True
+    ):
+        marks[mark.installation_id].append(mark.as_core())
+    stencils = _stencils([s for s in screens if s.state in KEPT])
     others = open_needs().filter(frame__isnull=False).exclude(pk__in=[need.pk for need in needs])
     held = {need.frame_id: need.key for need in others}
-    return [_candidate(s, coats.get(s.installation_id), spoilt, held, settings, now) for s in screens]
+    found = [_candidate(s, coats.get(s.installation_id), held, settings, now) for s in screens]
+    return [
+        replace(c, marks=tuple(marks[s.installation_id]), stencil_of=stencils.get(s.installation_id, ""))
+        for c, s in zip(found, screens, strict=True)
+    ]
 
 
-def _candidate(screen, coat, spoilt, held, settings, now) -> Candidate:
+def _stencils(screens) -> dict[int, str]:
+    """The film of the stencil that each of these carries, by installation: that of its newest cycle's light."""
+    light = Exposure.objects.filter(
+        event__installation__in=[s.installation_id for s in screens], event__replaced_by__isnull=True
+    )
+    newest: dict[int, tuple[int, int | None]] = {}
+    rows = light.order_by("event__at", "pk").values_list("event__installation", "event__cycle", "film")
+    for installation, cycle, film in rows:
+        # Light that was given again names no film.
+        if film or newest.get(installation, (None,))[0] != cycle:
+            newest[installation] = cycle, film
+    return {installation: str(film) for installation, (_, film) in newest.items() if film}
+
+
+def _candidate(screen, coat, held, settings, now) -> Candidate:
     unfit = screen.is_test or not can_go_on(screen.state)
     where = "carries a step test" if screen.is_test else STATE_WORDS[screen.state]
     return Candidate(
@@ -64,9 +105,10 @@ def _candidate(screen, coat, spoilt, held, settings, now) -> Candidate:
         screen.tension_n_per_cm,
         poor_below(screen.frame.material, settings),
         _largest_image_mm(screen.frame, settings),
-        spoilt[screen.installation_id],
-        screen.cycles,
-        held.get(screen.frame_id, ""),
+        (screen.frame.outer_width_mm, screen.frame.outer_height_mm),
+        cycles=screen.cycles,
+        held_for=held.get(screen.frame_id, ""),
+        stencil_min=0 if screen.state == State.READY else int(settings["day.finish_min"]),
     )
 
 
@@ -79,6 +121,6 @@ def on_its_way(screen, now, layers: int = 1, dry_min: int | None = None, dry_mos
 
 def _largest_image_mm(frame, settings) -> tuple[float, float]:
     wide, high = frame.inside_mm(settings)
-    return wide - 2 * settings["placement.side_margin_mm"], high - 2 * (
-        settings["placement.ink_margin_mm"] - settings["placement.profile_mm"]
-    )
+    # The squeegee goes over the image and into the frame.
+    beside = max(settings["placement.side_margin_mm"], settings["placement.squeegee_over_mm"])
+    return wide - 2 * beside, high - 2 * (settings["placement.ink_margin_mm"] - settings["placement.profile_mm"])

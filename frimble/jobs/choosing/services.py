@@ -6,9 +6,9 @@ from django.db import transaction
 from django.utils import timezone
 
 from frimble.core.conclusions import RuleViolation
-from frimble.core.planning.choosing import suitability
+from frimble.core.planning.choosing import ranked, suitability
 from frimble.jobs.choosing import queries
-from frimble.jobs.models import ScreenChoice, ScreenNeed
+from frimble.jobs.models import Job, ScreenChoice, ScreenNeed
 from frimble.screens.models import Frame
 
 
@@ -71,3 +71,17 @@ def hold_all(chosen: Iterable[tuple[int, str]], person, settings) -> list[Screen
     if len(needs) < len({pk for pk, _ in pairs}):
         raise RuleViolation("The jobs have changed meanwhile. Look again.")
     return [hold(needs[pk], code, person, settings) for pk, code in pairs]
+
+
+def take_kept(job: Job, person, settings) -> list[str]:
+    """Screens that still carry the stencils of a job's films are held for it; their codes."""
+    taken = []
+    for need in job.needs.filter(frame__isnull=True, film__isnull=False, number=1).select_related(
+        "job", "mesh", "film"
+    ):
+        wanted = queries.want(need)
+        order = ranked(wanted, queries.candidates([need], settings, timezone.now()), settings)
+        kept = next((s.candidate.code for s in order if s.fits and s.candidate.has_stencil(wanted)), None)
+        if kept:
+            taken.append(hold(need, kept, person, settings).frame.code)
+    return taken

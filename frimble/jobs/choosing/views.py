@@ -5,34 +5,46 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 
 from frimble.core.numbers import counted
-from frimble.jobs.choosing import presenters, queries, services
-from frimble.jobs.choosing.forms import HoldAllForm, HoldForm, LetGoForm
+from frimble.jobs.choosing import ganging, presenters, queries, services
+from frimble.jobs.choosing.forms import GangForm, HoldAllForm, HoldForm, LetGoForm
 from frimble.jobs.models import ScreenNeed
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
+
+_DONE = {"hold": "{code} is held for {need}.", "let-go": "Let go.", "gang": "{need} goes on that screen too."}
 
 
 @recorders
 def choose(request, number, pk):
     """The screens for one colour of a job, ranked, each with what speaks for and against it."""
     need = get_object_or_404(
-        ScreenNeed.objects.select_related("job", "mesh", "film", "frame"), pk=pk, job__number=number
+        ScreenNeed.objects.select_related("job", "mesh", "film", "frame", "beside__job"), pk=pk, job__number=number
     )
-    settings, letting_go = house_settings.current(), request.POST.get("act") == "let-go"
-    hold = HoldForm(None if letting_go else request.POST or None)
-    let_go = LetGoForm(request.POST if letting_go else None)
-    if request.method == "POST":
-        form, act = (let_go, services.let_go) if letting_go else (hold, services.hold)
-        extra = {} if letting_go else {"settings": settings}
-        if form.attempt(lambda cleaned: act(need, person=request.user, **extra, **cleaned) or True):
-            messages.success(
-                request, "Let go." if letting_go else f"{hold.cleaned_data['code']} is held for {need.key}."
-            )
-            return redirect("jobs:job", number)
-    wanted = queries.want(need)
-    found = presenters.choice(wanted, queries.candidates([need], settings, timezone.now()), settings)
-    context = {"need": need, "choice": found, "form": hold, "let_go": let_go, "film": need.film}
-    return render(request, "jobs/choosing/choose.html", context, status=422 if hold.errors or let_go.errors else 200)
+    settings, asked = house_settings.current(), request.POST.get("act", "hold") if request.method == "POST" else ""
+    if asked == "apart":
+        ganging.set_apart(need)
+        return redirect("jobs:job", number)
+    others = ganging.may_join(need)
+    forms = {
+        "hold": HoldForm(request.POST if asked == "hold" else None),
+        "let-go": LetGoForm(request.POST if asked == "let-go" else None),
+        "gang": GangForm(request.POST if asked == "gang" else None, others=others),
+    }
+    acts = {
+        "hold": lambda cleaned: services.hold(need, person=request.user, settings=settings, **cleaned),
+        "let-go": lambda cleaned: services.let_go(need, request.user, **cleaned) or True,
+        "gang": lambda cleaned: ganging.gang_up(need, cleaned["leader"], settings, timezone.now()) or True,
+    }
+    if asked in acts and forms[asked].attempt(acts[asked]):
+        messages.success(request, _DONE[asked].format(need=need.key, code=request.POST.get("code", "")))
+        return redirect("jobs:job", number)
+    found = presenters.choice(queries.want(need), queries.candidates([need], settings, timezone.now()), settings)
+    context = {
+        "need": need, "choice": found, "film": need.film,
+        "form": forms["hold"], "let_go": forms["let-go"], "gang": forms["gang"], "may_gang": others.exists(),
+    }  # fmt: skip
+    status = 422 if any(form.errors for form in forms.values()) else 200
+    return render(request, "jobs/choosing/choose.html", context, status=status)
 
 
 @recorders

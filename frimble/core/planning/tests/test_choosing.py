@@ -3,13 +3,15 @@
 from dataclasses import replace
 from itertools import permutations
 
-from frimble.core.planning.choosing import Candidate, Want, assigned, one_by_one, ranked, suitability
+from frimble.core.mesh.blemishes import Blemish
+from frimble.core.planning.choosing import Candidate, Want, assigned, ganged_mm, one_by_one, ranked, suitability
 from frimble.core.testing.case import CoreCase
 
-_WANT = Want("J-1 white", "J-1", "43-80", "P1 S1", (300, 400))
+_WANT = Want("J-1 white", "J-1", "43-80", "P1 S1", ((300, 400),))
 _SCREEN = Candidate(
     "Q-1", "43-80", 120, "clean, bare mesh", tension_n_per_cm=25, poor_below=15, image_most_mm=(400, 500), cycles=4
 )
+_HOLE, _HAZE = Blemish("hole", 100, 100, 10, 10), Blemish("haze", 300, 400, 10, 10)
 
 
 class RankingTests(CoreCase):
@@ -21,19 +23,48 @@ class RankingTests(CoreCase):
             ({"formula": "P2 S2"}, "is coated P2 S2"),
             ({"image_most_mm": (299, 500)}, "takes an image of 299 × 500 mm at most"),
             ({"tension_n_per_cm": 12.0}, "is slack: 12.0 N/cm, 15 at least"),
-            ({"blemishes": 2}, "has 2 places that print through"),
+            ({"marks": (_HOLE, _HOLE, _HAZE)}, "has 2 places that print through"),
             ({"held_for": "J-2 black"}, "held for J-2 black"),
         ):
             with self.subTest(words):
                 self.assertEqual(suitability(_WANT, replace(_SCREEN, **change), self.house_settings).limits, (words,))
         self.assertTrue(suitability(_WANT, _SCREEN, self.house_settings).fits)
 
+    def test_only_marks_under_the_image_count_once_its_place_is_known(self):
+        # Source: by hand: on 580 × 790 mm an image of 300 × 400 in the middle lies from 140, 195 on; 30 mm left from 110.
+        marked = replace(_SCREEN, marks=(_HOLE, Blemish("ghost", 120, 300, 15, 10)), frame_mm=(580, 790))
+        limits = {
+            centre: suitability(replace(_WANT, centre_mm=centre), marked, self.house_settings).limits
+            for centre in (None, (0, 0), (-30, 0))
+        }
+        self.assertEqual(limits[None], ("has 2 places that print through",))
+        self.assertEqual(limits[0, 0], ())
+        self.assertEqual(limits[-30, 0], ("has a place that prints through under the image",))
+
+    def test_the_very_stencil_that_is_wanted_needs_no_way_and_no_coat(self):
+        # Common practice, no source: a kept stencil is inspected and printed again.
+        kept = replace(
+            _SCREEN, minutes=None, where="ink out, to be reclaimed first", formula="P2", stencil_of="7", stencil_min=3
+        )
+        found = suitability(replace(_WANT, film="7"), kept, self.house_settings)
+        self.assertTrue(found.fits)
+        self.assertIn("carries the stencil of its film, 3 min to press", found.reasons)
+        self.assertFalse(suitability(replace(_WANT, film="8"), kept, self.house_settings).fits)
+
+    def test_images_go_beside_or_under_each_other(self):
+        # Source: by hand, 30 mm between: 200 + 30 + 150 beside, 100 + 30 + 300 under each other.
+        sizes = [(200, 100), (150, 300)]
+        self.assertEqual(ganged_mm(sizes, (380, 300), 30), (380, 300))
+        self.assertEqual(ganged_mm(sizes, (379, 430), 30), (200, 430))
+        self.assertIsNone(ganged_mm(sizes, (379, 429), 30))
+        self.assertEqual(ganged_mm([(200, 100)], (200, 100), 30), (200, 100))
+
     def test_what_is_coated_and_taut_comes_first_and_the_nearest_misfit_before_the_farther(self):
         # Common practice, no source.
         coated = replace(_SCREEN, code="Q-2", minutes=40, formula="P1 S1")
         slacker = replace(coated, code="Q-3", tension_n_per_cm=24)
         small = replace(_SCREEN, code="Q-4", image_most_mm=(100, 100))
-        smaller = replace(small, code="Q-5", blemishes=1)
+        smaller = replace(small, code="Q-5", marks=(_HOLE,))
         order = ranked(_WANT, [smaller, small, slacker, _SCREEN, coated], self.house_settings)
         self.assertEqual([s.candidate.code for s in order], ["Q-2", "Q-3", "Q-1", "Q-4", "Q-5"])
 
@@ -42,7 +73,7 @@ class AssignmentTests(CoreCase):
     def test_the_choice_for_all_is_the_cheapest_of_every_possible_one(self):
         # Source: every permutation tried; the first colour takes what the second alone could use.
         wants = [
-            Want(f"J-{k} c", f"J-{k}", "43-80", "P1 S1", size)
+            Want(f"J-{k} c", f"J-{k}", "43-80", "P1 S1", (size,))
             for k, size in enumerate([(100, 100), (380, 480), (200, 200)])
         ]
         screens = [
@@ -76,7 +107,7 @@ class AssignmentTests(CoreCase):
         found = assigned([_WANT], twins, self.house_settings)
         (code,) = found.chosen.values()
         self.assertEqual(found.ties, {_WANT.key: tuple({"Q-1", "Q-2"} - {code})})
-        other = Want("J-2 red", "J-2", "43-80", "P1 S1", (450, 100))
+        other = Want("J-2 red", "J-2", "43-80", "P1 S1", ((450, 100),))
         found = assigned([_WANT, other], twins, self.house_settings)
         self.assertIn("None fits. The nearest is Q-", found.without["J-2 red"])
         self.assertIn("400 × 500 mm at most", found.without["J-2 red"])
