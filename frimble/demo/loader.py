@@ -24,6 +24,7 @@ from frimble.demo.choosing import choose_screens
 from frimble.demo.coating import CoatRoom, finished
 from frimble.demo.films import lay_out_films
 from frimble.demo.light import ends, lay_out_light, load_lamps
+from frimble.demo.room import lay_out_room
 from frimble.demo.stencils import lay_out_stencils
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, ReadStep, StepTest, TestReading
 from frimble.films.models import DensityReading, FilmProcess
@@ -112,6 +113,7 @@ class Loader:
         lay_out_light(self.people["bertrand"], self.house_settings)
         lay_out_films(self.now, self.hands[0])
         lay_out_stencils(self.now, self.hands[0], self.people["ines"])
+        lay_out_room(self.now, self.people["odile"], self.hands[0])
         choose_screens(self.hands[0], self.house_settings)
 
     def _people(self):

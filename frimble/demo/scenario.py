@@ -76,6 +76,41 @@ NEEDS = (
 # Jobs whose screens are chosen already.
 CHOSEN = ("J-301", "J-303", "J-304")
 
+# What the works pay, in their own money: a square metre of mesh, a litre of ink, the removers of one reclaim.
+PRICES = (("cost.mesh_m2", "38"), ("cost.ink_l", "24"), ("cost.reclaim_goods", "0.4"))
+# name, unit, bought ten weeks ago, used a week, supplier's days, where it stands, kept from
+SUPPLIES = (
+    ("Emulsion remover", "l", 25, 1.9, 9, "Store, low shelf", "acids"),
+    ("Haze remover", "l", 5, 0.3, 9, "Store, low shelf", "strong acids, sun"),
+    ("Degreaser", "l", 20, 1.1, 9, "Sink", ""),
+    ("Screen filler", "l", 2, 0.1, 14, "Light table", ""),
+    ("Film, A3", "sheets", 250, 14, 5, "Film drawer", "sun, damp"),
+    ("Split tape", "rolls", 36, 2.5, 5, "Press bench", ""),
+)
+# what, every so many days, seen to so many days ago (None for never), where
+UPKEEP = (
+    ("Extinguisher at the door", 365, 340, "Door to the yard"),
+    ("Eye wash", 30, 34, "Sink"),
+    ("Cabinet filter", 90, 61, "Drying cabinet"),
+    ("Tension gauge calibration", 365, 120, "Bench drawer"),
+    ("Gloves and goggles looked over", 90, None, "Hooks at the sink"),
+)
+# machine, circuit, rating, what the electrician said
+MACHINES = (
+    ("Drying cabinet", "3", "2.4 kW, 230 V", "never with the flash unit"),
+    ("Flash unit", "3", "3.0 kW, 230 V", "never with the cabinet"),
+    ("Old Harbour", "5", "3.6 kW, 400 V", "alone on its circuit"),
+    ("Washout pump", "4", "1.5 kW, 230 V", ""),
+)
+# what was asked for, why not, image mm, money, days ago
+REFUSED = (
+    ("Quay banner in one piece", "oversize", (1250, 900), 420.0, 210),
+    ("Marquee valance", "oversize", (1600, 500), 360.0, 95),
+    ("Map at 85 lines per inch", "too_fine", (420, 300), 150.0, 60),
+    ("Forty towels by the morning", "no_time", None, 180.0, 33),
+    ("Sail number, both sides", "oversize", (1100, 1000), None, 12),
+)
+
 # name, how made, widest mm, visual Dmax, Dmin, UV Dmax, Dmin,
 # machine price, films in its life, ink and sheet a film, share spoiled (in the works' own money)
 FILMS = (

@@ -8,8 +8,17 @@ from frimble.films.models import Film
 from frimble.jobs.choosing.models import ScreenChoice
 from frimble.jobs.day.models import PlannedDay
 from frimble.jobs.losses.models import TrialConclusion, TrialNote
+from frimble.jobs.refused.models import RefusedWork
 from frimble.jobs.supplies.models import Supply, SupplyRecord
-from frimble.jobs.upkeep.models import Equipment, Handover, HandoverSignature, UpkeepItem, UpkeepRecord
+from frimble.jobs.upkeep.models import (
+    Equipment,
+    Handover,
+    HandoverSignature,
+    Loan,
+    LoanReturn,
+    UpkeepItem,
+    UpkeepRecord,
+)
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
 from frimble.screens.models import Frame, MeshType
@@ -89,6 +98,6 @@ class Photo(AppendOnly):
 
 
 __all__ = [
-    "Equipment", "Handover", "HandoverSignature", "Job", "Photo", "PlannedDay", "ScreenChoice", "ScreenNeed", "Supply",
-    "SupplyRecord", "TrialConclusion", "TrialNote", "UpkeepItem", "UpkeepRecord",
+    "Equipment", "Handover", "HandoverSignature", "Job", "Loan", "LoanReturn", "Photo", "PlannedDay", "RefusedWork",
+    "ScreenChoice", "ScreenNeed", "Supply", "SupplyRecord", "TrialConclusion", "TrialNote", "UpkeepItem", "UpkeepRecord",
 ]  # fmt: skip

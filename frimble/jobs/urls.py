@@ -7,6 +7,7 @@ from frimble.jobs.day import views as day_views
 from frimble.jobs.day.session import session
 from frimble.jobs.lead.views import lead
 from frimble.jobs.losses import views as loss_views
+from frimble.jobs.refused.views import refused
 from frimble.jobs.separated.views import separations
 from frimble.jobs.setup.views import setup
 from frimble.jobs.supplies import views as supply_views
@@ -33,6 +34,7 @@ urlpatterns = [
     path("supplies/list.csv", supply_views.shopping_list, name="shopping-list"),
     path("supplies/<int:pk>/", supply_views.supply, name="supply"),
     path("supplies/<int:pk>/sheet.pdf", supply_views.safety_sheet, name="safety-sheet"),
+    path("refused/", refused, name="refused"),
     path("losses/", loss_views.losses, name="losses"),
     path("losses/trials/<int:pk>/", loss_views.trial, name="trial"),
     path("jobs/<str:number>/screens/<int:pk>/", choosing_views.choose, name="choose"),

@@ -21,8 +21,9 @@ class ScreenFacts:
 
     Attributes:
         name: of its colour. kept: its stencil stands already. film: money, None where its way of making has no price.
-        emulsion_ml: that its coat takes. emulsion_l: price of a litre. mesh_m2: cloth on the frame.
-        deposit_um: wet ink that a stroke leaves. image_cm2: what is printed, None where no film says.
+        emulsion_ml: that its coat takes, as it is really used; emulsion_words: what that rests on.
+        emulsion_l: price of a litre. mesh_m2: cloth on the frame. deposit_um: wet ink that a stroke leaves.
+        image_cm2: what is printed, None where no film says.
         lost: share of stencils that are made twice.
     """
 
@@ -35,6 +36,7 @@ class ScreenFacts:
     deposit_um: float
     image_cm2: float | None
     lost: Interval
+    emulsion_words: str = "as predicted"
 
 
 @dataclass(frozen=True)
@@ -104,7 +106,7 @@ def _film(facts: ScreenFacts) -> CostLine:
 
 def _emulsion(facts: ScreenFacts) -> CostLine:
     price = None if facts.emulsion_l is None else facts.emulsion_ml / 1000 * facts.emulsion_l
-    return CostLine("emulsion", price, f"{facts.emulsion_ml:.0f} ml")
+    return CostLine("emulsion", price, f"{facts.emulsion_ml:.0f} ml, {facts.emulsion_words}")
 
 
 def _mesh(facts: ScreenFacts, settings: Settings) -> CostLine:

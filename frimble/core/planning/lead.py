@@ -1,7 +1,9 @@
 """How long screens take from bare frame to press, where they wait, and what another lamp or place would change."""
 
+from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from datetime import date, datetime, timedelta
 
 import numpy as np
 
@@ -21,6 +23,7 @@ STAGES = (
 )
 # Fewer stages tell nothing.
 _FEWEST = 5
+_EPOCH = datetime(1970, 1, 1)
 
 
 @dataclass(frozen=True)
@@ -68,6 +71,29 @@ def lead_time(lives: Sequence[Mapping[str, float]]) -> LeadTime | None:
     if not stages:
         return None
     return LeadTime(middle, len(whole), tuple(stages), max(stages, key=lambda s: s.usual.value))
+
+
+@dataclass(frozen=True)
+class WeekLead:
+    """Screens that came to press in one week, named by its Monday: the middle of their lead times with its quartiles."""
+
+    monday: date
+    usual: Interval
+    number: int
+
+
+def by_week(lives: Sequence[Mapping[str, float]], offset_min: float = 0.0) -> list[WeekLead]:
+    """Lead time by the week in which screens came to press, the earliest first; weeks without any are not there.
+
+    Args:
+        lives: as for `lead_time`, in minutes since 1970 in UTC. offset_min: of the shop's clock from UTC.
+    """
+    weeks: dict[date, list[float]] = defaultdict(list)
+    for life in lives:
+        if {"to_press", "degrease"} <= life.keys():
+            day = _EPOCH + timedelta(minutes=life["to_press"] + offset_min)
+            weeks[day.date() - timedelta(days=day.weekday())].append(life["to_press"] - life["degrease"])
+    return [WeekLead(monday, _quartiles(minutes), len(minutes)) for monday, minutes in sorted(weeks.items())]
 
 
 def _quartiles(minutes: Sequence[float]) -> Interval:

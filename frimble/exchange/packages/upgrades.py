@@ -135,6 +135,9 @@ UPGRADES: Mapping[int, Upgrade] = {
                 "handoversignature",
                 "upkeepitem",
                 "upkeeprecord",
+                "loan",
+                "loanreturn",
+                "refusedwork",
             )
         ),
     ),

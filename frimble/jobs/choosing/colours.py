@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from frimble.core.lifecycle import State
 from frimble.core.numbers import counted
-from frimble.core.planning.way import can_go_on, way
+from frimble.core.planning.stages.way import can_go_on, way
 from frimble.core.units import show_minutes
 from frimble.exposures.chart import queries as chart_queries
 from frimble.jobs.choosing.queries import on_its_way
@@ -31,9 +31,9 @@ class ColourRow:
 
 def colours_of(job: Job, settings, now) -> list[ColourRow]:
     """Every colour of a job, in the order of printing."""
-    needs = job.needs.select_related(
-        "mesh", "film", "frame__screen__installation__mesh", "beside__job", "beside__frame__screen__installation__mesh"
-    ).prefetch_related("film__checks", "ganged__job")
+    frame = "frame__screen__installation__mesh"
+    needs = job.needs.select_related("mesh", "film__process", frame, "beside__job", f"beside__{frame}")
+    needs = needs.prefetch_related("film__checks", "ganged__job")
     calibrated = {entry.mesh_id for entry in chart_queries.calibrated()}
     return [_row(k, need, calibrated, settings, now) for k, need in enumerate(needs, start=1)]
 
@@ -55,6 +55,8 @@ def _row(k, need: ScreenNeed, calibrated, settings, now) -> ColourRow:
     check = next(iter(need.film.checks.all()), None) if need.film else None
     if check and check.result and check.found.due:
         missing.append("its film has faults")
+    if need.film and (wide := _too_wide(need.film)):
+        missing.append(wide)
     words, ready = _screen_words(need.beside or need, settings, now)
     frame = (need.beside or need).frame
     return ColourRow(
@@ -67,6 +69,17 @@ def _row(k, need: ScreenNeed, calibrated, settings, now) -> ColourRow:
         bool(missing) and not ready,
         _act(need),
         ready,
+    )
+
+
+def _too_wide(film) -> str:
+    """What its own printer cannot print; empty where it can, or nobody knows."""
+    widest = film.process.widest_mm if film.process else None
+    if not widest or not film.width_mm or not film.height_mm or min(film.width_mm, film.height_mm) <= widest:
+        return ""
+    return (
+        f"its film of {film.width_mm:.0f} × {film.height_mm:.0f} mm is wider than {film.process} prints, {widest:.0f} mm: "
+        "tile it, or take another"
     )
 
 

@@ -11,7 +11,7 @@ from frimble.coatings.drying import queries as drying_queries
 from frimble.core.lifecycle import STATE_WORDS, Line, State
 from frimble.core.mesh.blemishes import SPOILS
 from frimble.core.planning.choosing import Candidate, Want
-from frimble.core.planning.way import OnItsWay, can_go_on, way
+from frimble.core.planning.stages.way import OnItsWay, can_go_on, way
 from frimble.core.tension.limits import poor_below
 from frimble.exposures.models import Exposure
 from frimble.jobs.models import ScreenNeed

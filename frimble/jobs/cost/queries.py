@@ -1,16 +1,20 @@
 """What a job's cost rests on: films, coats, meshes and losses as the records have them."""
 
+from collections import defaultdict
 from collections.abc import Iterator
 from datetime import timedelta
 
 from django.utils import timezone
 
+from frimble.coatings.batches.queries import FLOW_SIGN
 from frimble.coatings.drying.queries import air_now
-from frimble.coatings.models import Batch
+from frimble.coatings.models import Batch, BatchRecord, Coat
 from frimble.coatings.planner.queries import effects
 from frimble.coatings.runs.queries import coated_size_mm
 from frimble.core.coating.formula import parse_formula
-from frimble.core.conclusions import RuleViolation
+from frimble.core.coating.wet import FILLS, wet_um
+from frimble.core.conclusions import Conclusion, RuleViolation
+from frimble.core.costing.emulsion_use import used_over_predicted
 from frimble.core.costing.screen import ScreenFacts
 from frimble.core.statistics.interval import Interval
 from frimble.core.statistics.proportion import proportion
@@ -21,7 +25,8 @@ from frimble.jobs.losses.queries import lost_since
 from frimble.jobs.models import Job, ScreenNeed
 from frimble.screens.models import Frame, MeshType
 
-_YEAR = timedelta(days=365)
+_YEAR, _WEEK, _USE = timedelta(days=365), timedelta(weeks=1), timedelta(weeks=8)
+_FLOWS = (BatchRecord.Kind.POURED, BatchRecord.Kind.RETURNED)
 _STENCILS = (LossStage.COAT, LossStage.STENCIL, LossStage.PRINT)
 # The next meshes on the list, coarser and finer, that a change is told for.
 _NEXT_MESHES = 1
@@ -36,7 +41,7 @@ class JobFacts:
         if self._batch is None:
             raise RuleViolation("No emulsion is open: what a coat takes cannot be worked out.")
         self._frame = Frame.objects.order_by("outer_width_mm").first()
-        self._lost = _lost_share(settings)
+        self._lost, self._used = _lost_share(settings), emulsion_use(settings)
         needs = job.needs.select_related("mesh", "film__process", "frame__screen")
         self._needs = [need for need in needs for _ in range(need.number)]
         self.screens = [self._facts(need, need.mesh) for need in self._needs]
@@ -71,13 +76,38 @@ class JobFacts:
             need.colour or str(need.mesh),
             stands if kept is None else kept,
             film if film is not None else costs.a_film if costs else None,
-            found.screen_ml,
+            found.screen_ml * (self._used.value or 1.0),
             self._batch.emulsion.cost_l,
             wide * high / 1e6,
             found.deposit.known,
             area,
             self._lost,
+            "as predicted" if self._used.value is None else f"{self._used.value:.2f} × predicted by what was poured",
         )
+
+
+def emulsion_use(settings) -> Conclusion:
+    """How many times its predicted emulsion a coat takes here, by the weeks in which pouring was written down."""
+    since = timezone.now() - _USE
+    weeks: dict[int, list[float]] = defaultdict(lambda: [0.0, 0.0])
+    flows = BatchRecord.objects.filter(at__gte=since, kind__in=_FLOWS).values_list("at", "kind", "litres")
+    for at, kind, litres in flows:
+        weeks[(at - since) // _WEEK][0] -= FLOW_SIGN[kind] * litres
+    coats = Coat.objects.filter(event__at__gte=since, event__replaced_by=None).select_related(
+        "event__installation__frame", "event__installation__mesh"
+    )
+    for coat in coats:
+        weeks[(coat.event.at - since) // _WEEK][1] += _predicted_l(coat, settings)
+    return used_over_predicted([(used, predicted) for used, predicted in weeks.values()])
+
+
+def _predicted_l(coat: Coat, settings) -> float:
+    """Of one layer."""
+    installation = coat.event.installation
+    wide, high = coated_size_mm(installation.frame, settings)
+    formula = parse_formula(coat.formula, settings)
+    wet = wet_um(formula, coat.layer, installation.mesh.geometry(settings), settings, FILLS.get(coat.fill))
+    return float(wet * wide * high / 1e9)
 
 
 def _lost_share(settings) -> Interval:

@@ -7,7 +7,7 @@ from datetime import timedelta
 from django.utils import timezone
 
 from frimble.core.conclusions import Conclusion
-from frimble.core.planning.durations import usual_minutes
+from frimble.core.planning.stages.durations import usual_minutes
 from frimble.people.cached import CachedValue
 from frimble.screens.models import ScreenEvent
 

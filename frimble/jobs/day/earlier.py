@@ -5,8 +5,8 @@ from datetime import datetime
 
 from django.utils.dateparse import parse_datetime
 
+from frimble.core.planning.stages.way import FILM
 from frimble.core.planning.standing import PlannedBefore
-from frimble.core.planning.way import FILM
 from frimble.jobs.day.queries import RoomDay
 from frimble.jobs.models import PlannedDay
 

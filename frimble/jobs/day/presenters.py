@@ -10,7 +10,7 @@ from django.utils.dateparse import parse_datetime
 from django.utils.http import urlencode
 
 from frimble.core.numbers import counted
-from frimble.core.planning.way import FILM
+from frimble.core.planning.stages.way import FILM
 from frimble.core.units import show_minutes
 from frimble.jobs.day.words import step_words
 from frimble.jobs.models import PlannedDay

@@ -15,7 +15,7 @@ from frimble.core.conclusions import RuleViolation
 from frimble.core.lifecycle import State
 from frimble.core.planning.day import Day, ScreenWork, Shift, Step
 from frimble.core.planning.dayplan import DayPlan, ends_of
-from frimble.core.planning.way import (
+from frimble.core.planning.stages.way import (
     BENCH,
     BOOTH,
     CABINET,

@@ -35,8 +35,8 @@ class _Asked:
 
     def plan(self, seconds: float):
         """The plan with its films, and where it stands against the earlier one."""
-        from frimble.core.planning.films import plan_with_films
         from frimble.core.planning.planning import plan_day
+        from frimble.core.planning.stages.films import plan_with_films
 
         made = plan_with_films(
             under_way(self.found.day, self.before),

@@ -4,11 +4,11 @@ from collections.abc import Sequence
 from datetime import datetime, timedelta
 
 from frimble.core.planning.dayplan import Task
-from frimble.core.planning.films import BESIDE, FilmPlan
 from frimble.core.planning.helping import Help
 from frimble.core.planning.promise import latest_ends
+from frimble.core.planning.stages.films import BESIDE, FilmPlan
+from frimble.core.planning.stages.way import FILM, PRINTER
 from frimble.core.planning.standing import Standing
-from frimble.core.planning.way import FILM, PRINTER
 from frimble.jobs.day.queries import RoomDay
 from frimble.jobs.day.words import step_words
 

@@ -8,7 +8,7 @@ from django.utils import timezone
 from frimble.core.lifecycle import State
 from frimble.core.planning.day import Day, ScreenWork, Shift
 from frimble.core.planning.lead import STAGES
-from frimble.core.planning.way import SKILLS, OnItsWay, way
+from frimble.core.planning.stages.way import SKILLS, OnItsWay, way
 from frimble.jobs.day.queries import people_at_work, places
 from frimble.screens.models import ScreenEvent
 

@@ -6,6 +6,7 @@ from datetime import date, timedelta
 from django.db.models import Sum
 from django.utils import timezone
 
+from frimble.core.supplies.apart import Clash, Stored, clashes
 from frimble.core.supplies.stock import Moved, Movement, Outlook, outlook
 from frimble.jobs.choosing.queries import open_needs
 from frimble.jobs.models import Supply
@@ -38,6 +39,11 @@ def rows() -> list[SupplyRow]:
     found = [_row(supply, screens) for supply in Supply.objects.prefetch_related("records")]
     far = timezone.localdate() + 10 * _YEAR
     return sorted(found, key=lambda row: (row.order_by or far, row.supply.name))
+
+
+def stand_apart() -> list[Clash]:
+    """Supplies that stand where they must not, by the words that are kept with them."""
+    return clashes([Stored(s.name, s.stored_at, s.keep_from) for s in Supply.objects.all()])
 
 
 def row(supply: Supply) -> SupplyRow:

@@ -26,7 +26,7 @@ def supplies(request):
         made = form.attempt(lambda cleaned: services.name_supply(**cleaned))
         if made:
             return redirect("jobs:supply", made.pk)
-    context = {"rows": queries.rows(), "form": form, "code": code}
+    context = {"rows": queries.rows(), "form": form, "code": code, "clashes": queries.stand_apart()}
     return render(request, "jobs/supplies/supplies.html", context, status=422 if form.errors else 200)
 
 

@@ -4,7 +4,7 @@ from datetime import timedelta
 
 from django.utils import timezone
 
-from frimble.jobs.models import Equipment, Handover, UpkeepItem, UpkeepRecord
+from frimble.jobs.models import Equipment, Handover, Loan, UpkeepItem, UpkeepRecord
 from frimble.screens.steps.services import degrease
 from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
@@ -35,6 +35,26 @@ class UpkeepTests(PageCase):
         page = self.client.post("/upkeep/", {"act": "item", "name": "Lamp", "every_days": "0"})
         self.assertContains(page, 'value="Lamp"', status_code=422)
         self.assertEqual(UpkeepItem.objects.count(), 1)
+
+    def test_what_is_lent_comes_back_and_stands_in_the_handover(self):
+        past = {"act": "loan", "what": "Gauge", "to": "the sail loft", "back_by": "2026-01-01"}
+        page = self.client.post("/upkeep/", past)
+        self.assertContains(page, "01 Jan 2026 is past", status_code=422)
+        self.assertContains(page, 'value="the sail loft"', status_code=422)
+        soon = (timezone.localdate() + timedelta(days=2)).isoformat()
+        self.client.post("/upkeep/", past | {"back_by": soon})
+        self.assertContains(self.client.get("/upkeep/"), "Gauge is back")
+        self.client.post("/handover/", {"words": ""})
+        self.assertTrue(Handover.objects.get().room[0].startswith("Lent: Gauge, lent to the sail loft, wanted back by"))
+        loan = Loan.objects.get()
+        for _ in range(2):
+            self.client.post("/upkeep/", {"act": "back", "loan": loan.pk})
+        self.assertEqual(loan.back.by, self.people["tamsin"])
+        self.assertContains(self.client.get("/upkeep/"), "Nothing is lent.")
+
+    def test_lamps_stand_there_by_their_hours(self):
+        self.assertContains(self.client.get("/upkeep/"), "Lamps by their hours")
+        self.assertContains(self.client.get("/upkeep/"), "Read its hours: without them")
 
     def test_circuits_are_noted_and_nothing_is_advised(self):
         self.client.post("/upkeep/", {"act": "equipment", "name": "Dryer", "circuit": "3", "rating": "3.2 kW, 230 V"})

@@ -4,7 +4,7 @@ from django import forms
 
 from frimble.people.models import Person
 from frimble.screens.steps.forms import ActForm
-from frimble.ui.forms.fields import RecordField, WholeField
+from frimble.ui.forms.fields import DayField, RecordField, WholeField
 
 
 class UpkeepForm(ActForm):
@@ -26,6 +26,16 @@ class EquipmentForm(ActForm):
     circuit = forms.CharField(label="Circuit", max_length=40, required=False)
     rating = forms.CharField(label="Rating on its plate", max_length=60, required=False)
     together = forms.CharField(label="What may run beside it, as the electrician said", max_length=200, required=False)
+
+
+class LoanForm(ActForm):
+    what = forms.CharField(label="What is lent", max_length=80)
+    to = forms.CharField(label="To whom", max_length=80)
+    back_by = DayField(label="Wanted back by", required=False)
+
+
+class BackForm(ActForm):
+    loan = forms.IntegerField(widget=forms.HiddenInput)
 
 
 class HandoverForm(ActForm):

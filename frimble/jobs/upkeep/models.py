@@ -80,3 +80,33 @@ class HandoverSignature(AppendOnly):
 
     def __str__(self) -> str:
         return f"{self.by} read {self.handover}"
+
+
+class Loan(AppendOnly):
+    """Something of the room that somebody has taken away, and when it is wanted back. Append-only."""
+
+    what = models.CharField(max_length=80)
+    to = models.CharField(max_length=80)
+    back_by = models.DateField(null=True)
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["at", "pk"]
+
+    def __str__(self) -> str:
+        return f"{self.what}, lent to {self.to}"
+
+
+class LoanReturn(AppendOnly):
+    """It is back. Append-only."""
+
+    loan = models.OneToOneField(Loan, on_delete=models.PROTECT, related_name="back")
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["at", "pk"]
+
+    def __str__(self) -> str:
+        return f"{self.loan.what} is back"

@@ -3,11 +3,17 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from django.db.models import F
 from django.utils import timezone
 
 from frimble.core.lifecycle import STATE_WORDS, State
 from frimble.core.upkeep.due import Due, DueState, due
-from frimble.jobs.models import Handover, UpkeepItem
+from frimble.core.verdicts import LampVerdict
+from frimble.exposures.chart import queries as chart_queries
+from frimble.exposures.lamps import queries as lamp_queries
+from frimble.exposures.models import Lamp
+from frimble.exposures.room import LightRoom
+from frimble.jobs.models import Handover, Loan, UpkeepItem
 from frimble.screens.models import Screen
 
 _SOON_DAYS = 14
@@ -41,6 +47,35 @@ def _row(item: UpkeepItem, today) -> UpkeepRow:
     return UpkeepRow(item, due(last_day, item.every_days, today, _SOON_DAYS))
 
 
+def lent() -> list[tuple[Loan, bool]]:
+    """What is lent and not back, the first wanted first, and whether its day is past."""
+    today = timezone.localdate()
+    away = Loan.objects.filter(back__isnull=True).select_related("by").order_by(F("back_by").asc(nulls_last=True), "at")
+    return [(loan, loan.back_by is not None and loan.back_by < today) for loan in away]
+
+
+@dataclass(frozen=True)
+class LampRow:
+    """A lamp by its hours: what comes due of it, and whether that is now."""
+
+    lamp: Lamp
+    words: str
+    asks: bool
+
+
+def lamps(settings) -> list[LampRow]:
+    """Every lamp whose hours say when its times want another test, those that are due first."""
+    room, entries = LightRoom(settings), chart_queries.entries_in_force()
+    states = [lamp_queries.state(lamp, room, entries) for lamp in Lamp.objects.exclude(kind=Lamp.SUN)]
+    return sorted((_lamp_row(state) for state in states), key=lambda row: (not row.asks, row.lamp.name))
+
+
+def _lamp_row(state) -> LampRow:
+    retest = state["retest"]
+    words = " ".join([retest.reason] if retest else state["wants"]) or "No calibrated time rests on it."
+    return LampRow(state["lamp"], words, bool(retest and retest.verdict == LampVerdict.DUE))
+
+
 def room_now() -> list[str]:
     """What hangs, what is wet, in sentences."""
     return list(_standing())
@@ -48,6 +83,8 @@ def room_now() -> list[str]:
 
 def _standing() -> Iterator[str]:
     now = timezone.now()
+    for loan, late in lent():
+        yield f"Lent: {loan}{f', wanted back by {loan.back_by:%d %b}' if loan.back_by else ''}{', late' if late else ''}."
     for state in _WATCHED:
         screens = list(Screen.objects.filter(state=state).select_related("frame").order_by("frame__code"))
         wet = [s for s in screens if s.wet_until and s.wet_until > now]

@@ -1,10 +1,12 @@
 """Upkeep is named and recorded, equipment noted, a shift handed over and signed for."""
 
+from datetime import date
+
 from django.utils import timezone
 
 from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.upkeep.due import due
-from frimble.jobs.models import Equipment, Handover, HandoverSignature, UpkeepItem, UpkeepRecord
+from frimble.jobs.models import Equipment, Handover, HandoverSignature, Loan, LoanReturn, UpkeepItem, UpkeepRecord
 from frimble.jobs.upkeep.queries import room_now
 
 
@@ -29,6 +31,22 @@ def note_equipment(*, name: str, circuit: str = "", rating: str = "", together: 
     return Equipment.objects.update_or_create(
         name=name, defaults={"circuit": circuit, "rating": rating, "together": together}
     )[0]
+
+
+def lend(person, *, what: str, to: str, back_by: date | None) -> Loan:
+    """Somebody takes something of the room away.
+
+    Raises:
+        InvalidInput: it is wanted back before today.
+    """
+    if back_by and back_by < timezone.localdate():
+        raise InvalidInput(f"{back_by:%d %b %Y} is past.", "back_by")
+    return Loan.objects.create(what=what, to=to, back_by=back_by, at=timezone.now(), by=person)
+
+
+def take_back(loan: Loan, person) -> LoanReturn:
+    """It is back; said twice, it is back once."""
+    return LoanReturn.objects.get_or_create(loan=loan, defaults={"at": timezone.now(), "by": person})[0]
 
 
 def hand_over(person, *, words: str) -> Handover:

@@ -4,9 +4,10 @@ from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 
 from frimble.core.conclusions import RuleViolation
-from frimble.jobs.models import Equipment, Handover, UpkeepItem
+from frimble.jobs.models import Equipment, Handover, Loan, UpkeepItem
 from frimble.jobs.upkeep import queries, services
-from frimble.jobs.upkeep.forms import DoneForm, EquipmentForm, HandoverForm, UpkeepForm
+from frimble.jobs.upkeep.forms import BackForm, DoneForm, EquipmentForm, HandoverForm, LoanForm, UpkeepForm
+from frimble.people import settings as house_settings
 from frimble.people.permissions import press_reporters
 
 
@@ -18,11 +19,15 @@ def upkeep(request):
         "item": UpkeepForm(request.POST if act == "item" else None),
         "done": DoneForm(request.POST if act == "done" else None),
         "equipment": EquipmentForm(request.POST if act == "equipment" else None),
+        "loan": LoanForm(request.POST if act == "loan" else None),
+        "back": BackForm(request.POST if act == "back" else None),
     }
     acts = {
         "item": lambda cleaned: services.name_item(**cleaned),
         "done": lambda cleaned: _done(request.user, **cleaned),
         "equipment": lambda cleaned: services.note_equipment(**cleaned),
+        "loan": lambda cleaned: services.lend(request.user, **cleaned),
+        "back": lambda cleaned: services.take_back(get_object_or_404(Loan, pk=cleaned["loan"]), request.user),
     }
     if act in acts and forms[act].attempt(acts[act]):
         messages.success(request, "Kept.")
@@ -34,6 +39,9 @@ def upkeep(request):
         "equipment": Equipment.objects.all(),
         "item_form": forms["item"],
         "equipment_form": forms["equipment"],
+        "loan_form": forms["loan"],
+        "lent": queries.lent(),
+        "lamps": queries.lamps(house_settings.current()),
     }
     wrong = any(form.errors for form in forms.values())
     return render(request, "jobs/upkeep/upkeep.html", context, status=422 if wrong else 200)

@@ -94,6 +94,7 @@ PAGES = {
     "handover": "/handover/",
     "supplies": "/supplies/",
     "lead time": "/lead-time/?days=365",
+    "refused work": "/refused/",
     "cost of a job": "/jobs/J-301/cost/",
     "job": "/jobs/J-301/",
     "register": "/screens/register/",

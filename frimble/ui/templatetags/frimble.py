@@ -22,6 +22,7 @@ from frimble.ui.pictures.exposure.window_bar import window_bar
 from frimble.ui.pictures.film.layers import film_layers
 from frimble.ui.pictures.film.placement import placement
 from frimble.ui.pictures.frame_sign import frame_sign
+from frimble.ui.pictures.lead_weeks import lead_weeks
 from frimble.ui.pictures.mesh.blemish_map import blemish_map
 from frimble.ui.pictures.mesh.count_line import count_line
 from frimble.ui.pictures.mesh.life_curve import life_curve
@@ -322,3 +323,9 @@ def loss_bars_picture(losses):
 def day_lanes_picture(lanes, hours, now_min, minutes):
     """A day's plan, one lane a screen."""
     return day_lanes(lanes, hours, now_min, minutes)
+
+
+@register.simple_tag
+def lead_weeks_picture(weeks):
+    """Lead time by week."""
+    return lead_weeks(weeks)

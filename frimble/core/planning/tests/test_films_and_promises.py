@@ -5,13 +5,13 @@ from math import exp, log
 import numpy as np
 
 from frimble.core.planning.dayplan import Task
-from frimble.core.planning.durations import usual_minutes
-from frimble.core.planning.films import BESIDE, plan_with_films
 from frimble.core.planning.planning import first_plan
 from frimble.core.planning.promise import latest_ends
 from frimble.core.planning.rules import broken_rules
+from frimble.core.planning.stages.durations import usual_minutes
+from frimble.core.planning.stages.films import BESIDE, plan_with_films
+from frimble.core.planning.stages.way import Step
 from frimble.core.planning.tests.days import day, dry, screen
-from frimble.core.planning.way import Step
 from frimble.core.testing.case import CoreCase
 
 _ALL = {"A": ("coat", "expose", "film")}

@@ -1,8 +1,9 @@
 """Lead time by stage, and weeks gone through again."""
 
 import statistics
+from datetime import UTC, datetime
 
-from frimble.core.planning.lead import lead_time, replays
+from frimble.core.planning.lead import by_week, lead_time, replays
 from frimble.core.planning.tests.days import day, screen, work
 from frimble.core.testing.case import CoreCase
 
@@ -23,6 +24,17 @@ class LeadTimeTests(CoreCase):
         self.assertEqual(coat.usual.value, statistics.median(life["coat"] for life in self.lives()))
         self.assertEqual(found.bottleneck.words, "ready, waiting for press")
         self.assertEqual([s.number for s in found.stages], [9] * 5)
+
+    def test_weeks_begin_on_the_shop_s_monday(self):
+        # Source: 4 May 2026 is a Monday (ISO calendar of Python's datetime).
+        monday = datetime(2026, 5, 4, tzinfo=UTC).timestamp() / 60
+        lives = [
+            {"degrease": monday + at - took, "to_press": monday + at} for at, took in ((-30, 600), (10, 60), (20, 80))
+        ]
+        found = by_week(lives)
+        self.assertEqual([(w.monday.isoformat(), w.number) for w in found], [("2026-04-27", 1), ("2026-05-04", 2)])
+        self.assertEqual(found[1].usual.value, 70)
+        self.assertEqual([w.number for w in by_week(lives, offset_min=60)], [3])
 
     def test_few_lives_tell_nothing_and_half_ones_count_where_they_go(self):
         self.assertIsNone(lead_time(self.lives()[:4]))

@@ -3,8 +3,8 @@
 from frimble.core.lifecycle import State
 from frimble.core.planning.helping import what_would_help
 from frimble.core.planning.planning import plan_day
+from frimble.core.planning.stages.way import OnItsWay, can_go_on, way
 from frimble.core.planning.tests.days import day, screen, work
-from frimble.core.planning.way import OnItsWay, can_go_on, way
 from frimble.core.testing.case import CoreCase
 
 

@@ -1,10 +1,16 @@
 """What a job costs, from its records."""
 
-from frimble.coatings.models import Batch, Emulsion
+from datetime import timedelta
+
+from django.utils import timezone
+
+from frimble.coatings.models import Batch, BatchRecord, Coat, Emulsion
 from frimble.films.models import Film, FilmProcess
+from frimble.jobs.cost.queries import _predicted_l
 from frimble.jobs.models import Job, ScreenNeed
+from frimble.people import settings as house_settings
 from frimble.people.models import HouseSetting
-from frimble.screens.models import MeshType
+from frimble.screens.models import MeshType, Screen, ScreenEvent
 from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
 
@@ -66,6 +72,30 @@ class CostPageTests(PageCase):
     def test_a_number_of_prints_that_cannot_be_is_told(self):
         self.need()
         self.assertEqual(self.client.get("/jobs/J-301/cost/", {"prints": "none"}).status_code, 422)
+
+    def test_real_use_of_emulsion_comes_from_what_was_poured(self):
+        # Source: by hand: twice the predicted litres poured in each of four weeks.
+        self.need()
+        Emulsion.objects.update(cost_l=30)
+        before = self.emulsion()
+        settings, batch, now = house_settings.current(), Batch.objects.get(), timezone.now()
+        installation = Screen.objects.get(frame__code="Q-014").installation
+        for week in range(4):
+            at = now - timedelta(days=3 + 7 * week)
+            event = ScreenEvent.objects.create(
+                installation=installation, kind="coat", at=at, by=self.people["odile"], summary="Coated"
+            )
+            air = {"air_c": 20, "humidity": 0.5, "dry_min": 60, "dry_low_min": 40, "dry_high_min": 90}
+            coat = Coat.objects.create(event=event, batch=batch, formula="P1 S1", layer=1, **air)
+            BatchRecord.objects.create(
+                batch=batch, kind="poured", litres=2 * _predicted_l(coat, settings), at=at, by=self.people["odile"]
+            )
+        self.assertAlmostEqual(self.emulsion() / before, 2.0, places=3)
+        self.assertContains(self.client.get("/jobs/J-301/cost/"), "2.00 × predicted by what was poured")
+
+    def emulsion(self):
+        screen = self.client.get("/jobs/J-301/cost/").context["cost"].screens[0]
+        return next(line.money for line in screen.lines if line.label == "emulsion")
 
 
 class SessionPageTests(PageCase):

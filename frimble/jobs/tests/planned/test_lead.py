@@ -26,6 +26,13 @@ class LeadPageTests(PageCase):
     def test_too_few_screens_tell_nothing(self):
         self.assertContains(self.client.get("/lead-time/"), "Too few screens to tell")
 
+    def test_week_by_week(self):
+        for number in range(5):
+            self.record(timezone.now() - timedelta(days=3 + 7 * number), number + 2)
+        page = self.client.get("/lead-time/")
+        self.assertEqual(sum(week.number for week in page.context["weeks"]), 5)
+        self.assertContains(page, "Lead time by the week of press")
+
     def test_the_bottleneck_is_where_screens_stand_longest(self):
         # Source: by hand: 835 of 1,000 minutes lie between the inspection and the press.
         for number in range(100, 106):

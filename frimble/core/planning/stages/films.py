@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from frimble.core.planning.day import Day, Step
 from frimble.core.planning.dayplan import DayPlan, Task
 from frimble.core.planning.search.occupied import Room, Spot, occupied
-from frimble.core.planning.way import EXPOSE
+from frimble.core.planning.stages.way import EXPOSE
 
 # A film made beside its screen is no step of the screen's own.
 BESIDE = -1

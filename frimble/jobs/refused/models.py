@@ -1,0 +1,30 @@
+"""Work that was not taken."""
+
+from django.db import models
+
+from frimble.core.costing.refused import REFUSAL_WORDS, Refusal, Refused
+from frimble.people.models import Person
+from frimble.people.records import AppendOnly
+
+
+class RefusedWork(AppendOnly):
+    """Work that was refused, why, and what it would have brought in the shop's money. Append-only."""
+
+    words = models.CharField(max_length=120)
+    reason = models.CharField(max_length=12, choices=[(r.value, REFUSAL_WORDS[r]) for r in Refusal])
+    width_mm = models.FloatField(null=True)
+    height_mm = models.FloatField(null=True)
+    money = models.FloatField(null=True)
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["-at", "-pk"]
+        verbose_name_plural = "refused work"
+
+    def __str__(self) -> str:
+        return f"{self.words}: {self.get_reason_display()}"
+
+    def as_core(self) -> Refused:
+        size = (self.width_mm, self.height_mm) if self.width_mm and self.height_mm else None
+        return Refused(Refusal(self.reason), self.money, size)
