@@ -18,10 +18,15 @@ class JobsConfig(AppConfig):
     def _follow_writes(self):
         from django.db.models.signals import post_save
 
-        from frimble.films.models import Film
+        from frimble.coatings.models import BatchRecord, CoatingRun
+        from frimble.films.models import Film, ScanCheck
         from frimble.jobs.choosing.films import name_film
+        from frimble.jobs.cost import queries as cost
         from frimble.jobs.day import durations
+        from frimble.press.models import PressFeedback
         from frimble.screens.models import ScreenEvent
 
         post_save.connect(name_film, sender=Film, dispatch_uid="film of a colour")
         post_save.connect(durations.CACHED.invalidate, sender=ScreenEvent, dispatch_uid="durations of hands")
+        for model in (ScreenEvent, ScanCheck, PressFeedback, BatchRecord, CoatingRun):
+            post_save.connect(cost.CACHED.invalidate, sender=model, dispatch_uid=f"costs, {model.__name__}")

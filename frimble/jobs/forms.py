@@ -53,4 +53,4 @@ class NeedForm(ActForm):
 
     def __init__(self, *args, films, **kwargs):
         super().__init__(*args, **kwargs)
-        self.fields["film"].queryset = films
+        self.fields["film"].offer(films)

@@ -10,7 +10,6 @@ from django.utils import timezone
 
 from frimble.core.numbers import counted
 from frimble.exposures.chart import queries as chart_queries
-from frimble.films.models import Film
 from frimble.jobs import queries, services, stock, today
 from frimble.jobs.choosing import colours
 from frimble.jobs.designs import history_of
@@ -90,10 +89,9 @@ def job(request, number):
     shown = get_object_or_404(Job, number=number)
     history, settings = history_of(shown), house_settings.current()
     act = request.POST.get("act", "photo") if request.method == "POST" else ""
-    films = Film.objects.filter(pk__in=[f.pk for f in history.films])
     when_now = {"press_on": shown.press_on, "press_time": shown.press_time}
     forms = {
-        "need": NeedForm(request.POST if act == "need" else None, films=films),
+        "need": NeedForm(request.POST if act == "need" else None, films=history.films),
         "when": TimeForm(request.POST if act == "when" else None, initial=when_now),
         "photo": JobPhotoForm(request.POST if act == "photo" else None, request.FILES or None),
     }
@@ -105,7 +103,7 @@ def job(request, number):
     if act in acts and forms[act].attempt(acts[act]):
         messages.success(request, _SAVED[act])
         return redirect("jobs:job", number)
-    found = colours.colours_of(shown, settings, timezone.now())
+    found = colours.colours_of(shown, settings, timezone.now(), history.films)
     context = {
         "job": shown, "history": history, "form": forms["photo"], "need": forms["need"], "when": forms["when"],
         "colours": found, "ready": colours.readiness(found),

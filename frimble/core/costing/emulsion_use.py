@@ -11,25 +11,25 @@ from frimble.core.numbers import counted
 from frimble.core.statistics.learning import INTERVAL
 from frimble.core.verdicts import NoVerdict
 
-_FEWEST_WEEKS = 3
+_FEWEST_RUNS = 3
 
 
-def used_over_predicted(weeks: Sequence[tuple[float, float]]) -> Conclusion:
+def used_over_predicted(runs: Sequence[tuple[float, float]]) -> Conclusion:
     """How many times its predicted emulsion a coat takes here, with what stays in coater, pail and rag.
 
     Args:
-        weeks: for each, litres poured and not returned, and litres that its coats were predicted to take.
+        runs: for each coating run litres poured and not returned, and litres that its coats were predicted to take.
 
     Source: Cochran, Sampling Techniques, 3rd ed., section 6.4 (ratio of two means and its standard error).
     """
-    told = [(used, predicted) for used, predicted in weeks if used > 0 and predicted > 0]
-    if len(told) < _FEWEST_WEEKS:
+    told = [(used, predicted) for used, predicted in runs if used > 0 and predicted > 0]
+    if len(told) < _FEWEST_RUNS:
         return Conclusion(
             None,
             "×",
             NoVerdict.NONE,
-            f"Real use is told from {_FEWEST_WEEKS} weeks with coats and what was poured for them; "
-            f"{counted(len(told), 'week has', 'weeks have')} both.",
+            f"Real use is told from {_FEWEST_RUNS} coating runs with what was poured for them; "
+            f"{counted(len(told), 'run has', 'runs have')} both.",
             "nothing measured",
             next_best_measurement="write down what is poured and returned",
         )
@@ -43,7 +43,7 @@ def used_over_predicted(weeks: Sequence[tuple[float, float]]) -> Conclusion:
         "×",
         NoVerdict.NONE,
         f"Coats take {ratio:.2f} × what is predicted, {max(0.0, ratio - reach):.2f} to {ratio + reach:.2f}.",
-        f"poured and returned in {counted(len(told), 'week', 'weeks')}",
+        f"poured and returned in {counted(len(told), 'run', 'runs')}",
         low=max(0.0, ratio - reach),
         high=ratio + reach,
     )

@@ -1,5 +1,6 @@
 """The colours of a job in their order: what each has, and what it still wants."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from frimble.core.lifecycle import State
@@ -7,6 +8,7 @@ from frimble.core.numbers import counted
 from frimble.core.planning.stages.way import can_go_on, way
 from frimble.core.units import show_minutes
 from frimble.exposures.chart import queries as chart_queries
+from frimble.films.models import Film
 from frimble.jobs.choosing.queries import on_its_way
 from frimble.jobs.models import Job, ScreenNeed
 
@@ -29,11 +31,17 @@ class ColourRow:
     ready: bool
 
 
-def colours_of(job: Job, settings, now) -> list[ColourRow]:
-    """Every colour of a job, in the order of printing."""
+def colours_of(job: Job, settings, now, films: Iterable[Film] = ()) -> list[ColourRow]:
+    """Every colour of a job, in the order of printing.
+
+    Args:
+        films: with their checks, where they were read already.
+    """
     frame = "frame__screen__installation__mesh"
     needs = job.needs.select_related("mesh", "film__process", frame, "beside__job", f"beside__{frame}")
-    needs = needs.prefetch_related("film__checks", "ganged__job")
+    needs, known = list(needs.prefetch_related("ganged__job")), {film.pk: film for film in films}
+    for need in needs:
+        need.film = known.get(need.film_id, need.film)
     calibrated = {entry.mesh_id for entry in chart_queries.calibrated()}
     return [_row(k, need, calibrated, settings, now) for k, need in enumerate(needs, start=1)]
 

@@ -1,6 +1,5 @@
 """What a job's cost rests on: films, coats, meshes and losses as the records have them."""
 
-from collections import defaultdict
 from collections.abc import Iterator
 from datetime import timedelta
 
@@ -8,7 +7,7 @@ from django.utils import timezone
 
 from frimble.coatings.batches.queries import FLOW_SIGN
 from frimble.coatings.drying.queries import air_now
-from frimble.coatings.models import Batch, BatchRecord, Coat
+from frimble.coatings.models import Batch, BatchRecord, Coat, CoatingRun
 from frimble.coatings.planner.queries import effects
 from frimble.coatings.runs.queries import coated_size_mm
 from frimble.core.coating.formula import parse_formula
@@ -23,13 +22,16 @@ from frimble.films.models import FilmProcess
 from frimble.jobs.choosing.colours import WITH_STENCIL
 from frimble.jobs.losses.queries import lost_since
 from frimble.jobs.models import Job, ScreenNeed
+from frimble.people.cached import CachedValue
 from frimble.screens.models import Frame, MeshType
 
-_YEAR, _WEEK, _USE = timedelta(days=365), timedelta(weeks=1), timedelta(weeks=8)
+_YEAR, _RUNS = timedelta(days=365), 60
 _FLOWS = (BatchRecord.Kind.POURED, BatchRecord.Kind.RETURNED)
 _STENCILS = (LossStage.COAT, LossStage.STENCIL, LossStage.PRINT)
 # The next meshes on the list, coarser and finer, that a change is told for.
 _NEXT_MESHES = 1
+# What a year's losses and coating runs come to.
+CACHED = CachedValue("job-costs", 3600)
 
 
 class JobFacts:
@@ -41,7 +43,8 @@ class JobFacts:
         if self._batch is None:
             raise RuleViolation("No emulsion is open: what a coat takes cannot be worked out.")
         self._frame = Frame.objects.order_by("outer_width_mm").first()
-        self._lost, self._used = _lost_share(settings), emulsion_use(settings)
+        self._lost, self._used = CACHED.get(lambda: (_lost_share(settings), emulsion_use(settings)), settings)
+        self._air = air_now(settings)
         needs = job.needs.select_related("mesh", "film__process", "frame__screen")
         self._needs = [need for need in needs for _ in range(need.number)]
         self.screens = [self._facts(need, need.mesh) for need in self._needs]
@@ -66,7 +69,7 @@ class JobFacts:
         settings, frame = self._settings, need.frame or self._frame
         size = coated_size_mm(frame, settings) if frame else (400.0, 500.0)
         formula = parse_formula(need.formula, settings)
-        found = effects(mesh, formula, self._batch.emulsion, size, air_now(settings), settings)
+        found = effects(mesh, formula, self._batch.emulsion, size, self._air, settings)
         wide, high = frame.inside_mm(settings) if frame else size
         image = need.film
         area = image.width_mm * image.height_mm / 100 if image and image.width_mm and image.height_mm else None
@@ -87,18 +90,17 @@ class JobFacts:
 
 
 def emulsion_use(settings) -> Conclusion:
-    """How many times its predicted emulsion a coat takes here, by the weeks in which pouring was written down."""
-    since = timezone.now() - _USE
-    weeks: dict[int, list[float]] = defaultdict(lambda: [0.0, 0.0])
-    flows = BatchRecord.objects.filter(at__gte=since, kind__in=_FLOWS).values_list("at", "kind", "litres")
-    for at, kind, litres in flows:
-        weeks[(at - since) // _WEEK][0] -= FLOW_SIGN[kind] * litres
-    coats = Coat.objects.filter(event__at__gte=since, event__replaced_by=None).select_related(
-        "event__installation__frame", "event__installation__mesh"
+    """How many times its predicted emulsion a coat takes here, by the runs whose pouring was written down."""
+    runs = CoatingRun.objects.filter(ended_at__gte=timezone.now() - _YEAR).prefetch_related(
+        "batch_records", "screens__coat__event__installation__frame", "screens__coat__event__installation__mesh"
     )
-    for coat in coats:
-        weeks[(coat.event.at - since) // _WEEK][1] += _predicted_l(coat, settings)
-    return used_over_predicted([(used, predicted) for used, predicted in weeks.values()])
+    return used_over_predicted([_run_litres(run, settings) for run in runs[:_RUNS]])
+
+
+def _run_litres(run: CoatingRun, settings) -> tuple[float, float]:
+    """What was poured and not returned, and what its coats were predicted to take, l."""
+    used = -sum(FLOW_SIGN[r.kind] * r.litres for r in run.batch_records.all() if r.kind in _FLOWS)
+    return used, sum(_predicted_l(turn.coat, settings) for turn in run.screens.all() if turn.coat)
 
 
 def _predicted_l(coat: Coat, settings) -> float:

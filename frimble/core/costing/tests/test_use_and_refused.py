@@ -33,7 +33,7 @@ class EmulsionUseTests(CoreCase):
     def test_too_few_weeks_are_refused(self):
         found = used_over_predicted([(1, 1), (2, 2), (0, 1), (1, 0)])
         self.assertTrue(found.refused)
-        self.assertIn("2 weeks have both", found.reason)
+        self.assertIn("2 runs have both", found.reason)
 
 
 class RefusedWorkTests(CoreCase):

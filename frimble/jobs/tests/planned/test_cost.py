@@ -4,7 +4,7 @@ from datetime import timedelta
 
 from django.utils import timezone
 
-from frimble.coatings.models import Batch, BatchRecord, Coat, Emulsion
+from frimble.coatings.models import Batch, BatchRecord, Coat, Coater, CoatingRun, Emulsion, RunScreen
 from frimble.films.models import Film, FilmProcess
 from frimble.jobs.cost.queries import _predicted_l
 from frimble.jobs.models import Job, ScreenNeed
@@ -74,22 +74,30 @@ class CostPageTests(PageCase):
         self.assertEqual(self.client.get("/jobs/J-301/cost/", {"prints": "none"}).status_code, 422)
 
     def test_real_use_of_emulsion_comes_from_what_was_poured(self):
-        # Source: by hand: twice the predicted litres poured in each of four weeks.
+        # Source: by hand: three times the predicted litres poured and one returned in each of four runs.
         self.need()
         Emulsion.objects.update(cost_l=30)
         before = self.emulsion()
         settings, batch, now = house_settings.current(), Batch.objects.get(), timezone.now()
-        installation = Screen.objects.get(frame__code="Q-014").installation
-        for week in range(4):
-            at = now - timedelta(days=3 + 7 * week)
+        screen = Screen.objects.get(frame__code="Q-014")
+        installation = screen.installation
+        coater = Coater.objects.create(name="Wide", length_mm=300)
+        for number in range(4):
+            at = now - timedelta(days=3 + 7 * number)
             event = ScreenEvent.objects.create(
                 installation=installation, kind="coat", at=at, by=self.people["odile"], summary="Coated"
             )
             air = {"air_c": 20, "humidity": 0.5, "dry_min": 60, "dry_low_min": 40, "dry_high_min": 90}
             coat = Coat.objects.create(event=event, batch=batch, formula="P1 S1", layer=1, **air)
-            BatchRecord.objects.create(
-                batch=batch, kind="poured", litres=2 * _predicted_l(coat, settings), at=at, by=self.people["odile"]
+            run = CoatingRun.objects.create(
+                batch=batch, coater=coater, fill="half", by=self.people["odile"], started_at=at, ended_at=at
             )
+            RunScreen.objects.create(run=run, screen=screen, number=1, formula="P1 S1", coat=coat)
+            for kind, times in (("poured", 3), ("returned", 1)):
+                litres = times * _predicted_l(coat, settings)
+                BatchRecord.objects.create(
+                    batch=batch, kind=kind, litres=litres, run=run, at=at, by=self.people["odile"]
+                )
         self.assertAlmostEqual(self.emulsion() / before, 2.0, places=3)
         self.assertContains(self.client.get("/jobs/J-301/cost/"), "2.00 × predicted by what was poured")
 
