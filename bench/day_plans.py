@@ -1,6 +1,6 @@
 """Day plans against two dispatch rules, on made-up days: weighted minutes late, the second goal, and what is proven.
 
-    python -m bench.day_plans [--days 12] [--seconds 20] [--first 1000] [--screens N] [--best]
+    python -m bench.day_plans [--days 12] [--seconds 20] [--first 1000] [--screens N] [--laws usual|shifts] [--best]
 
 Ratios are of whole sums, so that a day without lateness weighs nothing. With `--best` every day is planned a second time
 in six times the seconds, as the best plan known.
@@ -8,7 +8,7 @@ in six times the seconds, as the best plan known.
 
 import argparse
 
-from bench.other.days import day as made_up_day
+from bench.other import days, shift_days
 from frimble.core.planning.dayplan import cost, ends_of
 from frimble.core.planning.planning import plan_day
 from frimble.core.planning.reading import read_day
@@ -17,6 +17,7 @@ from frimble.core.planning.search.dispatch import by_due_time, by_slack, dispatc
 from frimble.core.planning.search.occupied import Room
 
 _LONGER = 6
+_LAWS = {"usual": days.day, "shifts": shift_days.day}
 
 
 def main() -> None:
@@ -25,6 +26,9 @@ def main() -> None:
     parser.add_argument("--seconds", type=float, default=20)
     parser.add_argument("--first", type=int, default=1000)
     parser.add_argument("--screens", type=int)
+    parser.add_argument(
+        "--laws", choices=_LAWS, default="usual", help="which made-up rooms; shifts are kept out of tuning"
+    )
     parser.add_argument("--best", action="store_true")
     options = parser.parse_args()
     rows = [_row(seed, options) for seed in range(options.first, options.first + options.days)]
@@ -38,7 +42,7 @@ def main() -> None:
 
 
 def _row(seed, options) -> dict:
-    day = read_day(made_up_day(seed, options.screens))
+    day = read_day(_LAWS[options.laws](seed, options.screens))
     room = Room(day)
     rules = min(cost(day, ends_of(dispatched(room, rule))) for rule in (by_due_time, by_slack))
     first = plan_day(day, 0)

@@ -9,6 +9,7 @@ from django.test import SimpleTestCase
 
 from bench import day_plans
 from bench.other.days import day
+from bench.other.shift_days import day as shift_day
 from frimble.core.planning.reading import read_day
 from frimble.core.planning.search.occupied import Room
 from frimble.core.planning.search.running import whole
@@ -16,9 +17,9 @@ from frimble.core.planning.search.running import whole
 
 class MadeUpDayTests(SimpleTestCase):
     def test_every_made_up_day_can_be_read_and_its_running_steps_can_go_on(self):
-        for seed in range(200, 240):
-            with self.subTest(seed):
-                read = read_day(json.loads(json.dumps(day(seed))))
+        for made, seed in ((made, seed) for made in (day, shift_day) for seed in range(200, 225)):
+            with self.subTest((made.__module__, seed)):
+                read = read_day(json.loads(json.dumps(made(seed))))
                 self.assertTrue(10 <= len(read.screens) <= 60)
                 begun = [s for s in read.screens if s.running]
                 if begun:
