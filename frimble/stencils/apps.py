@@ -13,6 +13,8 @@ class StencilsConfig(AppConfig):
         from frimble.stencils.models import Washout
         from frimble.stencils.washing import learning
 
+        for station in ("expose", "coat"):
+            links.add(station, links.PageLink("Stencil proof", "stencils:proofs"))
         links.add_pages(
             wash="stencils:wash", inspect="stencils:inspect", diagnosis="stencils:diagnosis", harden="stencils:harden"
         )

@@ -2,6 +2,7 @@
 
 from frimble.stencils.diagnosis.models import ConfirmedCause
 from frimble.stencils.inspecting.photo.models import FindingDecision, StencilPhoto, TappedFault
+from frimble.stencils.proofs.models import StencilProof
 from frimble.stencils.washing.models import Washout
 
-__all__ = ["ConfirmedCause", "FindingDecision", "StencilPhoto", "TappedFault", "Washout"]
+__all__ = ["ConfirmedCause", "FindingDecision", "StencilPhoto", "StencilProof", "TappedFault", "Washout"]

@@ -4,11 +4,18 @@ from frimble.stencils.diagnosis import views as diagnosis_views
 from frimble.stencils.finishing import views as finishing_views
 from frimble.stencils.inspecting import views as inspecting_views
 from frimble.stencils.inspecting.photo import views as photo_views
+from frimble.stencils.proofs import views as proof_views
 from frimble.stencils.washing import views as washing_views
 
 app_name = "stencils"
 
 urlpatterns = [
+    path("proofs/", proof_views.start, name="proofs"),
+    path("proofs/part/", proof_views.part, name="proof-part"),
+    path("proofs/part.png", proof_views.part_picture, name="proof-part-picture"),
+    path("proofs/<int:pk>/", proof_views.proof, name="proof"),
+    path("proofs/<int:pk>/stencil.png", proof_views.proof_picture, name="proof-picture"),
+    path("proofs/<int:pk>/progress/", proof_views.progress, name="proof-progress"),
     path("photos/<int:pk>/", photo_views.photo, name="photo"),
     path("photos/<int:pk>/picture.png", photo_views.picture, name="photo-picture"),
     path("<str:code>/harden/", finishing_views.harden, name="harden"),

@@ -49,7 +49,7 @@ def loupe(check: ScanCheck, x_mm: float, y_mm: float, side_mm: float, dark: bool
     import numpy as np
     from PIL import Image
 
-    grey = np.load(_unpacked(check), mmap_mode="r")
+    grey = np.load(unpacked(check), mmap_mode="r")
     per_mm = check.result["dpi"] / MM_PER_INCH
     half = max(2, round(side_mm / 2 * per_mm))
     column, row = round(x_mm * per_mm), round(y_mm * per_mm)
@@ -61,7 +61,7 @@ def loupe(check: ScanCheck, x_mm: float, y_mm: float, side_mm: float, dark: bool
     return png(Image.fromarray(window).resize((400, 400), Image.Resampling.NEAREST), dark)
 
 
-def _unpacked(check: ScanCheck) -> str:
+def unpacked(check: ScanCheck) -> str:
     """Path of the unpacked scan, made again where it was cleared away."""
     from frimble.core.film.scan.opening import open_scan
 

@@ -1,15 +1,21 @@
 """The main pages of the demo shop, for checks that hold on every page."""
 
+from functools import cache
+
 from django.urls import reverse
 from django.utils import timezone
+from django.utils.http import urlencode
 
 from frimble.exchange.models import Draft
-from frimble.exposures.models import Lamp, StepTest
+from frimble.exposures.models import ChartEntry, Lamp, StepTest
 from frimble.exposures.steptests.photo import services as photo_services
 from frimble.films.models import Film, FilmProcess, ScanCheck
 from frimble.jobs.models import ScreenNeed
+from frimble.people import settings as house_settings
 from frimble.people.models import Person
 from frimble.screens.models import MeshType, Rack
+from frimble.stencils.models import StencilProof
+from frimble.stencils.proofs import services as proof_services
 
 PAGES = {
     "today": "/",
@@ -94,6 +100,7 @@ PAGES = {
     "handover": "/handover/",
     "supplies": "/supplies/",
     "lead time": "/lead-time/?days=365",
+    "stencil proofs": "/stencil/proofs/",
     "refused work": "/refused/",
     "cost of a job": "/jobs/J-301/cost/",
     "job": "/jobs/J-301/",
@@ -131,6 +138,8 @@ def every_page():
         ),
         "one person": reverse("people:person", args=[Person.objects.get(username="tamsin").pk]),
         "two tests": reverse("exposures:compare") + f"?one={one.pk}&other={other.pk}",
+        "visible part of a proof": _a_proof("stencils:proofs"),
+        "a whole film's proof": _a_proof("stencils:proof"),
         "two steps": reverse("exposures:beside", args=[photo.pk]),
         "reading": reverse("exposures:reading", args=[StepTest.objects.first().pk]),
         "strip by strip": reverse("exposures:guided", args=[StepTest.objects.first().pk]),
@@ -164,6 +173,25 @@ def _a_photo():
     return photo_services.read(
         test, person, photo=photo_services.simulated(test, 600), dpi=600, scale_bar_mm=200, wanted_um=150
     )
+
+
+@cache
+def _proof() -> StencilProof:
+    """Of the film that was checked last, on what was calibrated last."""
+    entry = ChartEntry.objects.in_force().order_by("-accepted_at").first()
+    combination = {name: getattr(entry, name) for name in ("mesh", "formula", "emulsion", "lamp", "film_process")}
+    scan, person = ScanCheck.objects.filter(state="done").first(), Person.objects.get(username="tamsin")
+    proof = proof_services.ask(person, house_settings.current(), scan=scan, **combination)
+    proof_services.work_out.call(proof.pk)
+    return proof
+
+
+def _a_proof(name: str) -> str:
+    proof = _proof()
+    if name == "stencils:proof":
+        return reverse(name, args=[proof.pk])
+    asked = {key: getattr(proof, f"{key}_id") for key in ("scan", "mesh", "emulsion", "lamp", "film_process")}
+    return f"{reverse(name)}?{urlencode(asked | {'formula': proof.formula, 'time_s': proof.time_s})}"
 
 
 def _of_many_steps() -> StepTest:

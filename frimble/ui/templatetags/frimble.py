@@ -32,6 +32,7 @@ from frimble.ui.pictures.mesh.tension_plate import tension_plate
 from frimble.ui.pictures.rack_elevation import rack_elevation
 from frimble.ui.pictures.stencil.latent import latent_image
 from frimble.ui.pictures.stencil.pareto import loss_bars
+from frimble.ui.pictures.stencil.proof import proof_times, proof_tones
 from frimble.ui.pictures.stencil.symptoms import symptom_drawing
 
 register = template.Library()
@@ -329,3 +330,15 @@ def day_lanes_picture(lanes, hours, now_min, minutes):
 def lead_weeks_picture(weeks):
     """Lead time by week."""
     return lead_weeks(weeks)
+
+
+@register.simple_tag
+def proof_times_picture(tried, time_s):
+    """What a film loses by time."""
+    return proof_times(tried, time_s)
+
+
+@register.simple_tag
+def proof_tones_picture(tones):
+    """What a halftone's tones become."""
+    return proof_tones(tones)

@@ -2,14 +2,14 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from enum import StrEnum
 
 import cv2
 import numpy as np
 import numpy.typing as npt
 
-from frimble.core.stencil.proof.light import Exposure
-from frimble.core.stencil.proof.standing import Mask, Standing
+from frimble.core.simulation.screen.light import Exposure
+from frimble.core.simulation.screen.standing import Mask, Standing
+from frimble.core.stencil.proof.kinds import ProofFinding, ProofKind
 
 # A dot is about as wide as high, and fills its box like a disc or a square.
 _ROUNDISH, _FILLS = 1.6, 0.55
@@ -20,32 +20,6 @@ _FEWEST_DOTS = 6
 _MOST_FINDINGS = 400
 # Edges within so many pixels of where they belong are no finding; corners are rounded by more than edges move.
 _EDGE_PX, _CORNER = 2, 2**0.5
-
-
-class ProofKind(StrEnum):
-    """What will not be as the film asks."""
-
-    CLOSES = "closes"
-    WASHES_AWAY = "washes_away"
-    SAW_TOOTH = "saw_tooth"
-    DOT_LOST = "dot_lost"
-
-
-@dataclass(frozen=True)
-class ProofFinding:
-    """A place on the film: its box, mm from the top left, what happens there, how much of it, and why.
-
-    `value` is the share of the opening that closes, the width in µm of stencil that washes away, the depth in µm of a
-    rough edge's teeth, or the width in µm of the dots that are lost.
-    """
-
-    kind: ProofKind
-    x_mm: float
-    y_mm: float
-    width_mm: float
-    height_mm: float
-    value: float
-    why: str
 
 
 @dataclass(frozen=True)

@@ -7,9 +7,10 @@ import numpy.typing as npt
 
 from frimble.core.conclusions import InvalidInput, Settings
 from frimble.core.mesh.geometry import MeshGeometry
-from frimble.core.stencil.proof.findings import Cloth, ProofFinding, findings
-from frimble.core.stencil.proof.light import Exposure
-from frimble.core.stencil.proof.standing import Mask, stencil
+from frimble.core.simulation.screen.light import Exposure
+from frimble.core.simulation.screen.standing import Mask, stencil
+from frimble.core.stencil.proof.findings import Cloth, findings
+from frimble.core.stencil.proof.kinds import ProofFinding
 
 _MM_PER_INCH = 25.4
 
@@ -32,11 +33,6 @@ class Proof:
     finest_standing_um: float | None
 
 
-def usual_spread_um(yellow: bool, settings: Settings) -> float:
-    """How far light spreads sideways in a coat, standard deviation, µm: a white thread scatters it farther."""
-    return float(settings["exposure.spread_yellow_um" if yellow else "exposure.spread_white_um"])
-
-
 def cloth_of(mesh: MeshGeometry, settings: Settings) -> Cloth:
     return Cloth(mesh.opening_um, mesh.thread_um, settings["coat.thin_share"] * mesh.fabric_thickness_um)
 
@@ -54,11 +50,18 @@ def proof(black: npt.NDArray[np.bool_], dpi: float, mesh: MeshGeometry, light: E
         raise InvalidInput("The film has no black: there is no image on it.", "film")
     cloth, px_mm = cloth_of(mesh, settings), dpi / _MM_PER_INCH
     stands = stencil(black, px_mm, light, cloth.opening_um)
+    opened = float(np.count_nonzero(stands.open_[black]) / np.count_nonzero(black))
     held = light.finest_held_um()
     return Proof(
         stands.open_,
-        float(np.count_nonzero(stands.open_[black]) / np.count_nonzero(black)),
+        opened,
         tuple(findings(black, stands, px_mm, light, cloth)),
         light.finest_open_um(),
         None if held is None else max(held, cloth.opening_um),
     )
+
+
+def opened_share(black: npt.NDArray[np.bool_], px_mm: float, light: Exposure, opening_um: float) -> float:
+    """Of the film's black what opens, without looking for what does not."""
+    open_ = stencil(black, px_mm, light, opening_um).open_
+    return float(open_[black].mean()) if black.any() else 0.0

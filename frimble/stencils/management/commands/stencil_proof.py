@@ -35,8 +35,9 @@ def _proof(options):
     import numpy as np
 
     from frimble.core.film.scan.opening import open_scan
-    from frimble.core.stencil.proof.light import exposure
-    from frimble.core.stencil.proof.proofing import proof, usual_spread_um
+    from frimble.core.simulation.screen.light import exposure
+    from frimble.core.stencil.proof.constants import usual_spread_um
+    from frimble.core.stencil.proof.proofing import proof
 
     settings = house_settings.current_or_defaults()
     mesh, yellow = _mesh(options["mesh"], settings)

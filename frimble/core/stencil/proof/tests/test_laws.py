@@ -6,8 +6,8 @@ from hypothesis import strategies as st
 
 from frimble.core.mesh.geometry import geometry
 from frimble.core.settings import HouseSettings
-from frimble.core.stencil.proof.findings import ProofKind
-from frimble.core.stencil.proof.light import exposure
+from frimble.core.simulation.screen.light import exposure
+from frimble.core.stencil.proof.kinds import ProofKind
 from frimble.core.stencil.proof.proofing import proof
 from frimble.core.testing.case import CoreCase
 

@@ -8,8 +8,8 @@ from scipy.ndimage import gaussian_filter1d
 from scipy.stats import norm
 
 from frimble.core.mesh.geometry import geometry
-from frimble.core.stencil.proof.findings import ProofKind
-from frimble.core.stencil.proof.light import exposure
+from frimble.core.simulation.screen.light import exposure
+from frimble.core.stencil.proof.kinds import ProofKind
 from frimble.core.stencil.proof.proofing import proof
 from frimble.core.testing.case import CoreCase
 

@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from frimble.core.stencil.proof.light import Exposure
+from frimble.core.simulation.screen.light import Exposure
 
 Mask = npt.NDArray[np.uint8]
 
