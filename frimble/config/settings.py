@@ -73,6 +73,7 @@ INSTALLED_APPS = [
     "frimble.stencils",
     "frimble.press",
     "frimble.jobs",
+    "frimble.training",
     "frimble.exchange",
     "frimble.server",
     "frimble.demo",

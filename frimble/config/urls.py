@@ -15,6 +15,7 @@ urlpatterns = [
     path("expose/", include("frimble.exposures.urls")),
     path("stencil/", include("frimble.stencils.urls")),
     path("press/", include("frimble.press.urls")),
+    path("training/", include("frimble.training.urls")),
 ]
 
 handler400 = "frimble.ui.views.unreadable"

@@ -97,6 +97,7 @@ GROUPS = {
     "storage": "Rack",
     "day": "The day",
     "cost": "Cost",
+    "training": "Training",
     "backup": "Backups",
 }
 
@@ -473,6 +474,11 @@ _ALL: tuple[Setting, ...] = (
     _number("day.sinks", "Sinks for degreasing", 1, "places", "M", "As many as there are.", 1, 20),
     _number("day.booths", "Washout booths", 1, "places", "M", "As many as there are.", 1, 20),
     _number("day.cabinet_places", "Places in the drying cabinet", 12, "places", "M", "As many as there are.", 1, 500),
+    _school("training.before_recording", "A step is recorded by", "all", "C",
+            "Each room decides whom it trusts with a screen.",
+            {"all": "whoever may record", "signed": "those whose skills a lead has signed"}),
+    _number("training.fades_days", "Reminded of a drill after not doing a step for", 90, "days", "M",
+            "Skill fades when it is not daily work.", 7, 730),
     _number("cost.mesh_m2", "A square metre of mesh costs; 0 where not known", 0, "money", "M", "The shop's own.", 0, 10000),
     _number("cost.mesh_cycles", "A mesh lasts about", 40, "cycles", "M", "Until it is slack or torn.", 1, 1000),
     _number("cost.reclaim_goods", "Removers of one reclaim cost; 0 where not known", 0, "money", "M",

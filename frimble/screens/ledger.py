@@ -8,6 +8,7 @@ from frimble.core import lifecycle
 from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.people import moments
 from frimble.people import settings as house_settings
+from frimble.screens import requirements
 from frimble.screens.models import Cycle, Screen, ScreenEvent, Slot
 
 # Done to a frame or a bare mesh: they open no cycle.
@@ -44,6 +45,8 @@ def check_step(screen: Screen, kind: str, now, override_reason: str, person) -> 
     Raises:
         RuleViolation: with the core's reason.
     """
+    if reason := requirements.unmet(kind, person):
+        raise RuleViolation(reason)
     verdict = lifecycle.verdict(screen.life, kind, now, house_settings.current())
     if verdict.allowed:
         return

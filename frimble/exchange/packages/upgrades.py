@@ -139,7 +139,8 @@ UPGRADES: Mapping[int, Upgrade] = {
                 "loanreturn",
                 "refusedwork",
             )
-        ),
+        )
+        | {"stencils.stencilproof", "training.drillrun", "training.skillmemory", "training.skillsignature"},
     ),
 }
 

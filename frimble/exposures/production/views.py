@@ -16,6 +16,7 @@ from frimble.exposures.timer import services as timer_services
 from frimble.films.models import FilmProcess
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
+from frimble.screens import reminders
 from frimble.screens.blemishes import queries as blemish_queries
 from frimble.screens.steps.pages import get_screen
 
@@ -77,6 +78,7 @@ def expose(request, code):
         "caution": cautions.for_step("expose"),
         "hands": practice.hands("expose"),
         "learning": request.user.is_learning,
+        "reminders": reminders.of("expose", request.user),
         "may_override": (verdict.overridable or form.overridable) and request.user.is_lead,
     }
     return render(request, "exposures/production/expose.html", context, status=422 if form.errors else 200)

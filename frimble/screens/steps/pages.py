@@ -10,6 +10,7 @@ from django.shortcuts import redirect, render
 from frimble.core import cautions, lifecycle, practice
 from frimble.people import moments
 from frimble.people import settings as house_settings
+from frimble.screens import reminders
 from frimble.screens.links import page_url
 from frimble.screens.models import Screen, ScreenEvent
 
@@ -65,6 +66,7 @@ def show_step(request, code: str, page: StepPage, extra=None, form_kwargs=None):
         "caution": cautions.for_step(page.kind),
         "hands": practice.hands(page.kind),
         "learning": request.user.is_learning,
+        "reminders": reminders.of(page.kind, request.user),
         "may_override": (verdict.overridable or form.overridable) and request.user.is_lead,
         "settings": settings,
         "trouble_url": page_url("diagnosis", screen.code) if page.kind in _SHOWS_TROUBLE else "",

@@ -6,6 +6,7 @@ from django.urls import reverse
 from django.utils import timezone
 from django.utils.http import urlencode
 
+from frimble.core.training.skills import drill
 from frimble.exchange.models import Draft
 from frimble.exposures.models import ChartEntry, Lamp, StepTest
 from frimble.exposures.steptests.photo import services as photo_services
@@ -16,6 +17,8 @@ from frimble.people.models import Person
 from frimble.screens.models import MeshType, Rack
 from frimble.stencils.models import StencilProof
 from frimble.stencils.proofs import services as proof_services
+from frimble.training import services as training_services
+from frimble.training.models import DrillRun
 
 PAGES = {
     "today": "/",
@@ -101,6 +104,8 @@ PAGES = {
     "supplies": "/supplies/",
     "lead time": "/lead-time/?days=365",
     "stencil proofs": "/stencil/proofs/",
+    "training": "/training/",
+    "everybody's skills": "/training/people/",
     "refused work": "/refused/",
     "cost of a job": "/jobs/J-301/cost/",
     "job": "/jobs/J-301/",
@@ -138,6 +143,9 @@ def every_page():
         ),
         "one person": reverse("people:person", args=[Person.objects.get(username="tamsin").pk]),
         "two tests": reverse("exposures:compare") + f"?one={one.pk}&other={other.pk}",
+        # One of each kind of question and picture.
+        **{f"drill: {skill}": _a_drill(skill) for skill in ("steps", "stencils", "clock", "reclaim")},
+        "a drill that is answered": _a_drill("steps", answered=True),
         "visible part of a proof": _a_proof("stencils:proofs"),
         "a whole film's proof": _a_proof("stencils:proof"),
         "two steps": reverse("exposures:beside", args=[photo.pk]),
@@ -173,6 +181,16 @@ def _a_photo():
     return photo_services.read(
         test, person, photo=photo_services.simulated(test, 600), dpi=600, scale_bar_mm=200, wanted_um=150
     )
+
+
+def _a_drill(skill: str, answered: bool = False) -> str:
+    """Of the person who looks at every page."""
+    person = Person.objects.get(username="odile")
+    run = DrillRun.objects.create(person=person, skill=skill, level=3, seed=5, begun_at=timezone.now())
+    if answered:
+        shown = drill(skill, 3, 5, house_settings.current())
+        training_services.answer(run, {question.name: question.right for question in shown.questions})
+    return reverse("training:drill", args=[run.pk])
 
 
 @cache

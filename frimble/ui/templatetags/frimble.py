@@ -34,6 +34,8 @@ from frimble.ui.pictures.stencil.latent import latent_image
 from frimble.ui.pictures.stencil.pareto import loss_bars
 from frimble.ui.pictures.stencil.proof import proof_times, proof_tones
 from frimble.ui.pictures.stencil.symptoms import symptom_drawing
+from frimble.ui.pictures.training.scene import scene_picture
+from frimble.ui.pictures.training.skills import skills_picture
 
 register = template.Library()
 
@@ -342,3 +344,15 @@ def proof_times_picture(tried, time_s):
 def proof_tones_picture(tones):
     """What a halftone's tones become."""
     return proof_tones(tones)
+
+
+@register.simple_tag(name="scene_picture")
+def scene_tag(scene):
+    """A drill's drawing."""
+    return scene_picture(scene)
+
+
+@register.simple_tag(name="skills_picture")
+def skills_tag(rows):
+    """Skills by level."""
+    return skills_picture(rows)

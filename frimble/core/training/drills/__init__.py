@@ -1,0 +1,1 @@
+"""The drills, one file each: what is shown, what is asked, what was true."""

@@ -1,0 +1,90 @@
+"""What the pages of training show."""
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from frimble.core.numbers import counted
+from frimble.core.training.drill import LEVELS, Asks, Drill, Marked
+from frimble.core.training.skills import SKILLS
+from frimble.training.queries import Standing
+
+_LEVELS = ("beginner", "learner", "steady", "sure", "expert")
+
+
+@dataclass(frozen=True)
+class SkillRow:
+    """A skill in words: the level, from how many drills, when it comes again, who signed it."""
+
+    skill: str
+    title: str
+    level: float
+    low: float
+    high: float
+    words: str
+    drilled: bool
+    due: bool
+    due_words: str
+    signed: str
+    scores: tuple[float, ...]
+
+
+def skill_row(found: Standing, now: datetime) -> SkillRow:
+    a = found.ability
+    drills = counted(a.drills, "drill", "drills")
+    words = f"{_LEVELS[a.next_level - 1]}, from {drills}" if a.drills else "never drilled"
+    return SkillRow(
+        found.skill,
+        found.title,
+        *(min(max(v, LEVELS[0]), LEVELS[-1]) for v in (a.level, a.low, a.high)),
+        words,
+        bool(a.drills),
+        found.is_due(now),
+        _due_words(found.due_at, now),
+        found.signed_by,
+        found.scores,
+    )
+
+
+def _due_words(due: datetime | None, now: datetime) -> str:
+    if due is None:
+        return ""
+    days = (due - now).days
+    return "due now" if due <= now else "again today" if days < 1 else f"again in {counted(days, 'day', 'days')}"
+
+
+@dataclass(frozen=True)
+class AskedPart:
+    """A question with its fields; `kind` says how it is shown."""
+
+    label: str
+    is_order: bool
+    is_many: bool
+    is_taps: bool
+    fields: list
+
+
+def asked_parts(drill: Drill, form) -> list[AskedPart]:
+    parts = []
+    for question in drill.questions:
+        names = [name for name in form.fields if name == question.name or name.startswith(f"{question.name}_")]
+        parts.append(
+            AskedPart(
+                question.label,
+                question.asks is Asks.ORDER,
+                question.asks is Asks.MANY,
+                question.asks is Asks.TAPS,
+                [form[name] for name in names],
+            )
+        )
+    return parts
+
+
+def headline(marked: Marked) -> str:
+    if marked.score > 0.99:
+        return "All right"
+    right = sum(part.score > 0.99 for part in marked.parts)
+    return f"{marked.score:.0%} right: {right} of {counted(len(marked.parts), 'answer')} wholly"
+
+
+def title_of(skill: str) -> str:
+    return SKILLS[skill].title
