@@ -6,6 +6,7 @@ from frimble.stencils.inspecting import views as inspecting_views
 from frimble.stencils.inspecting.photo import views as photo_views
 from frimble.stencils.proofs import views as proof_views
 from frimble.stencils.washing import views as washing_views
+from frimble.stencils.whatif import views as whatif_views
 
 app_name = "stencils"
 
@@ -18,6 +19,8 @@ urlpatterns = [
     path("proofs/<int:pk>/progress/", proof_views.progress, name="proof-progress"),
     path("photos/<int:pk>/", photo_views.photo, name="photo"),
     path("photos/<int:pk>/picture.png", photo_views.picture, name="photo-picture"),
+    path("what-if/", whatif_views.what_if, name="what-if"),
+    path("what-if/part.png", whatif_views.picture, name="what-if-picture"),
     path("<str:code>/harden/", finishing_views.harden, name="harden"),
     path("<str:code>/photo/", photo_views.send, name="send-photo"),
     path("<str:code>/by-eye/", photo_views.by_eye, name="by-eye"),

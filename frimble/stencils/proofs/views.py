@@ -18,7 +18,7 @@ from frimble.stencils.proofs.known import Combination
 from frimble.ui.roomlight import asks_dark, in_room_light, picture_answer
 
 _LATELY = 12
-_COMBINATION = ("mesh", "formula", "emulsion", "lamp", "film_process")
+COMBINATION = ("mesh", "formula", "emulsion", "lamp", "film_process")
 _SIDE_MM, _LONGEST_OVER_CURE = 12.0, 4.0
 
 
@@ -26,7 +26,7 @@ _SIDE_MM, _LONGEST_OVER_CURE = 12.0, 4.0
 def start(request):
     """Choose what is to be proven; the visible part answers at once, the whole film is worked out behind the page."""
     settings = house_settings.current()
-    form = ProofForm(request.POST or request.GET or None, initial=_usual())
+    form = ProofForm(request.POST or request.GET or None, initial=usual())
     if request.method == "POST":
         proof = form.attempt(lambda cleaned: services.ask(request.user, settings, **cleaned))
         if proof:
@@ -42,18 +42,18 @@ def start(request):
     return render(request, "stencils/proofs/start.html", context, status=422 if form.errors else 200)
 
 
-def _usual() -> dict:
+def usual() -> dict:
     """The film that was checked last, on what was calibrated last."""
     entry = ChartEntry.objects.read().in_force().order_by("-accepted_at").first()
     usual = {"scan": ScanCheck.objects.filter(state=ScanCheck.State.DONE).first(), "formula": "P1 S1"}
-    return usual | ({name: getattr(entry, name) for name in _COMBINATION} if entry else {})
+    return usual | ({name: getattr(entry, name) for name in COMBINATION} if entry else {})
 
 
 def _sliders(form, settings) -> dict | None:
     """Where the sliders stand at first, and how far they go; None, with the reason on the form, where that is not known."""
 
     def told(cleaned):
-        of = Combination(**{name: cleaned[name] for name in _COMBINATION})
+        of = Combination(**{name: cleaned[name] for name in COMBINATION})
         known, time_s = services.time_of(of, cleaned["time_s"], settings)
         width, height = (cleaned["scan"].result[key] for key in ("width_mm", "height_mm"))
         x, y = parts.busiest_place(cleaned["scan"], _SIDE_MM)
@@ -69,7 +69,7 @@ def _sliders(form, settings) -> dict | None:
             "height": height,
             "side": _SIDE_MM,
             "scan": cleaned["scan"],
-            "chosen": {name: getattr(cleaned[name], "pk", cleaned[name]) for name in ("scan", *_COMBINATION)},
+            "chosen": {name: getattr(cleaned[name], "pk", cleaned[name]) for name in ("scan", *COMBINATION)},
         }
 
     return form.attempt(told)
@@ -101,7 +101,7 @@ def _part(request):
     asked = form.cleaned_data
     try:
         known, time_s = services.time_of(
-            Combination(**{name: asked[name] for name in _COMBINATION}), asked["time_s"], settings
+            Combination(**{name: asked[name] for name in COMBINATION}), asked["time_s"], settings
         )
         if asked["over"] is not None:
             known = known.with_coat(asked["over"], settings)

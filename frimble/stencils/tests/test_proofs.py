@@ -38,7 +38,7 @@ def artwork() -> bytes:
     return file.getvalue()
 
 
-class ProofPagesTests(PageCase):
+class ProofCase(PageCase):
     def setUp(self):
         self.people = small_shop()
         self.client.force_login(self.people["tamsin"])
@@ -65,6 +65,8 @@ class ProofPagesTests(PageCase):
             at=self.check.at, by=self.people["tamsin"],
         )  # fmt: skip
 
+
+class ProofPagesTests(ProofCase):
     def test_without_a_density_it_says_what_is_to_be_measured(self):
         other = FilmProcess.objects.create(name="Never measured")
         page = self.client.get("/stencil/proofs/", self.asked | {"film_process": other.pk})

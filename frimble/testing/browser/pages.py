@@ -146,6 +146,7 @@ def every_page():
         # One of each kind of question and picture.
         **{f"drill: {skill}": _a_drill(skill) for skill in ("steps", "stencils", "clock", "reclaim")},
         "a drill that is answered": _a_drill("steps", answered=True),
+        "what if": _a_proof("stencils:what-if") + "&change=thread",
         "visible part of a proof": _a_proof("stencils:proofs"),
         "a whole film's proof": _a_proof("stencils:proof"),
         "two steps": reverse("exposures:beside", args=[photo.pk]),

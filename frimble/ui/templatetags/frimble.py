@@ -32,7 +32,7 @@ from frimble.ui.pictures.mesh.tension_plate import tension_plate
 from frimble.ui.pictures.rack_elevation import rack_elevation
 from frimble.ui.pictures.stencil.latent import latent_image
 from frimble.ui.pictures.stencil.pareto import loss_bars
-from frimble.ui.pictures.stencil.proof import proof_times, proof_tones
+from frimble.ui.pictures.stencil.proof import proof_times, proof_tones, window_times
 from frimble.ui.pictures.stencil.symptoms import symptom_drawing
 from frimble.ui.pictures.training.scene import scene_picture
 from frimble.ui.pictures.training.skills import skills_picture
@@ -338,6 +338,12 @@ def lead_weeks_picture(weeks):
 def proof_times_picture(tried, time_s):
     """What a film loses by time."""
     return proof_times(tried, time_s)
+
+
+@register.simple_tag
+def window_times_picture(window, time_s, most_s):
+    """A working window in seconds."""
+    return window_times(window, time_s, most_s)
 
 
 @register.simple_tag

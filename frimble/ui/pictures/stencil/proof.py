@@ -60,3 +60,28 @@ def proof_tones(tones) -> str:
     parts.append(element("polyline", points=points, class_="proof-line-closed"))
     words = "Tones: " + ", ".join(f"{film:.0%} becomes {after:.0%}" for film, after, _ in tones)
     return picture(_MARGIN + _SIDE + 24, _SIDE + 36, words, *parts, class_="proof-tones")
+
+
+def window_times(window, time_s: float, most_s: float) -> str:
+    """A working window on a line of seconds, with the time that is taken; detail closing before the cure leaves none."""
+    wide, left = 560.0, 10.0
+
+    def x(seconds: float) -> float:
+        return left + min(seconds / most_s, 1.0) * wide
+
+    cured, closes = window.cured, window.closes_s
+    parts = [element("line", x1=left, x2=left + wide, y1=34, y2=34, class_="lane-hour")]
+    if not window.closed:
+        parts.append(
+            element("rect", class_="week-half", x=x(cured.value), y=22, width=x(closes) - x(cured.value), height=24)
+        )
+    parts.append(
+        element(
+            "rect", class_="proof-doubt", x=x(cured.low), y=30, width=max(x(cured.high) - x(cured.low), 2.0), height=8
+        )
+    )
+    parts.append(element("line", x1=x(time_s), x2=x(time_s), y1=14, y2=54, class_="lane-now"))
+    for seconds, words in ((cured.value, "cured"), (closes, "closes")):
+        parts.append(text(x(seconds), 70, f"{words} {show_seconds(round(seconds, 1))}", "soft", size=13))
+    words = f"Cured in {show_seconds(round(cured.value, 1))}, closes at {show_seconds(round(closes, 1))}"
+    return picture(left * 2 + wide + 40, 80, words, *parts, class_="proof-window")
