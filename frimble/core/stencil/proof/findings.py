@@ -102,18 +102,30 @@ def _dots(black: npt.NDArray[np.bool_], px_mm: float, cloth: Cloth) -> list[Proo
         small, widths = _small_dots(mask.astype(np.uint8), px_mm, cloth.dot_floor_um)
         if len(widths) < _FEWEST_DOTS:
             continue
-        near = _grown(small, _TOGETHER_MM / 2 * px_mm)
-        number, _, boxes, _ = cv2.connectedComponentsWithStats(near, connectivity=8)
         middle = float(np.median(widths))
         why = (
             f"{words.capitalize()} of {middle:.0f} µm: a dot holds from {cloth.dot_floor_um:.0f} µm on, one opening and its "
             "two threads."
         )
-        margin = int(_TOGETHER_MM / 2 * px_mm)
-        for x, y, wide, high, _ in boxes[1:number]:
-            box = (x + margin, y + margin, max(1, wide - 2 * margin), max(1, high - 2 * margin))
-            found.append(_finding(ProofKind.DOT_LOST, box, px_mm, middle, why))
+        found += [_finding(ProofKind.DOT_LOST, box, px_mm, middle, why) for box in _together(small, px_mm)]
     return found
+
+
+def _together(small: Mask, px_mm: float) -> list[tuple[int, int, int, int]]:
+    """Boxes around dots that lie near each other, px; on cells so coarse that near ones touch."""
+    cell = max(1, round(_TOGETHER_MM * px_mm))
+    high, wide = (-(-n // cell) for n in small.shape)
+    whole = np.pad(small, ((0, high * cell - small.shape[0]), (0, wide * cell - small.shape[1])))
+    cells = whole.reshape(high, cell, wide, cell).max(axis=(1, 3))
+    number, _, boxes, _ = cv2.connectedComponentsWithStats(np.ascontiguousarray(cells), connectivity=8)
+    return [_tight(small, *(int(v) * cell for v in box[:4])) for box in boxes[1:number]]
+
+
+def _tight(mask: Mask, x: int, y: int, wide: int, high: int) -> tuple[int, int, int, int]:
+    """The box of what is set in a box."""
+    part = mask[y : y + high, x : x + wide]
+    rows, columns = np.flatnonzero(part.any(axis=1)), np.flatnonzero(part.any(axis=0))
+    return x + int(columns[0]), y + int(rows[0]), int(np.ptp(columns)) + 1, int(np.ptp(rows)) + 1
 
 
 def _small_dots(mask: Mask, px_mm: float, floor_um: float) -> tuple[Mask, npt.NDArray[np.float64]]:
