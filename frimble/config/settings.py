@@ -163,6 +163,10 @@ STATIC_URL = "static/"
 WHITENOISE_USE_FINDERS = True
 
 SESSION_ENGINE = "frimble.people.door.sessions"
+# The practice room answers at the same host: its sign-in is not the shop's.
+PRACTICE = os.environ.get("FRIMBLE_PRACTICE") == "1"
+if PRACTICE:
+    SESSION_COOKIE_NAME, CSRF_COOKIE_NAME = "practice-session", "practice-csrf"
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Strict"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS

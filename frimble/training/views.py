@@ -11,7 +11,7 @@ from frimble.core.training.skills import SKILLS, drill
 from frimble.people import settings as house_settings
 from frimble.people.models import Person
 from frimble.people.permissions import allow, leads_only
-from frimble.training import agreement, presenters, queries, services
+from frimble.training import agreement, practice, presenters, queries, services
 from frimble.training.forms import DrillForm
 from frimble.training.models import DrillRun
 from frimble.ui.roomlight import asks_dark, picture_answer, png
@@ -37,6 +37,7 @@ def training(request):
         "next": upcoming,
         "next_title": presenters.title_of(upcoming),
         "left": left,
+        "practice_url": practice.address(request.get_host().partition(":")[0]),
         "asks_signed": house_settings.current()["training.before_recording"] == "signed",
     }
     return render(request, "training/training.html", context)

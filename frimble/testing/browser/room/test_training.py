@@ -1,15 +1,28 @@
 """A trainee's drills in the browser, one of each kind; a proof's sliders."""
 
+import os
+import shutil
+import signal
+import socket
+import subprocess
+import sys
+import tempfile
+import urllib.request
+from pathlib import Path
 from unittest.mock import patch
 
+from django.conf import settings
+from django.contrib.auth.hashers import PBKDF2PasswordHasher, make_password
 from selenium.webdriver.common.by import By
 
 from frimble.core.training.drill import Asks
 from frimble.core.training.skills import SKILLS, drill
 from frimble.people import settings as house_settings
 from frimble.people.models import Person
-from frimble.screens.models import ScreenEvent
+from frimble.screens.models import Screen, ScreenEvent
 from frimble.testing.browser.base import NARROW, BrowserCase
+from frimble.testing.browser.test_every_page import make_pages
+from frimble.testing.kept import copy_database, kept_database
 from frimble.testing.shop import small_shop
 from frimble.training.models import DrillRun
 
@@ -79,3 +92,61 @@ class DrillTests(BrowserCase):
         self.assertLess(float(taps[0]), float(taps[1]))
         self.press("Again from the start")
         self.assertEqual(self.driver.find_element(By.NAME, "taps").get_attribute("value"), "")
+
+
+class PracticeRoomTests(BrowserCase):
+    """The room's own process beside the shop's, on a folder of the test's."""
+
+    def setUp(self):
+        super().setUp()
+        kept_database("every page", make_pages)
+        hashed = make_password("wim-pennant", hasher=PBKDF2PasswordHasher())
+        Person.objects.filter(username="wim").update(password=hashed)
+        self.folder = Path(tempfile.mkdtemp(prefix="frimble-practice-"))
+        self.addCleanup(shutil.rmtree, self.folder, True)
+        (self.folder / "practice").mkdir()
+        # The made-up shop is loaded there already: that takes a minute.
+        for own in (self.folder, self.folder / "practice"):
+            copy_database(own / "frimble.sqlite3")
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            self.port = probe.getsockname()[1]
+        environment = os.environ | {"FRIMBLE_VAR": str(self.folder)}
+        environment.pop("DATABASE_URL", None)
+        self.room = subprocess.Popen(
+            [sys.executable, "manage.py", "practice_room", "--port", str(self.port)],
+            cwd=settings.BASE_DIR, env=environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+            start_new_session=True,
+        )  # fmt: skip
+        self.addCleanup(lambda: os.killpg(self.room.pid, signal.SIGKILL))
+        self._wait_until_up()
+
+    def _wait_until_up(self):
+        for _ in range(1200):
+            try:
+                urllib.request.urlopen(f"http://127.0.0.1:{self.port}/alive/", timeout=2).read()
+                return
+            except OSError:
+                self.assertIsNone(self.room.poll(), "the practice room did not start")
+                signal.sigtimedwait([], 0.1)
+        self.fail("the practice room did not answer")
+
+    def test_a_trainee_makes_a_screen_there_and_the_shop_knows_nothing_of_it(self):
+        shop, self.base = self.base, f"http://127.0.0.1:{self.port}"
+        before = ScreenEvent.objects.count()
+        self.sign_in("wim")
+        self.sees_anywhere("The made-up shop: nothing here is real")
+        code = Screen.objects.filter(state="bare", is_test=False).first().code
+        self.go(f"/screens/{code}/do/degrease/")
+        self.fill("Degreaser dwell", "60")
+        self.choose("Rinsed until no foam")
+        self.press("Record degreased")
+        self.sees("Still wet")
+        self.assertEqual(self.console_errors(), [])
+        self.assertEqual(ScreenEvent.objects.count(), before)
+        self.base = shop
+        self.go("/training/")
+        self.wait(lambda: self.driver.find_elements(By.NAME, "password"))
+
+    def sees_anywhere(self, words):
+        self.wait(lambda: words in self.driver.find_element(By.TAG_NAME, "body").text, message=words)
