@@ -29,23 +29,33 @@ class Standing:
 
 def standings(person) -> list[Standing]:
     """Every skill of a person, as SKILLS names them."""
-    done: dict[str, list[tuple[int, float]]] = defaultdict(list)
-    runs = DrillRun.objects.filter(person=person, score__isnull=False).order_by("pk")
-    for skill, level, score in runs.values_list("skill", "level", "score"):
-        done[skill].append((level, score))
-    due = dict(SkillMemory.objects.filter(person=person).values_list("skill", "due_at"))
-    signed = signatures([person.pk])
-    return [
-        Standing(
-            name,
-            skill.title,
-            ability(done[name][-_NEWEST:]),
-            tuple(score for _, score in done[name][-_NEWEST:]),
-            due.get(name),
-            signed.get((person.pk, name), ""),
-        )
-        for name, skill in SKILLS.items()
-    ]
+    return standings_of([person])[person.pk]
+
+
+def standings_of(people) -> dict[int, list[Standing]]:
+    """Every skill of each of these people, by their number."""
+    numbers = [person.pk for person in people]
+    done: dict[tuple[int, str], list[tuple[int, float]]] = defaultdict(list)
+    runs = DrillRun.objects.filter(person__in=numbers, score__isnull=False).order_by("pk")
+    for person, skill, level, score in runs.values_list("person", "skill", "level", "score"):
+        done[person, skill].append((level, score))
+    memories = SkillMemory.objects.filter(person__in=numbers).values_list("person", "skill", "due_at")
+    due = {(person, skill): at for person, skill, at in memories}
+    signed = signatures(numbers)
+    return {
+        number: [
+            Standing(
+                name,
+                skill.title,
+                ability(done[number, name][-_NEWEST:]),
+                tuple(score for _, score in done[number, name][-_NEWEST:]),
+                due.get((number, name)),
+                signed.get((number, name), ""),
+            )
+            for name, skill in SKILLS.items()
+        ]
+        for number in numbers
+    }
 
 
 def signatures(people) -> dict[tuple[int, str], str]:

@@ -7,13 +7,14 @@ from django.utils import timezone
 
 from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.training.drill import mark
-from frimble.core.training.skills import SKILLS, drill
+from frimble.core.training.skills import drill
 from frimble.people import settings as house_settings
 from frimble.people.models import Person
 from frimble.people.permissions import allow, leads_only
 from frimble.training import agreement, practice, presenters, queries, services
 from frimble.training.forms import DrillForm
 from frimble.training.models import DrillRun
+from frimble.ui.input import row_number
 from frimble.ui.roomlight import asks_dark, picture_answer, png
 
 learners = allow(lambda person: not person.is_station, "Whoever has an account of their own")
@@ -82,7 +83,7 @@ def photo(request, pk):
 def people(request):
     """Everybody's skills; a lead signs those that they have seen."""
     if request.method == "POST":
-        person = get_object_or_404(Person, pk=request.POST.get("person") or 0, is_active=True)
+        person = get_object_or_404(Person, pk=row_number(request.POST.get("person", "")), is_active=True)
         try:
             services.sign(person, request.POST.get("skill", ""), request.user, signed="sign" in request.POST)
             messages.success(request, "Kept.")
@@ -91,10 +92,7 @@ def people(request):
         return redirect("training:people")
     now = timezone.now()
     everybody = Person.objects.filter(is_active=True).exclude(role=Person.Role.STATION).order_by("first_name", "pk")
-    rows = [
-        (person, [presenters.skill_row(standing, now) for standing in queries.standings(person)])
-        for person in everybody
-    ]
-    return render(
-        request, "training/people.html", {"rows": rows, "pairs": agreement.pairs(), "skills": SKILLS.values()}
-    )
+    found = queries.standings_of(everybody)
+    rows = [(person, [presenters.skill_row(one, now) for one in found[person.pk]]) for person in everybody]
+    context = {"rows": rows, "pairs": agreement.pairs()}
+    return render(request, "training/people.html", context)

@@ -31,6 +31,8 @@ class ProofForm(ActForm):
 class PartForm(ProofForm):
     """A part of the film, with what the sliders say."""
 
+    # A proof may be of a film older than those that are offered.
+    scan = forms.ModelChoiceField(ScanCheck.objects.filter(state=ScanCheck.State.DONE).select_related("film"))
     x = forms.FloatField(min_value=-1e4, max_value=1e4)
     y = forms.FloatField(min_value=-1e4, max_value=1e4)
     side = forms.FloatField(min_value=1, max_value=60)

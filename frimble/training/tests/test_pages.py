@@ -116,6 +116,8 @@ class SignatureTests(TrainingCase):
         self.assertNotContains(self.client.get("/training/people/"), "signed by Odile")
         self.client.post("/training/people/", {"person": self.people["odile"].pk, "skill": "coats", "sign": ""})
         self.assertEqual(SkillSignature.objects.count(), 2)
+        for nobody in ("", "abc", "9" * 30, "0"):
+            self.assertEqual(self.client.post("/training/people/", wim | {"person": nobody}).status_code, 404)
 
     def test_a_step_asks_for_its_signed_skill_where_the_house_says_so(self):
         odile, tamsin = self.people["odile"], self.people["tamsin"]
