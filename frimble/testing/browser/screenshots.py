@@ -5,18 +5,23 @@ from pathlib import Path
 from django.conf import settings
 from django.urls import reverse
 from django.utils import timezone
+from django.utils.http import urlencode
 from selenium.webdriver.common.keys import Keys
 
+from frimble.core.training.skills import drill
 from frimble.demo import loader
-from frimble.exposures.models import Run, StepTest
+from frimble.exposures.models import ChartEntry, Run, StepTest
 from frimble.exposures.steptests.photo import services as photo_services
 from frimble.films.models import ScanCheck
 from frimble.handbook.pictures import PRINTED
 from frimble.handbook.topics import all_topics
 from frimble.jobs.day.services import improve, plan_now
+from frimble.people import settings as house_settings
 from frimble.people.models import Person
 from frimble.stencils.models import StencilPhoto
 from frimble.testing.browser.base import NARROW, WIDE, BrowserCase
+from frimble.training import services as training_services
+from frimble.training.models import DrillRun
 
 FOLDER = Path(settings.BASE_DIR) / "docs" / "screenshots"
 _PLACEMENT = (
@@ -71,16 +76,16 @@ class Screenshots(BrowserCase):
         self._tension()
         self.shot("coat-planner", "/coat/planner/?formula=P1+S1+/+P1r+/+P1r")
         self._day_plan()
-        self.shot("drying-cabinet", "/coat/drying/")
         self.shot("step-test-reading", reading)
         self._photo()
         self.shot("exposure-chart", "/expose/chart/")
-        self.shot("reclaim", "/screens/Q-055/do/reclaim/")
         self.shot("rack", "/screens/rack/")
         self._film_sheet()
         self.shot("placement", _PLACEMENT)
         self.shot("mesh-chooser", "/screens/mesh/choose/?ruling_lpi=45&role=overprint&school=opacity&owned=owned")
         self._stencil_photo()
+        self._proof()
+        self._drill()
         self.shot("what-went-wrong", _WRONG)
         self.resize(NARROW)
         self.shot("passport-phone", "/screens/Q-011/")
@@ -114,6 +119,23 @@ class Screenshots(BrowserCase):
         planned = plan_now(Person.objects.get(username="tamsin"))
         improve.call(planned.pk)
         self.shot("day-plan", "/day/")
+
+    def _proof(self):
+        entry = ChartEntry.objects.in_force().order_by("-accepted_at").first()
+        asked = {key: getattr(entry, f"{key}_id") for key in ("mesh", "emulsion", "lamp", "film_process")}
+        scan = ScanCheck.objects.filter(state="done", film__name="Lugger pennant").latest("pk")
+        self.go(f"{reverse('stencils:proofs')}?{urlencode(asked | {'scan': scan.pk, 'formula': entry.formula})}")
+        loupe = self.driver.find_element("class name", "proof-loupe")
+        self.wait(lambda: self.driver.execute_script("return arguments[0].naturalWidth", loupe) == 620)
+        self.sees("of the black here opens")
+        self.shot("stencil-proof")
+
+    def _drill(self):
+        person = Person.objects.get(username="tamsin")
+        run = DrillRun.objects.create(person=person, skill="steps", level=2, seed=9, begun_at=timezone.now())
+        shown = drill("steps", 2, 9, house_settings.current())
+        training_services.answer(run, {question.name: question.right for question in shown.questions})
+        self.shot("training-drill", reverse("training:drill", args=[run.pk]))
 
     def _runner(self):
         self.go(_PLAN)
