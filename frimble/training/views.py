@@ -52,7 +52,7 @@ def drill_page(request, pk):
     form = DrillForm(shown, request.POST if request.method == "POST" and run.score is None else None)
     if form.is_bound and form.attempt(lambda given: services.answer(run, given)):
         return redirect("training:drill", pk)
-    marked = mark(shown, run.answer) if run.score is not None else None
+    marked = _marked(shown, run)
     context = {
         "run": run,
         "title": presenters.title_of(run.skill),
@@ -60,12 +60,23 @@ def drill_page(request, pk):
         "form": form,
         "parts": presenters.asked_parts(shown, form),
         "marked": marked,
+        "answered": run.score is not None,
         "headline": presenters.headline(marked) if marked else "",
         "scene": shown.explained if marked else shown.scene,
         "has_photo": shown.photo is not None,
         "clock": run.skill == "clock" and not marked,
     }
     return render(request, "training/drill.html", context, status=422 if form.errors else 200)
+
+
+def _marked(shown, run: DrillRun):
+    """The marks of an answered drill; None while it is open, or where house settings have made another drill of it since."""
+    if run.score is None:
+        return None
+    try:
+        return mark(shown, run.answer)
+    except InvalidInput:
+        return None
 
 
 def photo(request, pk):

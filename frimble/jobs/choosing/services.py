@@ -22,6 +22,8 @@ def hold(need: ScreenNeed, code: str, person, settings, *, because: str = "") ->
     """
     frame = Frame.objects.select_for_update().filter(code=code).first()
     need = ScreenNeed.objects.select_for_update(of=("self",)).select_related("job", "mesh", "film").get(pk=need.pk)
+    if need.beside_id:
+        raise RuleViolation("It is on the screen of another colour: give it a screen of its own first.")
     found = {c.code: c for c in queries.candidates([need], settings, timezone.now())}.get(code)
     if frame is None or found is None:
         raise RuleViolation(f"{code} carries another mesh, or none: it cannot be chosen here.")

@@ -106,7 +106,8 @@ def freeze(code: str, person, *, frozen: bool) -> PlannedDay:
             raise RuleViolation(f"{code} is in no plan of this day.")
         codes = {*kept.plan["frozen"], code} if frozen else {*kept.plan["frozen"]} - {code}
         plan = kept.plan | {"frozen": sorted(codes)}
-        return PlannedDay.objects.create(plan=plan, better_than=kept, at=kept.at, by=person)
+        # All of one plan name its first, so that whoever searches for a better one finds the newest.
+        return PlannedDay.objects.create(plan=plan, better_than=kept.better_than or kept, at=kept.at, by=person)
 
 
 def _asked(kept: PlannedDay | None) -> _Asked:

@@ -31,10 +31,14 @@ class Combination:
 
 @dataclass(frozen=True)
 class Known:
-    """What a proof rests on, and the time that is given here, else the middle of the predicted window."""
+    """What a proof rests on, the time that is given here, else the middle of the predicted window, and its end.
+
+    `closes_s` is when the finest wanted detail closes; None where a test bracketed the cure alone.
+    """
 
     constants: ProofConstants
     time_s: float
+    closes_s: float | None
 
 
 def known_of(of: Combination, settings) -> Known:
@@ -51,7 +55,8 @@ def known_of(of: Combination, settings) -> Known:
     full, closes, time_s, cure_words = _cure(of, str(formula), room)
     said = (cure_words, density_words, f"{over:.0f} µm of emulsion over the mesh, as predicted here.")
     yellow = of.mesh.colour == of.mesh.Colour.YELLOW
-    return Known(constants(geometry, yellow, max(0.0, over), full, closes, density, settings, said), time_s)
+    rests = constants(geometry, yellow, max(0.0, over), full, closes, density, settings, said)
+    return Known(rests, time_s, closes)
 
 
 def _density(process: FilmProcess) -> tuple[tuple[float, float], str]:

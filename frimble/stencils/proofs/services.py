@@ -54,6 +54,15 @@ def time_of(of: Combination, time_s: float | None, settings):
     return known.constants, time_s
 
 
+def take_up_left() -> int:
+    """End those that a killed worker left half done, to be tried again by hand; how many there were.
+
+    To be called before a worker starts, when nothing else can be working on them.
+    """
+    left = StencilProof.objects.filter(state=StencilProof.State.RUNNING)
+    return left.update(state=StencilProof.State.FAILED, refusal="It was broken off before it came to an end.", doing="")
+
+
 def try_again(proof: StencilProof) -> None:
     """Put one that broke off in the queue once more.
 

@@ -129,6 +129,14 @@ class ProofPagesTests(ProofCase):
             self.client.post(f"/stencil/proofs/{proof.pk}/")
         self.assertEqual(StencilProof.objects.get().state, "waiting")
 
+    def test_one_that_a_killed_worker_left_is_ended(self):
+        proof = self.proof()
+        StencilProof.objects.update(state="running", doing="light under the film")
+        self.assertEqual(services.take_up_left(), 1)
+        self.assertContains(
+            self.client.get(f"/stencil/proofs/{proof.pk}/"), "It was broken off before it came to an end"
+        )
+
     def test_an_absurd_time_is_refused_and_what_was_typed_is_kept(self):
         self.measured()
         page = self.client.post("/stencil/proofs/", self.asked | {"time_s": "99999999"})

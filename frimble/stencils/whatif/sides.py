@@ -15,7 +15,7 @@ from frimble.core.stencil.proof.constants import ProofConstants, usual_spread_um
 from frimble.exposures.chart import prediction
 from frimble.exposures.room import LightRoom
 from frimble.screens.models import Frame
-from frimble.stencils.proofs.known import Combination, known_of
+from frimble.stencils.proofs.known import Combination, Known, known_of
 
 _WHOLE_LIFE = 100.0
 _LEAST_MM, _MOST_MM = 50, 5000
@@ -51,13 +51,13 @@ def as_it_is(of: Combination, settings) -> Side:
     )
 
 
-def _closes(of: Combination, known, settings) -> float:
-    """When detail closes: as the time given here lies in the middle of its window."""
-    facts = _facts(of, settings)
-    room = prediction.learned(settings).prediction(facts).headroom.value
-    predicted = known.constants.full_s.value * exp(room)
-    tested = known.time_s**2 / known.constants.full_s.value
-    return tested if tested > known.constants.full_s.value else predicted
+def _closes(of: Combination, known: Known, settings) -> float:
+    """When detail closes: as tested here, else as much later than the cure as is predicted."""
+    if known.closes_s is not None:
+        return known.closes_s
+    return known.constants.full_s.value * exp(
+        prediction.learned(settings).prediction(_facts(of, settings)).headroom.value
+    )
 
 
 def _facts(of: Combination, settings) -> CellFacts:

@@ -90,6 +90,14 @@ class DrillPageTests(TrainingCase):
         run.refresh_from_db()
         self.assertEqual(run.score, 1)
 
+    def test_a_drill_that_settings_have_changed_since_still_tells_its_score(self):
+        run = self.begin("meshes")
+        self.client.post(f"/training/{run.pk}/", posted(run))
+        DrillRun.objects.update(answer={"mesh": "1-1"})
+        self.assertContains(
+            self.client.get(f"/training/{run.pk}/"), "100 % of it was right. House settings have changed"
+        )
+
     def test_nobody_sees_another_s_drill_and_an_unknown_skill_is_said(self):
         run = self.begin("stencils")
         self.assertEqual(self.client.get(f"/training/{run.pk}/photo.png").status_code, 200)

@@ -10,6 +10,8 @@ from frimble.core.planning.stages.way import EXPOSE
 
 # A film made beside its screen is no step of the screen's own.
 BESIDE = -1
+# Each that found no gap costs another plan; in the last of them all films come first.
+_MOST_PLANS = 4
 
 
 @dataclass(frozen=True)
@@ -33,14 +35,17 @@ def plan_with_films(day: Day, films: Mapping[str, Step], plan: Callable[[Day], D
         films: by the screens that want one. plan: makes the plan of a day.
     """
     made_first: set[str] = set()
-    while True:
+    for last in [False] * (_MOST_PLANS - 1) + [True]:
+        if last:
+            made_first = set(films)
         asked = _with_film_first(day, films, made_first)
         found = plan(asked)
         beside = {code: step for code, step in films.items() if code not in made_first}
         tasks, without = _between(asked, found.tasks, beside)
-        if not without:
-            return FilmPlan(asked, found, tuple(tasks))
+        if not without or last:
+            break
         made_first |= without
+    return FilmPlan(asked, found, tuple(tasks))
 
 
 def _with_film_first(day: Day, films: Mapping[str, Step], codes: set[str]) -> Day:

@@ -209,7 +209,8 @@ class KeptPlanTests(DayCase):
     def test_what_is_frozen_while_the_search_goes_on_stays_where_it_was_seen(self):
         self.planned(6)
         first = PlannedDay.objects.get()
-        self.client.post("/day/", {"freeze": "Q-014"})
+        for deed in ("freeze", "let_move", "freeze"):
+            self.client.post("/day/", {deed: "Q-014"})
         with patch.object(services.timezone, "now", return_value=at(6, 1)), patch.object(services, "_SEARCH_S", 0.5):
             services.improve.call(first.pk)
         searched = PlannedDay.objects.last()

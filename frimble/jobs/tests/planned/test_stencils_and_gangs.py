@@ -71,6 +71,8 @@ class GangTests(FilmCase):
         self.assertContains(self.client.get("/jobs/J-301/"), "with J-302 gold on its screen")
         Screen.objects.filter(frame__code="Q-014").update(state=State.READY)
         self.assertContains(self.client.get("/jobs/"), "1 of 1 ready", count=2)
+        page = self.client.post(self.url(self.follower), {"code": "Q-015"})
+        self.assertContains(page, "It is on the screen of another colour", status_code=422)
         self.client.post(self.url(self.follower), {"act": "apart"})
         self.follower.refresh_from_db()
         self.assertEqual((self.follower.beside, self.follower.number), (None, 1))

@@ -17,6 +17,7 @@ from frimble.server.backups.timer import BackupTimer
 from frimble.server.https.authority import server_certificate
 from frimble.server.https.front import Front
 from frimble.server.worker import WatchedWorker
+from frimble.stencils.proofs import services as proofs
 
 # Reading is done in one loop: connections that say nothing hold no thread, and are closed after a while.
 _LIMITS = {"threads": 8, "max_request_body_size": 2**30, "connection_limit": 1000, "channel_timeout": 60}
@@ -27,6 +28,7 @@ def _take_up_left() -> None:
     """Before a worker starts: what a killed one left."""
     call_command("tidy_scans", stdout=io.StringIO())
     taking.take_up_left()
+    proofs.take_up_left()
 
 
 class Command(BaseCommand):
