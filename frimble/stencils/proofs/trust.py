@@ -5,12 +5,14 @@ from collections.abc import Iterator
 from frimble.core.stencil.proof.comparing import Held, Trust, compare, trust
 from frimble.core.stencil.proof.kinds import ProofKind
 from frimble.exposures.models import Exposure
+from frimble.people.cached import CachedValue
 from frimble.stencils.models import StencilPhoto, StencilProof
 
 _MOST = 60
 # The stencil had this proof's light if its time lies within so much of it.
 _SAME_TIME = 1.15
 _CLOSED = ("blocked", "scum")
+CACHED = CachedValue("proof-trust", 3600)
 
 
 def against_photos(proof: StencilProof) -> list[tuple[StencilPhoto, Held]]:
@@ -27,8 +29,8 @@ def against_photos(proof: StencilProof) -> list[tuple[StencilPhoto, Held]]:
 
 
 def trusted() -> Trust:
-    """Over all proofs that a photo came after."""
-    return trust(list(_all_held()))
+    """Over the newest proofs that a photo came after; kept until there is another proof or photo."""
+    return CACHED.get(lambda: trust(list(_all_held())))
 
 
 def _all_held() -> Iterator[Held]:

@@ -7,13 +7,13 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
 from frimble.coatings.models import Emulsion
-from frimble.exposures.models import Lamp
+from frimble.exposures.models import Exposure, Lamp
 from frimble.films.checks import services as check_services
 from frimble.films.library.services import add_film
 from frimble.films.models import DensityReading, FilmProcess, ScanCheck
 from frimble.people import settings as house_settings
-from frimble.screens.models import MeshType
-from frimble.stencils.models import StencilProof
+from frimble.screens.models import Cycle, MeshType, Screen, ScreenEvent
+from frimble.stencils.models import StencilPhoto, StencilProof
 from frimble.stencils.proofs import services
 from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
@@ -143,3 +143,35 @@ class ProofPagesTests(ProofCase):
         self.assertContains(page, 'value="99999999"', status_code=422)
         self.assertFalse(StencilProof.objects.exists())
         self.assertEqual(house_settings.current()["steptest.wanted_opening_um"], 150)
+
+
+class TrustTests(ProofCase):
+    def test_a_photo_of_the_stencil_says_how_far_the_proof_held(self):
+        # Source: by hand: of the places said to close one lies where the photo shows a blocked opening.
+        self.measured()
+        with self.captureOnCommitCallbacks():
+            self.client.post("/stencil/proofs/", self.asked)
+        proof = StencilProof.objects.get()
+        services.work_out.call(proof.pk)
+        proof.refresh_from_db()
+        self.assertContains(
+            self.client.get("/stencil/proofs/", self.asked), "nobody knows how far it is to be trusted here"
+        )
+        said = [f for f in proof.result["findings"] if f["kind"] == "closes"]
+        self._photo_of(proof, [said[0] | {"kind": "blocked"}])
+        page = self.client.get(f"/stencil/proofs/{proof.pk}/")
+        self.assertContains(page, f"1 of {len(said)} places said to close")
+        self.assertContains(self.client.get("/stencil/proofs/", self.asked), "Held against 1 photo here")
+
+    def _photo_of(self, proof, findings):
+        screen = Screen.objects.get(frame__code="Q-014")
+        cycle = Cycle.objects.create(installation=screen.installation, number=9, started_at=proof.at)
+        rows = {"installation": screen.installation, "by": self.people["tamsin"], "cycle": cycle}
+        event = ScreenEvent.objects.create(kind="expose", at=proof.at, summary="Exposed", **rows)
+        Exposure.objects.create(
+            event=event, lamp=proof.lamp, film_process=proof.film_process, film=proof.scan.film,
+            planned_s=proof.time_s, given_s=proof.time_s,
+        )  # fmt: skip
+        StencilPhoto.objects.create(
+            scan=proof.scan, want_mm=0.2, pinhole_mm=0.2, result={"findings": findings}, at=proof.at, **rows
+        )
