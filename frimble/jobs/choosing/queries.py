@@ -27,12 +27,13 @@ def open_needs():
     """What jobs want that are not past their day on press, in the order of their days and colours."""
     coming = Q(job__press_on__gte=timezone.localdate()) | Q(job__press_on__isnull=True)
     found = ScreenNeed.objects.filter(coming).select_related("job", "mesh", "film", "frame")
+    found = found.prefetch_related("ganged__film")
     return found.order_by("job__press_on", "job__press_time", "job__number", "position", "pk")
 
 
 def want(need: ScreenNeed) -> Want:
     """What a colour asks of its screen, with the colours that are ganged up on it."""
-    films = [one.film for one in (need, *need.ganged.select_related("film"))]
+    films = [one.film for one in (need, *need.ganged.all())]
     sizes = [size_mm(film) for film in films]
     known = tuple(size for size in sizes if size is not None)
     alone = len(films) == 1 and bool(known)

@@ -1,6 +1,7 @@
 """Choosing the screens of a job, one by one or for all coming jobs at once."""
 
 from django.contrib import messages
+from django.db.models import Sum
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 
@@ -11,6 +12,8 @@ from frimble.jobs.models import ScreenNeed
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 
+# Colours that are assigned together: more than this no room makes in a week.
+_AT_ONCE = 60
 _DONE = {"hold": "{code} is held for {need}.", "let-go": "Let go.", "gang": "{need} goes on that screen too."}
 
 
@@ -57,8 +60,10 @@ def week(request):
         if held:
             messages.success(request, f"{counted(len(held), 'screen is held', 'screens are held')}.")
             return redirect("jobs:week")
-    needs = [need for need in queries.open_needs().filter(frame__isnull=True) for _ in range(need.number)]
+    wanting = queries.open_needs().filter(frame__isnull=True, number__gt=0)
+    needs = [need for need in wanting[:_AT_ONCE] for _ in range(need.number)][:_AT_ONCE]
+    more = max(0, (wanting.aggregate(all=Sum("number"))["all"] or 0) - len(needs))
     wants = [queries.want(need) for need in needs]
     found = presenters.week(needs, wants, queries.candidates(needs, settings, timezone.now()), settings)
-    context = {"week": found, "form": form}
+    context = {"week": found, "form": form, "more": more}
     return render(request, "jobs/choosing/week.html", context, status=422 if form.errors else 200)

@@ -1,9 +1,13 @@
 """Choosing screens for a job's colours, and new jobs."""
 
 from datetime import timedelta
+from unittest.mock import patch
 
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
+from frimble.jobs.choosing import views
 from frimble.jobs.models import Job, ScreenChoice, ScreenNeed
 from frimble.screens.models import Blemish, Frame, MeshType, Screen
 from frimble.testing.case import PageCase
@@ -95,6 +99,24 @@ class WeekTests(ChoosingCase):
         self.client.post("/jobs/screens/", {"pairs": page.context["week"].pairs})
         self.assertEqual(Frame.objects.filter(held_for__job=self.job).count(), 3)
         self.assertContains(self.client.get("/jobs/screens/"), "Every colour has its screen")
+
+    def test_many_are_assigned_those_wanted_first(self):
+        with patch.object(views, "_AT_ONCE", 2):
+            for colour in ("white", "gold", "red"):
+                self.need(colour)
+            page = self.client.get("/jobs/screens/")
+        self.assertContains(page, "2 of 2 colours have a screen that suits")
+        self.assertContains(page, "1 more come when these are held")
+
+    def test_more_colours_ask_no_more_of_the_database(self):
+        for colour in ("white", "gold"):
+            self.need(colour)
+        with CaptureQueriesContext(connection) as few:
+            self.client.get("/jobs/screens/")
+        for number in range(6):
+            self.need(f"red {number}")
+        with self.assertNumQueries(len(few)):
+            self.client.get("/jobs/screens/")
 
     def test_where_one_was_taken_meanwhile_none_is_held(self):
         first, second = self.need("white"), self.need("gold")
