@@ -8,6 +8,9 @@ from frimble.jobs.models import Job, Photo
 from frimble.screens.models import MeshType
 from frimble.screens.steps.forms import ActForm
 from frimble.ui.forms.fields import DayField, HourField, RecordField, WholeField
+from frimble.ui.input import number_in
+
+_JOBS_OFFERED = 150
 
 
 class JobPhotoForm(ActForm):
@@ -30,6 +33,15 @@ class JobForm(ActForm):
     press_on = DayField(label="At press on", required=False)
     press_time = HourField(label="At", required=False)
     like = RecordField(Job.objects.all(), label="Colours as in job", required=False, empty_label="none")
+
+    def __init__(self, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        given = (number_in(self.initial.get("like")), number_in(self.data.get("like")))
+        asked = [number for number in given if number is not None]
+        # Thousands would make the page slow; an older one is reached from its own page.
+        newest = list(Job.objects.order_by("-pk")[:_JOBS_OFFERED])
+        older = Job.objects.filter(pk__in=asked).exclude(pk__in=[job.pk for job in newest]) if asked else []
+        self.fields["like"].offer([*newest, *older])
 
 
 class TimeForm(ActForm):

@@ -37,6 +37,16 @@ class KeptStencilTests(FilmCase):
         self.assertEqual(ScreenNeed.objects.get(job__number="J-401").frame.code, "Q-016")
         self.assertContains(self.client.get("/jobs/J-401/"), "Every screen is ready.")
 
+    def test_an_older_job_is_taken_in_again_from_its_own_page(self):
+        Job.objects.bulk_create([Job(number=f"K-{k}", name="Pennant") for k in range(160)])
+        self.assertContains(self.client.get("/jobs/J-301/"), f"?like={self.job.pk}")
+        page = self.client.get("/jobs/new/", {"like": self.job.pk})
+        self.assertContains(page, f'value="{self.job.pk}" selected')
+        for nonsense in ("abc", "9" * 40, "-1"):
+            self.assertEqual(self.client.get("/jobs/new/", {"like": nonsense}).status_code, 200)
+            self.assertEqual(self.client.post("/jobs/new/", {"like": nonsense}).status_code, 422)
+        self.assertContains(self.reorder(), "Kept stencils are taken")
+
     def test_one_that_is_held_or_gone_is_not_taken(self):
         ScreenNeed.objects.update(frame=Screen.objects.get(frame__code="Q-016").frame)
         self.assertNotContains(self.reorder(), "Kept stencils")
