@@ -55,6 +55,7 @@ class DayTests(StepsCase):
     def _name(self, colour):
         self.driver.find_element(By.XPATH, "//summary[contains(., 'Say which')]").click()
         self.fill("Colour", colour)
+        self.fill("Mesh", "77-48")
         self.press("Save")
         self.sees(colour)
 
