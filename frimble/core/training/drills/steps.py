@@ -159,9 +159,9 @@ def _grey(level: int, rng: random.Random) -> Drill:
             Question("move", "So the time is to be", Asks.ONE, move, _MOVES),
             Question("time", "The time to take", Asks.NUMBER, right, unit="s", tolerance=0.12, relative=True),
         ),
-        f"Step {solid} is the last without a gap. Each step halves the light's root: √2 a step, "
-        f"{_AIM_STEP} − {solid} steps: "
-        f"{show_seconds(round(time, 1))} × √2^{_AIM_STEP - solid} = {show_seconds(round(right, 1))}.",
+        f"Step {solid} is the last without a gap. Each step passes 1/√2 of the light of the one before it; "
+        f"from {solid} to {_AIM_STEP} the time is {_SHADES_A_STEP ** (_AIM_STEP - solid):.2f} × as long: "
+        f"{show_seconds(round(time, 1))} becomes {show_seconds(round(right, 1))}.",
         scene,
         scene.with_more(
             Stroke(20 + 46 * (solid - 1) - 3, 34, 20 + 46 * (solid - 1) + 43, 34, Tone.RIGHT, 4),
