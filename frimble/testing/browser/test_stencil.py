@@ -70,10 +70,12 @@ class StencilTests(BrowserCase):
         self.wait(lambda: self.figure() == "2")
         self.press("All open: stop")
         self.sees("Shorter than usual. Under-exposed, or still damp inside")
-        self.assertEqual(self.field("Rinse").get_attribute("value"), "2")
+        # A busy machine stops it later than asked; what the clock showed is what is recorded.
+        rinsed = int(self.field("Rinse").get_attribute("value"))
+        self.assertGreaterEqual(rinsed, 2)
         self.press("Record washed out")
-        self.sees("Shorter than usual: 2 s; nine in ten such stencils take")
-        self.assertEqual(Washout.objects.get().rinse_s, 2)
+        self.sees(f"Shorter than usual: {rinsed} s; nine in ten such stencils take")
+        self.assertEqual(Washout.objects.get().rinse_s, rinsed)
 
         self.go("/stencil/Q-014/inspect/")
         self.choose("fails: reclaim and remake")
