@@ -1,7 +1,7 @@
 """What the page of the day's plan makes of a kept plan."""
 
 from datetime import time, timedelta
-from unittest.mock import patch
+from unittest.mock import Mock, patch
 from xml.etree import ElementTree
 
 from django.test import SimpleTestCase
@@ -169,9 +169,13 @@ class KeptPlanTests(DayCase):
         self.assertEqual((second.better_than, second.plan), (first, first.plan | {"searched": True}))
         self.assertNotContains(self.client.get("/day/"), "A better one is looked for")
 
+    def moment(self, hour, minute):
+        """The planner's clock alone: by the session's, whoever signed in would have been idle for hours."""
+        return patch.object(services, "timezone", Mock(now=lambda: at(hour, minute)))
+
     def planned(self, hour, minute=0, **posted):
         """The day planned at a moment; its steps by screen and kind."""
-        with patch.object(services.timezone, "now", return_value=at(hour, minute)):
+        with self.moment(hour, minute):
             self.client.post("/day/", posted)
         tasks = PlannedDay.objects.last().plan["tasks"]
         return {(t["screen"], t["kind"]): (t["start"], t["person"]) for t in tasks if t["kind"] != "dry"}
@@ -211,7 +215,7 @@ class KeptPlanTests(DayCase):
         first = PlannedDay.objects.get()
         for deed in ("freeze", "let_move", "freeze"):
             self.client.post("/day/", {deed: "Q-014"})
-        with patch.object(services.timezone, "now", return_value=at(6, 1)), patch.object(services, "_SEARCH_S", 0.5):
+        with self.moment(6, 1), patch.object(services, "_SEARCH_S", 0.5):
             services.improve.call(first.pk)
         searched = PlannedDay.objects.last()
         self.assertEqual((searched.plan["frozen"], searched.plan["searched"]), (["Q-014"], True))
