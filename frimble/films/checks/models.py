@@ -6,6 +6,7 @@ from django.db import models
 
 from frimble.core.verdicts import FilmVerdict
 from frimble.films.library.models import Film
+from frimble.people.background import BackgroundWork
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
 from frimble.screens.models import MeshType
@@ -21,7 +22,7 @@ def unpacked_name(check, filename: str) -> str:
     return f"unpacked/{secrets.token_hex(16)}"
 
 
-class ScanCheck(models.Model):
+class ScanCheck(BackgroundWork):
     """A scan of a positive and what its check concluded. Written once by a person, then once by the check."""
 
     class State(models.TextChoices):
@@ -30,9 +31,6 @@ class ScanCheck(models.Model):
         DONE = "done", "checked"
         REFUSED = "refused", "refused"
         FAILED = "failed", "broken off"
-
-    # The check is at an end, whichever: nobody need ask how far it has come.
-    ENDS = frozenset({State.DONE, State.REFUSED, State.FAILED})
 
     film = models.ForeignKey(Film, on_delete=models.PROTECT, related_name="checks")
     scan = models.FileField(upload_to=scan_name)
@@ -44,11 +42,6 @@ class ScanCheck(models.Model):
     wedge = models.CharField(max_length=300, blank=True)
     mesh = models.ForeignKey(MeshType, on_delete=models.PROTECT, null=True, blank=True, related_name="+")
     state = models.CharField(max_length=8, choices=State.choices, default=State.WAITING)
-    share_done = models.FloatField(default=0)
-    doing = models.CharField(max_length=60, blank=True)
-    refusal = models.CharField(max_length=400, blank=True)
-    tries = models.PositiveSmallIntegerField(default=0)
-    result = models.JSONField(null=True, blank=True)
     at = models.DateTimeField()
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 

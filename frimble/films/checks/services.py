@@ -4,19 +4,25 @@ import dataclasses
 import logging
 
 from django.core.files.base import ContentFile
-from django.db import models, transaction
+from django.db import transaction
 from django.utils import timezone
 from django_tasks import task
 
-from frimble.core.conclusions import InvalidInput, RuleViolation
+from frimble.core.conclusions import InvalidInput
 from frimble.films.checks import pictures as scan_pictures
 from frimble.films.models import DensityReading, Film, Judgement, ScanCheck
+from frimble.people import background
 from frimble.people import settings as house_settings
 
 logger = logging.getLogger(__name__)
 
-MOST_TRIES = 3
 _TELL_EVERY = 0.05
+_FAILURES = background.FailureWords(
+    "The scan needs more memory than is free: scan it at fewer dpi, or try again.",
+    "The check broke off: a fault of Frimble's, not of the film ({fault}). The scan is kept. Try again; if it breaks off "
+    "once more, the log says where, for whoever looks after Frimble.",
+    f"The check was broken off {background.MOST_TRIES} times before it came to an end.",
+)
 
 
 def submit(film: Film, person, *, scan, dpi, encoding, wedge, mesh) -> ScanCheck:
@@ -54,19 +60,8 @@ def _queue(film, person, *, wedge, **given) -> ScanCheck:
 
 
 def take_up_left() -> int:
-    """Put checks that a killed worker or an earlier version left in the queue again; how many there were.
-
-    One that took its worker with it three times ends as failed. To be called before a worker starts, when nothing
-    else can be checking them.
-    """
-    running = ScanCheck.objects.filter(state=ScanCheck.State.RUNNING)
-    for pk in running.filter(tries__gte=MOST_TRIES).values_list("pk", flat=True):
-        _end(pk, ScanCheck.State.FAILED, f"The check was broken off {MOST_TRIES} times before it came to an end.")
-    running.update(state=ScanCheck.State.WAITING, share_done=0, doing="")
-    numbers = list(ScanCheck.objects.filter(state=ScanCheck.State.WAITING).values_list("pk", flat=True))
-    for pk in numbers:
-        run_check.enqueue(pk)
-    return len(numbers)
+    """Put checks that a killed worker or an earlier version left in the queue again; how many there were."""
+    return background.take_up_left(ScanCheck, run_check, _FAILURES)
 
 
 def try_again(check: ScanCheck, person) -> None:
@@ -75,42 +70,14 @@ def try_again(check: ScanCheck, person) -> None:
     Raises:
         RuleViolation: it has not failed.
     """
-    with transaction.atomic():
-        failed = ScanCheck.objects.filter(pk=check.pk, state=ScanCheck.State.FAILED)
-        if not failed.update(state=ScanCheck.State.WAITING, tries=0, share_done=0, doing="", refusal=""):
-            raise RuleViolation("Only a check that broke off is tried again.")
-        transaction.on_commit(lambda: run_check.enqueue(check.pk))
+    background.put_again(check, run_check, "Only a check that broke off is tried again.")
     logger.info("who=%s what=try_again check=%s", person.get_username(), check.pk)
 
 
 @task
 def run_check(pk: int) -> None:
     """Check one scan; the record says how far it has come, and in the end what was found or why not."""
-    check = ScanCheck.objects.get(pk=pk)
-    if check.state in ScanCheck.ENDS:
-        return
-    ScanCheck.objects.filter(pk=pk).update(
-        state=ScanCheck.State.RUNNING, doing="opening the scan", tries=models.F("tries") + 1
-    )
-    check.tries += 1
-    try:
-        _check(check)
-    except InvalidInput as error:
-        _end(pk, ScanCheck.State.REFUSED, str(error))
-    except MemoryError:
-        logger.exception("check=%s try=%s failed", pk, check.tries)
-        _end(pk, ScanCheck.State.FAILED, "The scan needs more memory than is free: scan it at fewer dpi, or try again.")
-    except Exception as error:  # whatever breaks a check is told on its page, never left running
-        logger.exception("check=%s try=%s failed", pk, check.tries)
-        reason = (
-            f"The check broke off: a fault of Frimble's, not of the film ({type(error).__name__}). The scan is kept. Try "
-            "again; if it breaks off once more, the log says where, for whoever looks after Frimble."
-        )
-        _end(pk, ScanCheck.State.FAILED, reason)
-
-
-def _end(pk: int, state: str, why: str) -> None:
-    ScanCheck.objects.filter(pk=pk).update(state=state, refusal=why[:400], doing="")
+    background.carry_out(ScanCheck.objects.get(pk=pk), _check, _FAILURES, logger, "opening the scan")
 
 
 def _check(check: ScanCheck) -> None:
@@ -128,25 +95,24 @@ def _check(check: ScanCheck) -> None:
     limits = (
         limits_for(settings, check.mesh.geometry(settings), str(check.mesh)) if check.mesh else limits_for(settings)
     )
-    result, reading = check_and_read(scan, limits, wedge, to_find, _teller(check.pk))
+    result, reading = check_and_read(scan, limits, wedge, to_find, _teller(check))
     check.picture.save("picture", ContentFile(scan_pictures.picture(scan)), save=False)
     check.detail.save("detail", ContentFile(scan_pictures.whole(scan)), save=False)
     if not scan.artwork:
         check.densities.save("densities", ContentFile(scan_pictures.density_map(reading)), save=False)
-    check.result = _plain(result, scan, limits, reading) | {"marks": _numbers(find_marks(scan).tolist())}
-    if not check.result["marks"] and check.film.separation:
-        check.result["notes"].append("No register mark was found: put them on every separation, in the same places.")
-    check.state, check.share_done, check.doing = ScanCheck.State.DONE, 1, ""
-    check.save()
+    plain = _plain(result, scan, limits, reading) | {"marks": _numbers(find_marks(scan).tolist())}
+    if not plain["marks"] and check.film.separation:
+        plain["notes"].append("No register mark was found: put them on every separation, in the same places.")
+    check.keep_result(plain)
 
 
-def _teller(pk):
+def _teller(check: ScanCheck):
     share_told = [0.0]
 
     def tell(share, doing):
         if share - share_told[0] >= _TELL_EVERY:
             share_told[0] = share
-            ScanCheck.objects.filter(pk=pk).update(share_done=share, doing=doing[:60])
+            check.tell(share, doing)
 
     return tell
 

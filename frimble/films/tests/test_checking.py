@@ -14,8 +14,8 @@ from django.test import override_settings
 
 from frimble.core.simulation.scanner import ScannerOptics, SimulatedFilm, scan
 from frimble.films.checks import pictures as scan_pictures
-from frimble.films.checks.services import MOST_TRIES
 from frimble.films.models import DensityReading, Film, FilmProcess, Judgement, ScanCheck
+from frimble.people.background import MOST_TRIES
 from frimble.screens.models import MeshType
 from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop

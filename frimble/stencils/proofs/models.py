@@ -7,6 +7,7 @@ from django.db import models
 from frimble.coatings.models import Emulsion
 from frimble.exposures.models import Lamp
 from frimble.films.models import FilmProcess, ScanCheck
+from frimble.people.background import BackgroundWork
 from frimble.people.models import Person
 from frimble.screens.models import MeshType
 
@@ -16,20 +17,11 @@ def proof_name(proof, filename: str) -> str:
     return f"proofs/{secrets.token_hex(16)}"
 
 
-class StencilProof(models.Model):
+class StencilProof(BackgroundWork):
     """What a film will give on a mesh at a time. Written once by a person, then once by the worker.
 
     `known` is what it rests on, as `core.stencil.proof.constants` has it; `result` what was found.
     """
-
-    class State(models.TextChoices):
-        WAITING = "waiting", "waiting"
-        RUNNING = "running", "being worked out"
-        DONE = "done", "worked out"
-        REFUSED = "refused", "refused"
-        FAILED = "failed", "broken off"
-
-    ENDS = frozenset({State.DONE, State.REFUSED, State.FAILED})
 
     scan = models.ForeignKey(ScanCheck, on_delete=models.PROTECT, related_name="proofs")
     mesh = models.ForeignKey(MeshType, on_delete=models.PROTECT, related_name="+")
@@ -39,11 +31,6 @@ class StencilProof(models.Model):
     film_process = models.ForeignKey(FilmProcess, on_delete=models.PROTECT, related_name="+")
     time_s = models.FloatField()
     known = models.JSONField()
-    state = models.CharField(max_length=8, choices=State.choices, default=State.WAITING)
-    share_done = models.FloatField(default=0)
-    doing = models.CharField(max_length=60, blank=True)
-    refusal = models.CharField(max_length=400, blank=True)
-    result = models.JSONField(null=True, blank=True)
     picture = models.FileField(upload_to=proof_name, blank=True)
     at = models.DateTimeField()
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")

@@ -8,9 +8,10 @@ from django.db import transaction
 from django.utils import timezone
 from django_tasks import task
 
-from frimble.core.conclusions import InvalidInput, RuleViolation, require_between
+from frimble.core.conclusions import require_between
 from frimble.films.checks.pictures import unpacked
 from frimble.films.models import ScanCheck
+from frimble.people import background
 from frimble.people import settings as house_settings
 from frimble.screens.models import MeshType
 from frimble.stencils.models import StencilProof
@@ -21,6 +22,11 @@ logger = logging.getLogger(__name__)
 _MM_PER_INCH = 25.4
 _PICTURE_SIDE, _BLACK_BELOW = 1600, 128
 _LONGEST_S = 36_000
+_FAILURES = background.FailureWords(
+    "The film needs more memory than is free: scan it at fewer dpi, or try again.",
+    "It broke off: a fault of Frimble's ({fault}). Try again.",
+    f"It was broken off {background.MOST_TRIES} times before it came to an end.",
+)
 
 
 def ask(person, settings, *, scan: ScanCheck, time_s: float | None = None, **combination) -> StencilProof:
@@ -55,48 +61,24 @@ def time_of(of: Combination, time_s: float | None, settings):
 
 
 def take_up_left() -> int:
-    """End those that a killed worker left half done, to be tried again by hand; how many there were.
-
-    To be called before a worker starts, when nothing else can be working on them.
-    """
-    left = StencilProof.objects.filter(state=StencilProof.State.RUNNING)
-    return left.update(state=StencilProof.State.FAILED, refusal="It was broken off before it came to an end.", doing="")
+    """Put proofs that a killed worker left in the queue again; how many there were."""
+    return background.take_up_left(StencilProof, work_out, _FAILURES)
 
 
 def try_again(proof: StencilProof) -> None:
     """Put one that broke off in the queue once more.
 
     Raises:
-        RuleViolation: it has not failed.
+        RuleViolation: it has not.
     """
-    with transaction.atomic():
-        failed = StencilProof.objects.filter(pk=proof.pk, state=StencilProof.State.FAILED)
-        if not failed.update(state=StencilProof.State.WAITING, share_done=0, doing="", refusal=""):
-            raise RuleViolation("Only one that broke off is tried again.")
-        transaction.on_commit(lambda: work_out.enqueue(proof.pk))
+    background.put_again(proof, work_out, "Only one that broke off is tried again.")
 
 
 @task
 def work_out(pk: int) -> None:
     """Work out one proof; the record says how far it is, and in the end what was found or why not."""
     proof = StencilProof.objects.select_related("scan", "mesh").get(pk=pk)
-    if proof.state in StencilProof.ENDS:
-        return
-    try:
-        _work_out(proof)
-    except (InvalidInput, RuleViolation) as error:
-        _end(pk, StencilProof.State.REFUSED, str(error))
-    except Exception as error:  # whatever breaks it is told on its page, never left running
-        logger.exception("proof=%s failed", pk)
-        _end(pk, StencilProof.State.FAILED, f"It broke off: a fault of Frimble's ({type(error).__name__}). Try again.")
-
-
-def _end(pk: int, state: str, why: str) -> None:
-    StencilProof.objects.filter(pk=pk).update(state=state, refusal=why[:400], doing="")
-
-
-def _tell(proof: StencilProof, share: float, doing: str) -> None:
-    StencilProof.objects.filter(pk=proof.pk).update(state=StencilProof.State.RUNNING, share_done=share, doing=doing)
+    background.carry_out(proof, _work_out, _FAILURES, logger, "opening the film")
 
 
 def _work_out(proof: StencilProof) -> None:
@@ -113,21 +95,20 @@ def _work_out(proof: StencilProof) -> None:
     settings, known = house_settings.current(), from_stored(proof.known)
     dpi, mesh = proof.scan.result["dpi"], proof.mesh.geometry(settings)
     px_mm = dpi / _MM_PER_INCH
-    _tell(proof, 0.05, "opening the film")
     black = np.load(unpacked(proof.scan)) < _BLACK_BELOW
-    _tell(proof, 0.15, "light under the film")
+    proof.tell(0.15, "light under the film")
     found = prove(black, dpi, mesh, known.light(proof.time_s), settings)
-    _tell(proof, 0.5, "as fast and as slowly as it may cure")
+    proof.tell(0.5, "as fast and as slowly as it may cure")
     ends = {
         cures: opened_share(black, px_mm, known.light(proof.time_s, cures), mesh.opening_um)
         for cures in (Cures.FAST, Cures.SLOWLY)
     }
-    _tell(proof, 0.75, "other times")
+    proof.tell(0.75, "other times")
     best = best_time(black, px_mm, known, cloth_of(mesh, settings))
     ruling = proof.scan.film.ruling_lpi
     tones = tone_curve(black, found.open_, px_mm, ruling) if ruling else []
     others = [(str(m), m.geometry(settings)) for m in MeshType.objects.filter(thermal=False)]
-    proof.result = {
+    result = {
         "opened_share": found.opened_share,
         "opened_ends": [ends[Cures.FAST], ends[Cures.SLOWLY]],
         "findings": [_plain(f) for f in found.findings],
@@ -144,8 +125,7 @@ def _work_out(proof: StencilProof) -> None:
         "size_mm": [black.shape[1] / px_mm, black.shape[0] / px_mm],
     }
     proof.picture.save("picture", ContentFile(_picture(black, found.open_)), save=False)
-    proof.state, proof.share_done, proof.doing = StencilProof.State.DONE, 1, ""
-    proof.save()
+    proof.keep_result(result)
 
 
 def _plain(finding) -> dict:

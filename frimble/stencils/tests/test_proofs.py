@@ -129,13 +129,14 @@ class ProofPagesTests(ProofCase):
             self.client.post(f"/stencil/proofs/{proof.pk}/")
         self.assertEqual(StencilProof.objects.get().state, "waiting")
 
-    def test_one_that_a_killed_worker_left_is_ended(self):
+    def test_one_that_a_killed_worker_left_is_taken_up_three_times_at_most(self):
         proof = self.proof()
-        StencilProof.objects.update(state="running", doing="light under the film")
+        StencilProof.objects.update(state="running", doing="light under the film", tries=1)
         self.assertEqual(services.take_up_left(), 1)
-        self.assertContains(
-            self.client.get(f"/stencil/proofs/{proof.pk}/"), "It was broken off before it came to an end"
-        )
+        self.assertContains(self.client.get(f"/stencil/proofs/{proof.pk}/"), "Working out the stencil")
+        StencilProof.objects.update(state="running", tries=3)
+        self.assertEqual(services.take_up_left(), 0)
+        self.assertContains(self.client.get(f"/stencil/proofs/{proof.pk}/"), "It was broken off 3 times")
 
     def test_an_absurd_time_is_refused_and_what_was_typed_is_kept(self):
         self.measured()
