@@ -83,7 +83,8 @@ def headline(marked: Marked) -> str:
     if marked.score > 0.99:
         return "All right"
     right = sum(part.score > 0.99 for part in marked.parts)
-    return f"{marked.score:.0%} right: {right} of {counted(len(marked.parts), 'answer')} wholly"
+    words = f"{right} of {counted(len(marked.parts), 'answer')} right"
+    return f"{words}, near with others" if marked.score * len(marked.parts) > right + 0.01 else words
 
 
 def title_of(skill: str) -> str:

@@ -61,7 +61,7 @@ def week(needs: list[ScreenNeed], wants: list[Want], screens: list[Candidate], s
     ]
     have = len(found.chosen)
     colours = counted(len(rows), "colour has a screen", "colours have a screen")
-    headline = f"{have} of {colours} that suits" if rows else "Every colour has its screen"
+    headline = f"{have} of {colours} that suits" if rows else "No colour waits for a screen"
     judgement = "No other choice costs less." if found.proven else "The best found in the time there was."
     pairs = " ".join(f"{row.need.pk}:{row.code}" for row in rows if row.code)
     return Week(rows, headline, judgement if have else "", pairs)

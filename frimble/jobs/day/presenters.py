@@ -56,8 +56,8 @@ class PersonList:
 
 
 @dataclass(frozen=True)
-class LateScreen:
-    """A screen late or left out, and what it waits for."""
+class ScreenWords:
+    """A screen, what it is made for, and what is said of it: what it waits for, or how it moved."""
 
     code: str
     job: str
@@ -87,9 +87,9 @@ class DayPage:
     hours: list[tuple[int, str]]
     now_min: int | None
     minutes: int
-    late: list[LateScreen]
+    late: list[ScreenWords]
     helps: list[str]
-    moved: list[LateScreen]
+    moved: list[ScreenWords]
     anew: str
     behind: str
     promised: list[PromisedScreen]
@@ -115,7 +115,7 @@ def day_page(kept: PlannedDay, done: dict[tuple[str, str], datetime], now: datet
         minutes,
         _late(plan, tasks),
         _helps(plan),
-        [LateScreen(code, plan["jobs"].get(code, ""), f"{words}.") for code, words in plan["moved"].items()],
+        [ScreenWords(code, plan["jobs"].get(code, ""), f"{words}.") for code, words in plan["moved"].items()],
         _anew(plan),
         _behind(tasks, now),
         _promised(plan, tasks),
@@ -223,14 +223,14 @@ def _hours(start: datetime, minutes: int) -> list[tuple[int, str]]:
     return [(m, f"{start + timedelta(minutes=m):%H:%M}") for m in range(first, minutes + 1, 60)]
 
 
-def _late(plan, tasks) -> list[LateScreen]:
+def _late(plan, tasks) -> list[ScreenWords]:
     there = {t.screen for t in tasks}
     rows = []
     for code in dict.fromkeys([*_late_codes(plan), *plan["left_out"]]):
         waits = plan["why"].get(code, "")
         what = "late" if code in there else "not today"
         rows.append(
-            LateScreen(code, plan["jobs"].get(code, ""), f"{what}: waits for {waits}." if waits else f"{what}.")
+            ScreenWords(code, plan["jobs"].get(code, ""), f"{what}: waits for {waits}." if waits else f"{what}.")
         )
     return rows
 

@@ -36,10 +36,15 @@ def start(request):
         "form": form,
         "sliders": sliders,
         "lately": StencilProof.objects.select_related("scan__film", "mesh", "by")[:_LATELY],
-        "has_film": ScanCheck.objects.filter(state=ScanCheck.State.DONE).exists(),
+        "has_film": films_there(),
         "trust": trust.trusted(),
     }
     return render(request, "stencils/proofs/start.html", context, status=422 if form.errors else 200)
+
+
+def films_there() -> bool:
+    """Whether any film can be proven."""
+    return ScanCheck.objects.filter(state=ScanCheck.State.DONE).exists()
 
 
 def usual() -> dict:

@@ -11,7 +11,6 @@ from frimble.exposures.models import Exposure, Lamp
 from frimble.films.checks import services as check_services
 from frimble.films.library.services import add_film
 from frimble.films.models import DensityReading, FilmProcess, ScanCheck
-from frimble.people import settings as house_settings
 from frimble.screens.models import Cycle, MeshType, Screen, ScreenEvent
 from frimble.stencils.models import StencilPhoto, StencilProof
 from frimble.stencils.proofs import services
@@ -143,7 +142,6 @@ class ProofPagesTests(ProofCase):
         page = self.client.post("/stencil/proofs/", self.asked | {"time_s": "99999999"})
         self.assertContains(page, 'value="99999999"', status_code=422)
         self.assertFalse(StencilProof.objects.exists())
-        self.assertEqual(house_settings.current()["steptest.wanted_opening_um"], 150)
 
 
 class TrustTests(ProofCase):

@@ -5,6 +5,7 @@ from io import BytesIO
 from PIL import Image
 
 from frimble.exposures.models import Lamp
+from frimble.films.models import ScanCheck
 from frimble.screens.models import MeshType
 from frimble.stencils.tests.test_proofs import ProofCase
 
@@ -67,3 +68,8 @@ class WhatIfTests(ProofCase):
             with self.subTest(words):
                 page = self.client.get("/stencil/what-if/", self.asked | change)
                 self.assertContains(page, words, status_code=422)
+
+    def test_without_a_film_it_leads_to_the_films(self):
+        ScanCheck.objects.all().delete()
+        for address in ("/stencil/what-if/", "/stencil/proofs/"):
+            self.assertContains(self.client.get(address), "No film is checked yet")

@@ -9,7 +9,7 @@ from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.people import settings as house_settings
 from frimble.stencils.proofs import parts
 from frimble.stencils.proofs.known import Combination
-from frimble.stencils.proofs.views import COMBINATION, usual
+from frimble.stencils.proofs.views import COMBINATION, films_there, usual
 from frimble.stencils.whatif import presenters, sides
 from frimble.stencils.whatif.forms import WhatIfForm
 from frimble.ui.roomlight import asks_dark, picture_answer
@@ -22,7 +22,7 @@ def what_if(request):
     settings = house_settings.current()
     form = WhatIfForm(request.GET or None, initial=usual() | {"change": "mesh"})
     both = form.attempt(lambda _: _both(form, settings)) if form.is_bound else None
-    context = {"form": form}
+    context = {"form": form, "has_film": films_there()}
     if both:
         today, then = both
         asked = {name: value for name, value in request.GET.items() if value}

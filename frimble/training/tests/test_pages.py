@@ -119,7 +119,9 @@ class SignatureTests(TrainingCase):
         self.client.force_login(self.people["odile"])
         wim = {"person": self.people["wim"].pk, "skill": "coats"}
         self.client.post("/training/people/", wim | {"sign": ""})
-        self.assertContains(self.client.get("/training/people/"), "signed by Odile")
+        page = self.client.get("/training/people/")
+        self.assertContains(page, "signed by Odile")
+        self.assertNotContains(page, "Sign Plan a coat of Odile")
         self.client.post("/training/people/", wim)
         self.assertNotContains(self.client.get("/training/people/"), "signed by Odile")
         self.client.post("/training/people/", {"person": self.people["odile"].pk, "skill": "coats", "sign": ""})

@@ -98,7 +98,7 @@ class WeekTests(ChoosingCase):
         self.assertNotContains(page, "J-302")
         self.client.post("/jobs/screens/", {"pairs": page.context["week"].pairs})
         self.assertEqual(Frame.objects.filter(held_for__job=self.job).count(), 3)
-        self.assertContains(self.client.get("/jobs/screens/"), "Every colour has its screen")
+        self.assertContains(self.client.get("/jobs/screens/"), "No colour waits for a screen")
 
     def test_many_are_assigned_those_wanted_first(self):
         with patch.object(views, "_AT_ONCE", 2):

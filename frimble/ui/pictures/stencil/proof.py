@@ -82,6 +82,6 @@ def window_times(window, time_s: float, most_s: float) -> str:
     )
     parts.append(element("line", x1=x(time_s), x2=x(time_s), y1=14, y2=54, class_="lane-now"))
     for seconds, words in ((cured.value, "cured"), (closes, "closes")):
-        parts.append(text(x(seconds), 70, f"{words} {show_seconds(round(seconds, 1))}", "soft", size=13))
+        parts.append(text(x(seconds), 70, f"{words} {show_seconds(round(seconds, 1))}", "soft", size=17))
     words = f"Cured in {show_seconds(round(cured.value, 1))}, closes at {show_seconds(round(closes, 1))}"
     return picture(left * 2 + wide + 40, 80, words, *parts, class_="proof-window")
