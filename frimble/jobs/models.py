@@ -19,8 +19,7 @@ from frimble.jobs.upkeep.models import (
     UpkeepItem,
     UpkeepRecord,
 )
-from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import Attributed
 from frimble.screens.models import Frame, MeshType
 
 
@@ -75,7 +74,7 @@ def photo_name(photo, filename: str) -> str:
     return f"photos/{secrets.token_hex(16)}"
 
 
-class Photo(AppendOnly):
+class Photo(Attributed):
     """What film, stencil or print of a job looked like. Append-only."""
 
     class Shows(models.TextChoices):
@@ -87,8 +86,6 @@ class Photo(AppendOnly):
     shows = models.CharField(max_length=8, choices=Shows)
     picture = models.FileField(upload_to=photo_name)
     words = models.CharField(max_length=160, blank=True)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 
     class Meta:
         ordering = ["-at", "-pk"]

@@ -30,3 +30,14 @@ class AppendOnly(models.Model):
 
     def delete(self, *args, **kwargs):
         raise TypeError(_WORDS)
+
+
+class Attributed(AppendOnly):
+    """A row that says when it was written and by whom, told in that order."""
+
+    at = models.DateTimeField()
+    by = models.ForeignKey("people.Person", on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        abstract = True
+        ordering = ["at", "pk"]

@@ -3,7 +3,7 @@
 from django.db import models
 
 from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import Attributed
 
 
 class DrillRun(models.Model):
@@ -45,18 +45,13 @@ class SkillMemory(models.Model):
         return f"{self.person}, {self.skill}, due {self.due_at:%Y-%m-%d}"
 
 
-class SkillSignature(AppendOnly):
+class SkillSignature(Attributed):
     """A lead signed that somebody has a skill, or took that back. Append-only."""
 
     person = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="skill_signatures")
     skill = models.CharField(max_length=12)
     signed = models.BooleanField()
     note = models.CharField(max_length=200, blank=True)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-
-    class Meta:
-        ordering = ["at", "pk"]
 
     def __str__(self) -> str:
         return f"{self.skill} of {self.person}: {'signed' if self.signed else 'taken back'}"

@@ -6,7 +6,7 @@ from simple_history.models import HistoricalRecords
 from frimble.coatings.emulsions.models import Emulsion
 from frimble.core.emulsion import batch as rules
 from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import Attributed
 
 
 class BatchQuerySet(models.QuerySet):
@@ -63,7 +63,7 @@ class Batch(models.Model):
         return rules.batch_life(self.emulsion.kind, self.kept(at), settings)
 
 
-class BatchRecord(AppendOnly):
+class BatchRecord(Attributed):
     """Something done to a batch: put warm or cold, poured from, returned to, topped up, thrown away, or counted.
 
     Append-only.
@@ -81,12 +81,7 @@ class BatchRecord(AppendOnly):
     litres = models.FloatField(null=True)
     kept_c = models.FloatField(null=True)
     run = models.ForeignKey("CoatingRun", on_delete=models.PROTECT, null=True, related_name="batch_records")
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     note = models.CharField(max_length=240, blank=True)
-
-    class Meta:
-        ordering = ["at", "pk"]
 
     def __str__(self) -> str:
         what = f"{self.litres:.2f} l" if self.litres is not None else f"at {self.kept_c:g} °C"

@@ -4,8 +4,7 @@ from django.db import models
 from simple_history.models import HistoricalRecords
 
 from frimble.core.coating.coater import CONDITIONS
-from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import Attributed
 
 
 class Coater(models.Model):
@@ -31,17 +30,12 @@ class Coater(models.Model):
         return f"{self.name}, {self.length_mm:.0f} mm"
 
 
-class CoaterCheck(AppendOnly):
+class CoaterCheck(Attributed):
     """A look along a coater's edge. Append-only."""
 
     coater = models.ForeignKey(Coater, on_delete=models.PROTECT, related_name="checks")
     finding = models.CharField(max_length=8, choices=[(k, v[0]) for k, v in CONDITIONS.items()])
     note = models.CharField(max_length=240, blank=True)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-
-    class Meta:
-        ordering = ["at", "pk"]
 
     def __str__(self) -> str:
         return self.get_finding_display()

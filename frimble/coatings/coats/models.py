@@ -9,8 +9,7 @@ from frimble.core.coating import drying
 from frimble.core.coating import wet as wet_coat
 from frimble.core.emulsion import batch as batch_rules
 from frimble.core.statistics.interval import Interval
-from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import AppendOnly, Attributed
 from frimble.screens.models import ScreenEvent
 
 INKS = list(batch_rules.INKS.items())
@@ -51,16 +50,11 @@ class Coat(AppendOnly):
         return drying.Air(self.air_c, self.humidity, self.fan)
 
 
-class CoatDefect(AppendOnly):
+class CoatDefect(Attributed):
     """Something wrong with a coat, seen by somebody. Append-only."""
 
     coat = models.ForeignKey(Coat, on_delete=models.PROTECT, related_name="defects")
     kind = models.CharField(max_length=10, choices=[(k, d.word) for k, d in coat_defects.DEFECTS.items()])
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-
-    class Meta:
-        ordering = ["at", "pk"]
 
     def __str__(self) -> str:
         return self.get_kind_display()

@@ -4,8 +4,7 @@ from django.db import models
 
 from frimble.coatings.coats.models import Coat
 from frimble.core.coating import drying, dryness
-from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import AppendOnly, Attributed
 from frimble.screens.models import Rack, ScreenEvent
 
 
@@ -25,7 +24,7 @@ class DryCheck(AppendOnly):
         return f"{self.verdict} after {self.elapsed_min:.0f} min"
 
 
-class AirReading(AppendOnly):
+class AirReading(Attributed):
     """The air in a cabinet at a moment, as typed or as the hygrometer said. Append-only."""
 
     cabinet = models.ForeignKey(Rack, on_delete=models.PROTECT, related_name="air_readings")
@@ -33,11 +32,6 @@ class AirReading(AppendOnly):
     humidity = models.FloatField()
     fan = models.CharField(max_length=4, choices=list(drying.FANS.items()))
     simulated = models.BooleanField(default=False)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-
-    class Meta:
-        ordering = ["at", "pk"]
 
     def __str__(self) -> str:
         return f"{self.air_c:.1f} °C, {self.humidity * 100:.0f} %, fan {self.fan}"

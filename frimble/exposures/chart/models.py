@@ -7,7 +7,7 @@ from frimble.core.exposure.chart.learning import CellFacts
 from frimble.exposures.conditions import Setup
 from frimble.exposures.steptests.models import TestReading
 from frimble.people.models import Person
-from frimble.people.records import AppendOnly, AppendOnlyQuerySet
+from frimble.people.records import AppendOnly, AppendOnlyQuerySet, Attributed
 
 
 class ChartEntries(AppendOnlyQuerySet):
@@ -83,13 +83,11 @@ class ChartEntry(AppendOnly, Setup):
         )
 
 
-class ChartWithdrawal(AppendOnly):
+class ChartWithdrawal(Attributed):
     """A lead found that an accepted time was wrong: it counts no more, and nothing is learned from it. Append-only."""
 
     entry = models.OneToOneField(ChartEntry, on_delete=models.PROTECT, related_name="withdrawal")
     reason = models.CharField(max_length=300)
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField()
 
     class Meta:
         ordering = ["-at", "-pk"]

@@ -5,8 +5,7 @@ from simple_history.models import HistoricalRecords
 
 from frimble.core.exposure.light import source as light_source
 from frimble.core.exposure.light.kinds import KINDS
-from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import Attributed
 
 
 class Lamp(models.Model):
@@ -46,7 +45,7 @@ class Lamp(models.Model):
         return self.records.filter(kind=kind).order_by("-at", "-pk").first()
 
 
-class LampRecord(AppendOnly):
+class LampRecord(Attributed):
     """What was read off or done to a lamp. Append-only."""
 
     class Kind(models.TextChoices):
@@ -62,8 +61,6 @@ class LampRecord(AppendOnly):
     field = models.JSONField(null=True, help_text="rows of readings, of the lamp's own meter or as shares")
     simulated = models.BooleanField(default=False)
     note = models.CharField(max_length=200, blank=True)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 
     class Meta:
         ordering = ["-at", "-pk"]

@@ -11,7 +11,7 @@ from frimble.core.exposure.steptest.reading import StepGrade
 from frimble.exposures.conditions import Setup
 from frimble.exposures.steptests import kinds
 from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import AppendOnly, Attributed
 from frimble.screens.models import Screen
 
 
@@ -100,7 +100,7 @@ class TestScreen(models.Model):
         return f"{self.step_test}, {self.screen}"
 
 
-class TestComparison(AppendOnly):
+class TestComparison(Attributed):
     """Two step tests set against each other for a question, and what they said then. Append-only."""
 
     question = models.CharField(max_length=160)
@@ -108,8 +108,6 @@ class TestComparison(AppendOnly):
     other = models.ForeignKey(StepTest, on_delete=models.PROTECT, related_name="+")
     verdict = models.CharField(max_length=40)
     reason = models.CharField(max_length=400)
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField()
 
     class Meta:
         ordering = ["-at", "-pk"]
@@ -123,7 +121,7 @@ def photo_name(photo, filename: str) -> str:
     return f"stencils/{secrets.token_hex(16)}"
 
 
-class StepPhoto(AppendOnly):
+class StepPhoto(Attributed):
     """A photo of a rinsed step test and what was read off it. Append-only: another photo stands beside it."""
 
     step_test = models.ForeignKey(StepTest, on_delete=models.PROTECT, related_name="photos")
@@ -134,8 +132,6 @@ class StepPhoto(AppendOnly):
     wanted_opening_um = models.FloatField()
     result = models.JSONField()
     refused = models.CharField(max_length=500, blank=True)
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField()
 
     class Meta:
         ordering = ["-at", "-pk"]

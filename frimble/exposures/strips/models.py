@@ -5,19 +5,16 @@ from django.db import models
 from frimble.coatings.models import Emulsion
 from frimble.exposures.lamps.models import Lamp
 from frimble.exposures.production.models import Exposure
-from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import Attributed
 
 
-class ControlStrip(AppendOnly):
+class ControlStrip(Attributed):
     """The highest solid step of the small grey scale on a production screen. Append-only."""
 
     exposure = models.ForeignKey(Exposure, on_delete=models.PROTECT, related_name="strips")
     lamp = models.ForeignKey(Lamp, on_delete=models.PROTECT, related_name="strips")
     emulsion = models.ForeignKey(Emulsion, on_delete=models.PROTECT, related_name="+")
     step = models.FloatField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField()
 
     class Meta:
         ordering = ["at", "pk"]

@@ -8,7 +8,7 @@ from frimble.core.verdicts import FilmVerdict
 from frimble.films.library.models import Film
 from frimble.people.background import BackgroundWork
 from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import Attributed
 from frimble.screens.models import MeshType
 
 
@@ -77,18 +77,15 @@ class ScanCheck(BackgroundWork):
         return self.result["reason"] if self.result else self.refusal
 
 
-class Judgement(AppendOnly):
+class Judgement(Attributed):
     """What a person thinks of one finding. Append-only: the newest stands."""
 
     check_of = models.ForeignKey(ScanCheck, on_delete=models.PROTECT, related_name="judgements")
     finding = models.PositiveIntegerField()
     accepted = models.BooleanField()
     reason = models.CharField(max_length=200, blank=True)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 
-    class Meta:
-        ordering = ["at", "pk"]
+    class Meta(Attributed.Meta):
         constraints = [
             models.CheckConstraint(
                 condition=models.Q(accepted=True) | ~models.Q(reason=""), name="dismissed_with_a_reason"

@@ -7,7 +7,7 @@ from frimble.core.emulsion.batch import INKS
 from frimble.core.film.angles import SHAPES
 from frimble.films.processes.models import FilmProcess
 from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import Attributed
 
 
 class Film(models.Model):
@@ -47,7 +47,7 @@ class Film(models.Model):
         return None if self.centre_x_mm is None else (self.centre_x_mm, self.centre_y_mm)
 
 
-class TouchUp(AppendOnly):
+class TouchUp(Attributed):
     """What was done to a film by hand after it was made, with the black's density before and after. Append-only."""
 
     class Kind(models.TextChoices):
@@ -60,11 +60,6 @@ class TouchUp(AppendOnly):
     density_after = models.FloatField(null=True)
     film = models.ForeignKey(Film, on_delete=models.PROTECT, related_name="touch_ups")
     words = models.CharField(max_length=240)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-
-    class Meta:
-        ordering = ["at", "pk"]
 
     def __str__(self) -> str:
         return self.words

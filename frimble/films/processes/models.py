@@ -6,8 +6,7 @@ from simple_history.models import HistoricalRecords
 from frimble.core.film import densities
 from frimble.core.film.costs import FilmCost, film_cost
 from frimble.core.film.evidence import Evidence, standing
-from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import Attributed
 
 
 class FilmProcess(models.Model):
@@ -43,7 +42,7 @@ class FilmProcess(models.Model):
         return read[counts[0]] if counts else None
 
 
-class DensityReading(AppendOnly):
+class DensityReading(Attributed):
     """Densities of one film process in one band, by one route. Append-only: a newer reading stands beside it."""
 
     process = models.ForeignKey(FilmProcess, on_delete=models.PROTECT, related_name="readings")
@@ -55,8 +54,6 @@ class DensityReading(AppendOnly):
     simulated = models.BooleanField(default=False)
     setting = models.CharField(max_length=60, blank=True, help_text="a setting that was tried, not the one in use")
     detail = models.CharField(max_length=240, blank=True)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 
     class Meta:
         ordering = ["-at", "-pk"]

@@ -2,17 +2,14 @@
 
 from django.db import models
 
-from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import Attributed
 
 
-class TrialNote(AppendOnly):
+class TrialNote(Attributed):
     """One thing that was changed to see what it does. Append-only."""
 
     changed = models.CharField(max_length=200)
     expected = models.CharField(max_length=200, blank=True)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 
     class Meta:
         app_label = "jobs"
@@ -22,14 +19,12 @@ class TrialNote(AppendOnly):
         return self.changed
 
 
-class TrialConclusion(AppendOnly):
+class TrialConclusion(Attributed):
     """What came of a trial, and what the room concludes. Append-only."""
 
     trial = models.OneToOneField(TrialNote, on_delete=models.PROTECT, related_name="outcome")
     result = models.CharField(max_length=300)
     conclusion = models.CharField(max_length=300)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 
     class Meta:
         app_label = "jobs"

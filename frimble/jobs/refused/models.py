@@ -3,11 +3,10 @@
 from django.db import models
 
 from frimble.core.costing.refused import REFUSAL_WORDS, Refusal, Refused
-from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import Attributed
 
 
-class RefusedWork(AppendOnly):
+class RefusedWork(Attributed):
     """Work that was refused, why, and what it would have brought in the shop's money. Append-only."""
 
     words = models.CharField(max_length=120)
@@ -15,8 +14,6 @@ class RefusedWork(AppendOnly):
     width_mm = models.FloatField(null=True)
     height_mm = models.FloatField(null=True)
     money = models.FloatField(null=True)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 
     class Meta:
         ordering = ["-at", "-pk"]

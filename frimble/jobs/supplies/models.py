@@ -6,8 +6,7 @@ from django.core.validators import MinValueValidator
 from django.db import models
 
 from frimble.core.supplies.stock import Moved
-from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import Attributed
 
 
 def sheet_name(supply, filename: str) -> str:
@@ -38,7 +37,7 @@ class Supply(models.Model):
         return self.name
 
 
-class SupplyRecord(AppendOnly):
+class SupplyRecord(Attributed):
     """So much came in, went out, or was counted. Append-only."""
 
     supply = models.ForeignKey(Supply, on_delete=models.PROTECT, related_name="records")
@@ -46,11 +45,6 @@ class SupplyRecord(AppendOnly):
     amount = models.FloatField()
     batch = models.CharField(max_length=40, blank=True)
     expires_on = models.DateField(null=True, blank=True)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-
-    class Meta:
-        ordering = ["at", "pk"]
 
     def __str__(self) -> str:
         return f"{self.supply} {self.kind} {self.amount:g} {self.supply.unit}"

@@ -3,7 +3,7 @@
 from django.db import models
 
 from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import Attributed
 
 
 class UpkeepItem(models.Model):
@@ -21,16 +21,11 @@ class UpkeepItem(models.Model):
         return self.name
 
 
-class UpkeepRecord(AppendOnly):
+class UpkeepRecord(Attributed):
     """It was seen to. Append-only."""
 
     item = models.ForeignKey(UpkeepItem, on_delete=models.PROTECT, related_name="records")
     note = models.CharField(max_length=200, blank=True)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-
-    class Meta:
-        ordering = ["at", "pk"]
 
     def __str__(self) -> str:
         return f"{self.item} on {self.at:%Y-%m-%d}"
@@ -52,61 +47,43 @@ class Equipment(models.Model):
         return self.name
 
 
-class Handover(AppendOnly):
+class Handover(Attributed):
     """What hangs, what is wet, what to watch, at the end of a shift; signed by whoever takes over. Append-only."""
 
     words = models.TextField(max_length=2000, blank=True)
     room = models.JSONField(default=list)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-
-    class Meta:
-        ordering = ["at", "pk"]
 
     def __str__(self) -> str:
         return f"Handover of {self.at:%Y-%m-%d %H:%M}"
 
 
-class HandoverSignature(AppendOnly):
+class HandoverSignature(Attributed):
     """Somebody has read a handover. Append-only."""
 
     handover = models.ForeignKey(Handover, on_delete=models.PROTECT, related_name="signatures")
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 
-    class Meta:
-        ordering = ["at", "pk"]
+    class Meta(Attributed.Meta):
         constraints = [models.UniqueConstraint(fields=["handover", "by"], name="a_handover_is_signed_once_by_each")]
 
     def __str__(self) -> str:
         return f"{self.by} read {self.handover}"
 
 
-class Loan(AppendOnly):
+class Loan(Attributed):
     """Something of the room that somebody has taken away, and when it is wanted back. Append-only."""
 
     what = models.CharField(max_length=80)
     to = models.CharField(max_length=80)
     back_by = models.DateField(null=True)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-
-    class Meta:
-        ordering = ["at", "pk"]
 
     def __str__(self) -> str:
         return f"{self.what}, lent to {self.to}"
 
 
-class LoanReturn(AppendOnly):
+class LoanReturn(Attributed):
     """It is back. Append-only."""
 
     loan = models.OneToOneField(Loan, on_delete=models.PROTECT, related_name="back")
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-
-    class Meta:
-        ordering = ["at", "pk"]
 
     def __str__(self) -> str:
         return f"{self.loan.what} is back"

@@ -3,12 +3,11 @@
 from django.db import models
 
 from frimble.core.press.defects import PRINT_FAULTS, PrintFault
-from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import Attributed
 from frimble.stencils.models import StencilPhoto
 
 
-class PrintDefect(AppendOnly):
+class PrintDefect(Attributed):
     """A fault at a place of a print, mm of the film; or whether a fault of the stencil shows on it. Append-only.
 
     `fault` is the index of the stencil's fault on its photo; then `shows` says whether it prints, and there is no kind.
@@ -20,8 +19,6 @@ class PrintDefect(AppendOnly):
     shows = models.BooleanField(null=True)
     x_mm = models.FloatField(null=True)
     y_mm = models.FloatField(null=True)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 
     class Meta:
         app_label = "press"

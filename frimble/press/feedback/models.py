@@ -5,8 +5,7 @@ import secrets
 from django.db import models
 
 from frimble.core.press.feedback import QUESTIONS, Print
-from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import Attributed
 from frimble.screens.models import Cycle, MeshInstallation
 
 
@@ -15,7 +14,7 @@ def print_name(feedback, filename: str) -> str:
     return f"prints/{secrets.token_hex(16)}"
 
 
-class PressFeedback(AppendOnly):
+class PressFeedback(Attributed):
     """What was seen of a screen's prints at one moment of a run; the newest of a run stands. Append-only.
 
     Impressions are those made so far in this run. Off-contact in mm, the ink's temperature in °C and s held at it.
@@ -40,8 +39,6 @@ class PressFeedback(AppendOnly):
     blend = models.BooleanField(default=False)
     photo = models.FileField(upload_to=print_name, blank=True)
     note = models.CharField(max_length=300, blank=True)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 
     class Meta:
         app_label = "press"

@@ -5,8 +5,7 @@ import secrets
 from django.db import models
 
 from frimble.core.mesh import blemishes
-from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import Attributed
 from frimble.screens.register.models import MeshInstallation
 
 
@@ -15,7 +14,7 @@ def photo_name(blemish, filename: str) -> str:
     return f"marks/{secrets.token_hex(16)}"
 
 
-class Blemish(AppendOnly):
+class Blemish(Attributed):
     """A ghost, haze, hole or spot on a mesh, mm from the frame's outer top left, print side up; or that one is gone.
 
     Append-only.
@@ -29,11 +28,6 @@ class Blemish(AppendOnly):
     height_mm = models.FloatField()
     photo = models.FileField(upload_to=photo_name, blank=True)
     clears = models.OneToOneField("self", on_delete=models.PROTECT, null=True, related_name="cleared_by")
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-
-    class Meta:
-        ordering = ["at", "pk"]
 
     def __str__(self) -> str:
         return f"{self.get_kind_display()} on {self.installation.frame}"

@@ -4,12 +4,11 @@ from django.db import models
 
 from frimble.core.stencil.diagnosis.causes import CAUSES
 from frimble.core.stencil.diagnosis.codes import Cause
-from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import Attributed
 from frimble.screens.models import Cycle, MeshInstallation
 
 
-class ConfirmedCause(AppendOnly):
+class ConfirmedCause(Attributed):
     """The cause that somebody found, with what was seen and known then. A newer one of the same cycle counts instead.
 
     Append-only.
@@ -22,8 +21,6 @@ class ConfirmedCause(AppendOnly):
     facts = models.JSONField()
     probability = models.FloatField(help_text="of this cause, as it was estimated")
     note = models.CharField(max_length=300, blank=True)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 
     class Meta:
         ordering = ["-at", "-pk"]

@@ -5,8 +5,7 @@ import secrets
 from django.db import models
 
 from frimble.films.models import ScanCheck
-from frimble.people.models import Person
-from frimble.people.records import AppendOnly
+from frimble.people.records import Attributed
 from frimble.screens.models import Cycle, MeshInstallation
 
 
@@ -19,7 +18,7 @@ def stencil_photo_name(photo, filename: str) -> str:
 _MENDED = ("filler", "tape")
 
 
-class StencilPhoto(AppendOnly):
+class StencilPhoto(Attributed):
     """A photo of a finished stencil and what was found on it against its film. Append-only.
 
     `result` holds side, share seen, findings in mm of the film, and pixels a mm of the straightened picture.
@@ -34,8 +33,6 @@ class StencilPhoto(AppendOnly):
     pinhole_mm = models.FloatField()
     result = models.JSONField()
     refused = models.CharField(max_length=300, blank=True)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 
     class Meta:
         app_label = "stencils"
@@ -61,7 +58,7 @@ class StencilPhoto(AppendOnly):
         return sum(what in _MENDED for what in newest.values())
 
 
-class TappedFault(AppendOnly):
+class TappedFault(Attributed):
     """A fault that somebody saw and tapped on the drawing: its middle and size, mm of the film. Append-only.
 
     Its number follows those of the findings of its photo.
@@ -72,8 +69,6 @@ class TappedFault(AppendOnly):
     x_mm = models.FloatField()
     y_mm = models.FloatField()
     size_mm = models.FloatField()
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 
     class Meta:
         app_label = "stencils"
@@ -83,7 +78,7 @@ class TappedFault(AppendOnly):
         return f"{self.kind} at {self.x_mm:.0f}, {self.y_mm:.0f} mm"
 
 
-class FindingDecision(AppendOnly):
+class FindingDecision(Attributed):
     """What somebody did about one finding; the newest stands. Append-only."""
 
     class What(models.TextChoices):
@@ -97,8 +92,6 @@ class FindingDecision(AppendOnly):
     finding = models.PositiveIntegerField()
     what = models.CharField(max_length=6, choices=What)
     reason = models.CharField(max_length=200, blank=True)
-    at = models.DateTimeField()
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 
     class Meta:
         app_label = "stencils"
