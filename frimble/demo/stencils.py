@@ -20,7 +20,8 @@ def lay_out_stencils(now, technician, printer) -> None:
     check = ScanCheck.objects.select_related("film").filter(film__name="Lugger pennant").latest("pk")
     with happened_at(now - timedelta(minutes=12)):
         sent = SimpleUploadedFile("stencil.jpg", _photo(check))
-        photo_services.inspect(washed, technician, photo=sent, scan=check, want_mm=0.3, pinhole_mm=0.3)
+        kept = photo_services.send(washed, technician, photo=sent, scan=check, want_mm=0.3, pinhole_mm=0.3)
+        photo_services.compare.call(kept.pk)
     with happened_at(now - timedelta(minutes=95)):
         feedback_services.record(
             screens.get(frame__code=_PRINTS), printer, opacity="opaque", sharpness="sharp", fit="fits", hold="held",

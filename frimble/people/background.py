@@ -35,6 +35,22 @@ class BackgroundWork(models.Model):
     class Meta:
         abstract = True
 
+    @property
+    def done(self) -> bool:
+        return self.state == self.State.DONE
+
+    @property
+    def percent_done(self) -> int:
+        return round(100 * self.share_done)
+
+    @property
+    def doing_words(self) -> str:
+        return self.doing or "waiting for its turn"
+
+    def progress(self) -> dict[str, Any]:
+        """How far it has come, for a page that waits."""
+        return {"ended": self.state in self.ENDS, "share": self.share_done, "doing": self.doing}
+
     def tell(self, share: float, doing: str) -> None:
         """How far it has come, 0..1, and with what it goes on."""
         type(self).objects.filter(pk=self.pk).update(share_done=share, doing=doing[:60])

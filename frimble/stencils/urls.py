@@ -18,6 +18,7 @@ urlpatterns = [
     path("proofs/<int:pk>/stencil.png", proof_views.proof_picture, name="proof-picture"),
     path("proofs/<int:pk>/progress/", proof_views.progress, name="proof-progress"),
     path("photos/<int:pk>/", photo_views.photo, name="photo"),
+    path("photos/<int:pk>/progress/", photo_views.progress, name="photo-progress"),
     path("photos/<int:pk>/picture.png", photo_views.picture, name="photo-picture"),
     path("what-if/", whatif_views.what_if, name="what-if"),
     path("what-if/part.png", whatif_views.picture, name="what-if-picture"),

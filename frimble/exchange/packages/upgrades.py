@@ -6,7 +6,7 @@ A package says its version in `datapackage.json` as `schema_version`; one that s
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-CURRENT = 6
+CURRENT = 7
 
 
 @dataclass(frozen=True)
@@ -141,6 +141,11 @@ UPGRADES: Mapping[int, Upgrade] = {
             )
         )
         | {"stencils.stencilproof", "training.drillrun", "training.skillmemory", "training.skillsignature"},
+    ),
+    6: Upgrade(
+        added={
+            "stencils.stencilphoto": {"state": "done", "share_done": "1", "doing": "", "refusal": "", "tries": "0"},
+        },
     ),
 }
 

@@ -40,7 +40,6 @@ def sheet(request, pk):
     listed = context["findings"] if "all" in request.GET else context["findings"][:_FINDINGS_SHOWN]
     context["listed"], context["unlisted"] = listed, len(context["findings"]) - len(listed)
     context["open_number"] = sum(f["judgement"] is None for f in context["findings"])
-    context |= {"done": round(100 * check.share_done), "doing": check.doing or "waiting for its turn"}
     return render(request, "films/sheet.html", context, status=422 if form.errors or again.errors else 200)
 
 
@@ -95,8 +94,7 @@ def _css(finding, judgement) -> str:
 
 def progress(request, pk):
     """How far a check has come."""
-    check = get_object_or_404(ScanCheck, pk=pk)
-    return JsonResponse({"ended": check.state in check.ENDS, "share": check.share_done, "doing": check.doing})
+    return JsonResponse(get_object_or_404(ScanCheck, pk=pk).progress())
 
 
 def picture(request, pk):

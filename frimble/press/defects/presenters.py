@@ -46,11 +46,10 @@ class PrintPart:
 
 def part(photo: StencilPhoto, code: str) -> PrintPart:
     """What is drawn and asked."""
-    px_mm = photo.result.get("px_mm", 10.0)
     defects = list(photo.print_defects.all())
     shows = {d.fault: d.shows for d in defects if d.fault is not None}
     sheet = photo_part(photo)
-    tapped = [_row(k, d, px_mm, code) for k, d in enumerate((d for d in defects if d.kind), 1)]
+    tapped = [_row(k, d, sheet.px_mm, code) for k, d in enumerate((d for d in defects if d.kind), 1)]
     mended = [MendedRow(f, shows.get(f.index)) for f in sheet.findings if f.decided]
     return PrintPart(sheet, tapped, mended)
 

@@ -15,7 +15,7 @@ from frimble.stencils.models import StencilPhoto
 def where(request, code):
     """The newest sheet of this stencil, to tap on; without one the page says how to get it."""
     screen = get_screen(code)
-    sheets = StencilPhoto.objects.filter(installation=screen.installation_id, cycle__closed_at=None)
+    sheets = StencilPhoto.objects.that_tell().filter(installation=screen.installation_id, cycle__closed_at=None)
     sheet = sheets.exclude(straight="").order_by("-at", "-pk").first()
     answering = "fault" in request.POST
     form = DefectForm(request.POST if request.method == "POST" and not answering else None)
@@ -32,6 +32,5 @@ def where(request, code):
         "form": form,
         "asked": asked,
         "part": presenters.part(sheet, screen.code) if sheet else None,
-        "px_mm": sheet.result.get("px_mm", 10.0) if sheet else 10.0,
     }
     return render(request, "press/defects/where.html", context, status=422 if asked.errors else 200)

@@ -43,8 +43,8 @@ def _facts(screen, settings, now) -> ScreenBeforePress:
 
 
 def sheet_of(screen) -> StencilPhoto | None:
-    """The newest sheet of this stencil, with what was decided on it."""
-    sheets = StencilPhoto.objects.filter(installation=screen.installation_id, cycle__closed_at=None)
+    """The newest sheet of this stencil that tells anything, with what was decided on it."""
+    sheets = StencilPhoto.objects.that_tell().filter(installation=screen.installation_id, cycle__closed_at=None)
     return sheets.prefetch_related("decisions").order_by("-at", "-pk").first()
 
 

@@ -76,7 +76,7 @@ def lives_of(cycles: list[Cycle]) -> list[StencilLife]:
         lives[given.event.cycle_id].exposure = given
     for wash in Washout.objects.filter(**standing).select_related("event").order_by("pk"):
         lives[wash.event.cycle_id].washout = wash
-    photos = StencilPhoto.objects.filter(cycle__in=ids).select_related("by", "scan__film")
+    photos = StencilPhoto.objects.that_tell().filter(cycle__in=ids).select_related("by", "scan__film")
     for photo in photos.prefetch_related("decisions__by").order_by("pk"):
         lives[photo.cycle_id].photos.append(photo)
     for said in PressFeedback.objects.filter(cycle__in=ids).select_related("by"):

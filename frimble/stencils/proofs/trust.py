@@ -18,9 +18,11 @@ CACHED = CachedValue("proof-trust", 3600)
 def against_photos(proof: StencilProof) -> list[tuple[StencilPhoto, Held]]:
     """Each photo of a stencil made from this film on this mesh with about this time, and how the proof held there."""
     said = [_box(f) for f in proof.result["findings"] if f["kind"] == ProofKind.CLOSES]
-    photos = StencilPhoto.objects.filter(
-        scan__film=proof.scan.film, installation__mesh=proof.mesh, refused="", cycle__isnull=False
-    ).select_related("installation__frame")
+    photos = (
+        StencilPhoto.objects.that_tell()
+        .filter(scan__film=proof.scan.film, installation__mesh=proof.mesh, cycle__isnull=False)
+        .select_related("installation__frame")
+    )
     return [
         (photo, compare(said, [_box(f) for f in photo.result["findings"] if f["kind"] in _CLOSED]))
         for photo in photos[:_MOST]

@@ -129,13 +129,10 @@ def proof(request, pk):
         except RuleViolation as violation:
             messages.error(request, violation.reason)
         return redirect("stencils:proof", pk)
-    done = shown.state == StencilProof.State.DONE
     context = {
         "proof": shown,
-        "page": presenters.proof_page(shown) if done else None,
-        "against": trust.against_photos(shown) if done else [],
-        "done": round(100 * shown.share_done),
-        "doing": shown.doing or "waiting for its turn",
+        "page": presenters.proof_page(shown) if shown.done else None,
+        "against": trust.against_photos(shown) if shown.done else [],
     }
     return render(request, "stencils/proofs/proof.html", context)
 
@@ -148,5 +145,4 @@ def proof_picture(request, pk):
 
 def progress(request, pk):
     """How far it is worked out."""
-    shown = get_object_or_404(StencilProof, pk=pk)
-    return JsonResponse({"ended": shown.state in shown.ENDS, "share": shown.share_done, "doing": shown.doing})
+    return JsonResponse(get_object_or_404(StencilProof, pk=pk).progress())

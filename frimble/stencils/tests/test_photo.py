@@ -4,6 +4,7 @@ import io
 import json
 import tempfile
 from pathlib import Path
+from unittest import mock
 
 import cv2
 from django.core.files.base import ContentFile
@@ -14,7 +15,9 @@ from django.utils import timezone
 
 from frimble.core.stencil.inspection.tests.pictures import DPI, FAULTS, film, photo
 from frimble.films.models import Film, ScanCheck
+from frimble.press.gate.queries import sheet_of
 from frimble.screens.models import Screen
+from frimble.stencils.inspecting.photo import services as photo_services
 from frimble.stencils.models import FindingDecision, StencilPhoto
 from frimble.testing.case import PageCase, own_data_folder
 from frimble.testing.records import record
@@ -53,7 +56,14 @@ class PhotoPageTests(PageCase):
             "pinhole_mm": "0.3",
             "photo": SimpleUploadedFile("a.jpg", data),
         } | typed
-        return self.client.post(f"/stencil/{code}/photo/", sent, follow=True)
+        page = self.client.post(f"/stencil/{code}/photo/", sent, follow=True)
+        waiting = StencilPhoto.objects.filter(state="waiting").first()
+        if waiting is None:
+            return page
+        self.assertContains(page, "Holding the photo against its film")
+        self.assertFalse(self.client.get(f"/stencil/photos/{waiting.pk}/progress/").json()["ended"])
+        photo_services.compare.call(waiting.pk)
+        return self.client.get(f"/stencil/photos/{waiting.pk}/")
 
     def test_faults_are_drawn_and_each_is_decided(self):
         page = self.send(photo(), self.add_film())
@@ -85,6 +95,32 @@ class PhotoPageTests(PageCase):
         page = self.send(grey, self.add_film())
         self.assertContains(page, "Not told by this photo")
         self.assertIn("not found", StencilPhoto.objects.get().refused)
+
+    def test_one_that_broke_off_says_so_and_is_tried_again(self):
+        scan = self.add_film()
+        broken = mock.patch("frimble.core.stencil.inspection.inspecting.inspect", side_effect=ZeroDivisionError)
+        with broken, self.assertLogs("frimble.stencils.inspecting.photo.services", "ERROR"):
+            page = self.send(photo(), scan)
+        self.assertContains(page, "It broke off: a fault of Frimble&#x27;s (ZeroDivisionError)")
+        shown = StencilPhoto.objects.get()
+        self.client.post(f"/stencil/photos/{shown.pk}/", {"try_again": "1"})
+        shown.refresh_from_db()
+        self.assertEqual((shown.state, shown.tries), ("waiting", 0))
+        page = self.client.post(f"/stencil/photos/{shown.pk}/", {"try_again": "1"}, follow=True)
+        self.assertContains(page, "Only one that broke off is tried again.")
+        self.assertEqual(photo_services.take_up_left(), 1)
+
+    def test_a_later_photo_that_tells_nothing_takes_no_filler_off_the_stencil(self):
+        scan = self.add_film()
+        self.client.post("/stencil/Q-014/by-eye/", {"scan": scan.pk})
+        sheet = StencilPhoto.objects.get()
+        self.client.post(f"/stencil/photos/{sheet.pk}/", {"kind": "pinhole", "x_mm": "9", "y_mm": "5", "size_mm": "1"})
+        self.client.post(f"/stencil/photos/{sheet.pk}/", {"finding": 0, "what": "filler"})
+        StencilPhoto.objects.create(
+            installation=sheet.installation, cycle=sheet.cycle, scan=scan, want_mm=0.3, pinhole_mm=0.3,
+            refused="The photo is blurred.", state="done", result={"findings": []}, at=timezone.now(), by=self.tamsin,
+        )  # fmt: skip
+        self.assertEqual(sheet_of(Screen.objects.get(frame__code="Q-014")), sheet)
 
     def test_what_is_no_photo_is_told_beside_its_field(self):
         scan = self.add_film()

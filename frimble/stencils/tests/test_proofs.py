@@ -172,5 +172,11 @@ class TrustTests(ProofCase):
             planned_s=proof.time_s, given_s=proof.time_s,
         )  # fmt: skip
         StencilPhoto.objects.create(
-            scan=proof.scan, want_mm=0.2, pinhole_mm=0.2, result={"findings": findings}, at=proof.at, **rows
+            scan=proof.scan,
+            want_mm=0.2,
+            pinhole_mm=0.2,
+            result={"findings": findings},
+            state="done",
+            at=proof.at,
+            **rows,
         )

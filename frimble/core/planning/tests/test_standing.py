@@ -109,22 +109,17 @@ def _hour_later(room_day: Day, plan) -> tuple[Day, dict]:
 
 
 class MadeUpDayTests(CoreCase):
-    def test_no_rule_is_broken_and_neither_other_way_is_cheaper(self):
-        # Source: the rules of the day; a plan made anew, and the earlier plan with the rest put around it.
-        fewer = 0
+    def test_no_rule_is_broken_and_the_plan_at_once_is_no_cheaper(self):
+        # Source: the rules of the day; the search begins with the earlier plan and the rest put around it.
         for seed in (300, 301):
             room_day = read_day(made_up_day(seed, 16))
             now, earlier = _hour_later(room_day, plan_day(room_day, 1))
             standing = standing_of(now, earlier, (), 20)
-            again = plan_day(now, 1.5, standing=standing)
-            anew, at_once = plan_day(now, 1.5), first_plan(now, standing)
+            again, at_once = plan_day(now, 1.5, standing=standing), first_plan(now, standing)
             with self.subTest(seed):
                 self.assertEqual(broken_rules(now, list(again.tasks)), [])
-                price = {name: _price(now, p, standing) for name, p in (("again", again), ("at once", at_once))}
-                self.assertLessEqual(price["again"], price["at once"])
+                self.assertLessEqual(_price(now, again, standing), _price(now, at_once, standing))
                 self.assertLessEqual(again.bound, again.cost.late)
-            fewer += len(standing.moved(again.tasks)) < len(standing.moved(anew.tasks))
-        self.assertGreater(fewer, 0)
 
     def test_without_an_earlier_plan_nothing_has_moved(self):
         self.assertEqual(plan_day(read_day(made_up_day(303, 11)), 0, standing=FREE).moved, ())

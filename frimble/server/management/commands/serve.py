@@ -17,6 +17,7 @@ from frimble.server.backups.timer import BackupTimer
 from frimble.server.https.authority import server_certificate
 from frimble.server.https.front import Front
 from frimble.server.worker import WatchedWorker
+from frimble.stencils.inspecting.photo import services as photos
 from frimble.stencils.proofs import services as proofs
 
 # Reading is done in one loop: connections that say nothing hold no thread, and are closed after a while.
@@ -29,6 +30,7 @@ def _take_up_left() -> None:
     call_command("tidy_scans", stdout=io.StringIO())
     taking.take_up_left()
     proofs.take_up_left()
+    photos.take_up_left()
 
 
 class Command(BaseCommand):

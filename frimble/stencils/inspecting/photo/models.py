@@ -5,6 +5,8 @@ import secrets
 from django.db import models
 
 from frimble.films.models import ScanCheck
+from frimble.people.background import BackgroundWork
+from frimble.people.models import Person
 from frimble.people.records import Attributed
 from frimble.screens.models import Cycle, MeshInstallation
 
@@ -18,11 +20,29 @@ def stencil_photo_name(photo, filename: str) -> str:
 _MENDED = ("filler", "tape")
 
 
-class StencilPhoto(Attributed):
-    """A photo of a finished stencil and what was found on it against its film. Append-only.
+class StencilPhotoQuerySet(models.QuerySet):
+    """Photos of stencils, by what they tell."""
 
-    `result` holds side, share seen, findings in mm of the film, and pixels a mm of the straightened picture.
+    def that_tell(self):
+        """Those that were held against their film and told what is there."""
+        return self.filter(state=BackgroundWork.State.DONE, refused="")
+
+
+class StencilPhoto(BackgroundWork):
+    """A photo of a finished stencil. Written once by a person, then once by what holds it against its film.
+
+    `result` holds side, share seen, findings in mm of the film, and pixels a mm of the straightened picture;
+    `refused` why the photo tells nothing.
     """
+
+    class State(models.TextChoices):
+        WAITING = "waiting", "waiting"
+        RUNNING = "running", "being held against its film"
+        DONE = "done", "inspected"
+        REFUSED = "refused", "refused"
+        FAILED = "failed", "broken off"
+
+    objects = StencilPhotoQuerySet.as_manager()
 
     installation = models.ForeignKey(MeshInstallation, on_delete=models.PROTECT, related_name="stencil_photos")
     cycle = models.ForeignKey(Cycle, on_delete=models.PROTECT, null=True, related_name="stencil_photos")
@@ -31,8 +51,10 @@ class StencilPhoto(Attributed):
     straight = models.FileField(upload_to=stencil_photo_name, blank=True)
     want_mm = models.FloatField()
     pinhole_mm = models.FloatField()
-    result = models.JSONField()
     refused = models.CharField(max_length=300, blank=True)
+    state = models.CharField(max_length=8, choices=State.choices, default=State.WAITING)
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 
     class Meta:
         app_label = "stencils"
@@ -47,9 +69,14 @@ class StencilPhoto(Attributed):
         return self.installation.frame.code
 
     @property
+    def found(self) -> dict:
+        """`result`; nothing found while it is not worked out."""
+        return self.result or {"findings": []}
+
+    @property
     def number_of_faults(self) -> int:
         """Found by the photo and tapped by eye."""
-        return len(self.result["findings"]) + self.tapped.count()
+        return len(self.found["findings"]) + self.tapped.count()
 
     @property
     def number_mended(self) -> int:

@@ -35,25 +35,26 @@ class PhotoPart:
     findings: Sequence[FindingRow]
     width: float
     height: float
+    px_mm: float
 
 
 def part(photo: StencilPhoto) -> PhotoPart:
     """Findings in reading order, and what to do next."""
     newest = {d.finding: d for d in photo.decisions.all()}
-    px_mm = photo.result.get("px_mm", 10.0)
-    faults = [*photo.result["findings"], *(_tapped(t) for t in photo.tapped.all())]
+    px_mm = photo.found.get("px_mm", 10.0)
+    faults = [*photo.found["findings"], *(_tapped(t) for t in photo.tapped.all())]
     rows = [_row(k, f, newest.get(k), px_mm) for k, f in enumerate(faults)]
     width, height = _size(photo)
     if photo.refused:
-        return PhotoPart("Not told by this photo", photo.refused, (), width, height)
+        return PhotoPart("Not told by this photo", photo.refused, (), width, height, px_mm)
     left = sum(r.open for r in rows)
     seen = _seen_words(photo)
     if not rows:
         nothing = "No fault found" if photo.photo else "Tap what you see"
-        return PhotoPart(nothing, seen, (), width, height)
+        return PhotoPart(nothing, seen, (), width, height, px_mm)
     faults = counted(len(rows), "fault")
     headline = f"{faults}, {left} to decide" if left else f"{faults}, each decided"
-    return PhotoPart(headline, seen, rows, width, height)
+    return PhotoPart(headline, seen, rows, width, height, px_mm)
 
 
 def _seen_words(photo: StencilPhoto) -> str:

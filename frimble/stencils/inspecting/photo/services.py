@@ -1,19 +1,28 @@
-"""Inspecting a stencil by photo, and writing down what was done about its faults."""
+"""Inspecting a stencil by photo behind the page, and writing down what was done about its faults."""
 
 import io
+import logging
 
 from django.core.files.base import ContentFile
 from django.db import transaction
+from django_tasks import task
 
 from frimble.core.conclusions import InvalidInput, RuleViolation, require_between
 from frimble.core.lifecycle import State
 from frimble.films.models import ScanCheck
-from frimble.people import moments
+from frimble.people import background, moments
 from frimble.people import settings as house_settings
 from frimble.screens.models import Cycle
 from frimble.stencils.inspecting.photo.models import FindingDecision, StencilPhoto, TappedFault
 from frimble.ui.photos import require_size
 
+logger = logging.getLogger(__name__)
+
+_FAILURES = background.FailureWords(
+    "The photo and its film need more memory than is free: send it smaller, or try again.",
+    "It broke off: a fault of Frimble's ({fault}). Try again, or mark what you see by eye.",
+    f"It was broken off {background.MOST_TRIES} times before it came to an end: mark what you see by eye.",
+)
 # A stencil stands on the mesh from its wash to its reclaim.
 STANDS = (State.WASHED, State.READY, State.FAILED, State.AT_PRESS, State.PRINTED, State.STRIPPED)
 # Pixels a mm that a film is drawn with to be tapped on, and the largest place and size typed.
@@ -21,16 +30,14 @@ DRAWN_PX_MM, _MOST_MM = 6.0, 2000
 _NUMBERS = ("x_mm", "y_mm", "width_mm", "height_mm", "value")
 
 
-def inspect(screen, person, *, photo, scan: ScanCheck, want_mm: float, pinhole_mm: float) -> StencilPhoto:
-    """Compare a photo with a film's scan and keep both; a refusal is kept with its reason.
+def send(screen, person, *, photo, scan: ScanCheck, want_mm: float, pinhole_mm: float) -> StencilPhoto:
+    """Keep a photo, to be held against a film's scan behind the page.
 
     Raises:
         RuleViolation: no stencil stands on the screen. InvalidInput: not a photo, or limits that cannot be.
     """
     # The image libraries load with the first photo, not with the first page.
     from frimble.core.photo.opening import open_photo
-    from frimble.core.stencil.inspection.comparing import Limits
-    from frimble.core.stencil.inspection.inspecting import inspect as compared
 
     _require_stencil(screen)
     for name, value in (("want_mm", want_mm), ("pinhole_mm", pinhole_mm)):
@@ -38,15 +45,52 @@ def inspect(screen, person, *, photo, scan: ScanCheck, want_mm: float, pinhole_m
     settings = house_settings.current()
     require_size(photo, settings)
     data = photo.read()
-    black, dpi = film_of(scan, settings)
-    found = compared(open_photo(data, settings), black, dpi, Limits(want_mm, pinhole_mm))
-    stored = _sheet(screen, person, scan, want_mm, pinhole_mm, _plain(found), found.refused[:300])
+    # What cannot be opened is told beside its field, not later.
+    open_photo(data, settings)
+    stored = _sheet(screen, person, scan, want_mm, pinhole_mm)
     with transaction.atomic():
         stored.photo.save("photo", ContentFile(data), save=False)
-        if found.straight is not None:
-            stored.straight.save("straight", ContentFile(_jpeg(found.straight)), save=False)
         stored.save()
+        transaction.on_commit(lambda: compare.enqueue(stored.pk))
     return stored
+
+
+def take_up_left() -> int:
+    """Put photos that a killed worker left in the queue again; how many there were."""
+    return background.take_up_left(StencilPhoto, compare, _FAILURES)
+
+
+def try_again(photo: StencilPhoto) -> None:
+    """Put one that broke off in the queue once more.
+
+    Raises:
+        RuleViolation: it has not.
+    """
+    background.put_again(photo, compare, "Only one that broke off is tried again.")
+
+
+@task
+def compare(pk: int) -> None:
+    """Hold one photo against its film; the record says in the end what was found or why not."""
+    photo = StencilPhoto.objects.select_related("scan").get(pk=pk)
+    background.carry_out(photo, _compare, _FAILURES, logger, "opening photo and film")
+
+
+def _compare(stored: StencilPhoto) -> None:
+    from frimble.core.photo.opening import open_photo
+    from frimble.core.stencil.inspection.comparing import Limits
+    from frimble.core.stencil.inspection.inspecting import inspect
+
+    settings = house_settings.current()
+    with stored.photo.open() as file:
+        photo = open_photo(file.read(), settings)
+    black, dpi = film_of(stored.scan, settings)
+    stored.tell(0.3, "finding the film in the photo")
+    found = inspect(photo, black, dpi, Limits(stored.want_mm, stored.pinhole_mm))
+    stored.refused = found.refused[:300]
+    if found.straight is not None:
+        stored.straight.save("straight", ContentFile(_jpeg(found.straight)), save=False)
+    stored.keep_result(_plain(found))
 
 
 def by_eye(screen, person, *, scan: ScanCheck) -> StencilPhoto:
@@ -63,10 +107,10 @@ def by_eye(screen, person, *, scan: ScanCheck) -> StencilPhoto:
     size = tuple(max(1, round(n * DRAWN_PX_MM * 25.4 / dpi)) for n in black.shape[::-1])
     drawn = cv2.resize(np.where(black, 230, 40).astype(np.uint8), size, interpolation=cv2.INTER_AREA)
     result = {"side": "squeegee", "seen_share": 0.0, "px_mm": DRAWN_PX_MM, "findings": []}
-    sheet = _sheet(screen, person, scan, 0.3, 0.3, result, "")
+    sheet = _sheet(screen, person, scan, 0.3, 0.3)
     with transaction.atomic():
         sheet.straight.save("straight", ContentFile(_jpeg(drawn)), save=False)
-        sheet.save()
+        sheet.keep_result(result)
     return sheet
 
 
@@ -89,7 +133,7 @@ def _require_stencil(screen) -> None:
         raise RuleViolation("No finished stencil is on it: there is nothing to inspect.")
 
 
-def _sheet(screen, person, scan, want_mm, pinhole_mm, result, refused) -> StencilPhoto:
+def _sheet(screen, person, scan, want_mm, pinhole_mm) -> StencilPhoto:
     """Not stored yet."""
     return StencilPhoto(
         installation=screen.installation,
@@ -97,8 +141,6 @@ def _sheet(screen, person, scan, want_mm, pinhole_mm, result, refused) -> Stenci
         scan=scan,
         want_mm=want_mm,
         pinhole_mm=pinhole_mm,
-        result=result,
-        refused=refused,
         at=moments.now(),
         by=person,
     )

@@ -1,9 +1,11 @@
 """A stencil inspected by photo: sent, drawn with its faults, each decided."""
 
 from django.contrib import messages
+from django.http import JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 
+from frimble.core.conclusions import RuleViolation
 from frimble.people.permissions import recorders
 from frimble.screens.steps.pages import get_screen
 from frimble.stencils.inspecting.photo import presenters, queries
@@ -24,7 +26,7 @@ def send(request, code):
     start = {"want_mm": "0.3", "pinhole_mm": "0.3", "scan": own}
     form = StencilPhotoForm(request.POST or None, request.FILES or None, scans=scans, initial=start)
     if request.method == "POST":
-        taken = form.attempt(lambda data: photo_services.inspect(screen, request.user, **data))
+        taken = form.attempt(lambda data: photo_services.send(screen, request.user, **data))
         if taken:
             return redirect("stencils:photo", taken.pk)
     context = {
@@ -54,6 +56,8 @@ def by_eye(request, code):
 def photo(request, pk):
     """The straightened photo with its faults, and what is done about each."""
     shown = get_object_or_404(StencilPhoto.objects.select_related("installation__frame", "scan__film", "by"), pk=pk)
+    if request.method == "POST" and "try_again" in request.POST:
+        return _try_again(request, shown)
     tapping = request.method == "POST" and "kind" in request.POST
     tap_form = TapForm(request.POST if tapping else None)
     form = DecisionForm(None if tapping else request.POST or None)
@@ -66,14 +70,26 @@ def photo(request, pk):
     context = {
         "photo": shown,
         "code": shown.installation.frame.code,
-        "part": presenters.part(shown),
+        "part": presenters.part(shown) if shown.done else None,
         "form": form,
         "tap_form": tap_form,
-        "px_mm": shown.result.get("px_mm", 10.0),
         "choices": FindingDecision.What.choices,
     }
     status = 422 if form.errors or tap_form.errors else 200
     return render(request, "stencils/inspecting/photo.html", context, status=status)
+
+
+def _try_again(request, shown):
+    try:
+        photo_services.try_again(shown)
+    except RuleViolation as violation:
+        messages.error(request, violation.reason)
+    return redirect("stencils:photo", shown.pk)
+
+
+def progress(request, pk):
+    """How far a photo is held against its film."""
+    return JsonResponse(get_object_or_404(StencilPhoto, pk=pk).progress())
 
 
 def picture(request, pk):
