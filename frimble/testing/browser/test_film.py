@@ -36,7 +36,11 @@ class FilmTests(BrowserCase):
         self.go("/film/placement/?job=J-1")
         image = lambda: self.driver.find_element(By.CSS_SELECTOR, "[data-image='0']")  # noqa: E731
         place = lambda: tuple(self.field(f"{side} middle").get_attribute("value") for side in ("Right of", "Below"))  # noqa: E731
-        ActionChains(self.driver).drag_and_drop_by_offset(image(), 40, -30).perform()
+        left = self.rect("x")
+        ActionChains(self.driver).click_and_hold(image()).move_by_offset(20, -10).move_by_offset(20, -20).perform()
+        # Drawn anew by the core while the hand still holds it.
+        self.wait(lambda: self.rect("x") > left + 20)
+        ActionChains(self.driver).release().perform()
         self.wait(lambda: all(place()))
         right, below = map(float, place())
         self.assertGreater(right, 20)

@@ -30,20 +30,44 @@ document.addEventListener("alpine:init", () => {
       if (!group) return;
       event.preventDefault();
       group.focus();
-      group.setPointerCapture(event.pointerId);
-      this.held = { group, from: this.at(event), middle: this.middle(group), moved: [0, 0] };
+      // The drawing is made anew under the hand: what holds the pointer stays.
+      this.$root.setPointerCapture(event.pointerId);
+      const from = this.at(event);
+      this.held = { image: group.dataset.image, from, drawn: from, now: from, middle: this.middle(group), asking: false };
     },
     drag(event) {
       if (!this.held) return;
-      const [x, y] = this.at(event), [a, b] = this.held.from;
-      this.held.moved = [x - a, y - b];
-      this.held.group.setAttribute("transform", `translate(${x - a} ${y - b})`);
+      this.held.now = this.at(event);
+      this.shift();
+      this.follow();
+    },
+    group(image) { return this.$refs.plan.querySelector(`[data-image="${image}"]`); },
+    /* The image under the hand, as far from where the core drew it last as the hand has gone since. */
+    shift() {
+      const { image, drawn, now } = this.held;
+      this.group(image)?.setAttribute("transform", `translate(${now[0] - drawn[0]} ${now[1] - drawn[1]})`);
+    },
+    moved() { return [0, 1].map((k) => this.held.now[k] - this.held.from[k]); },
+    place() { return this.moved().map((far, k) => this.held.middle[k] + far); },
+    /* The core draws rails, ghost images and warnings anew while the hand moves, one answer after the other. */
+    async follow() {
+      const held = this.held;
+      if (held.asking || Math.hypot(...this.moved()) < 0.5) return;
+      held.asking = true;
+      while (this.held === held && held.drawn !== held.now) {
+        const asked = held.now;
+        this.type(held.image, this.place());
+        await this.look(() => { held.drawn = asked; });
+        if (held.drawn !== asked) break;
+        if (this.held === held) this.shift();
+      }
+      held.asking = false;
     },
     drop() {
       if (!this.held) return;
-      const { group, middle, moved } = this.held;
+      const { image } = this.held, place = this.place(), far = Math.hypot(...this.moved());
       this.held = null;
-      if (Math.hypot(...moved) >= 0.5) this.put(group.dataset.image, middle[0] + moved[0], middle[1] + moved[1]);
+      if (far >= 0.5) this.put(image, ...place);
     },
     nudge(event) {
       const group = event.target.closest?.("[data-image]");
@@ -59,17 +83,21 @@ document.addEventListener("alpine:init", () => {
         this.put(image, ...this.middle(group));
       }
     },
-    async put(image, x, y) {
-      this.field(image, "x").value = x.toFixed(0);
-      this.field(image, "y").value = y.toFixed(0);
-      await this.look();
-      this.$refs.plan.querySelector(`[data-image="${image}"]`)?.focus();
+    type(image, place) {
+      ["x", "y"].forEach((name, k) => { this.field(image, name).value = place[k].toFixed(0); });
     },
-    async look() {
+    async put(image, x, y) {
+      this.type(image, [x, y]);
+      await this.look();
+      this.group(image)?.focus();
+    },
+    async look(drawn = () => {}) {
       const asked = new URLSearchParams(new FormData(this.$refs.form));
       this.address = `?${asked}`;
       const plan = await this.ask(`${location.pathname}?${asked}`, { headers: { "X-Part": "plan" } });
-      if (plan !== null) this.$refs.plan.innerHTML = plan;
+      if (plan === null) return;
+      this.$refs.plan.innerHTML = plan;
+      drawn();
     },
     add() {
       const count = this.$refs.form.querySelector("[name$=TOTAL_FORMS]"), number = Number(count.value);
