@@ -21,6 +21,7 @@ from reportlab.platypus import (
 
 from frimble.handbook import pictures
 from frimble.handbook.topics import Topic, all_topics, terms
+from frimble.ui import decimals
 
 _SIZES = {"a4": pagesizes.A4, "letter": pagesizes.LETTER}
 _PICTURE_MM, _ROOM_MM = (110, 60), 120
@@ -59,12 +60,12 @@ def _pages() -> Iterator[Flowable]:
     yield PageBreak()
     yield Paragraph("Terms", _SHEET["Heading1"])
     for word, meaning in sorted(terms().items(), key=lambda pair: pair[0].casefold()):
-        yield Paragraph(f"<b>{escape(word)}</b>: {escape(meaning)}", _BODY)
+        yield Paragraph(f"<b>{_written(word)}</b>: {_written(meaning)}", _BODY)
 
 
 def _topic(topic: Topic) -> Iterator[Flowable]:
-    yield Paragraph(escape(topic.title), _TITLE)
-    yield Paragraph(escape(topic.lead), _LEAD)
+    yield Paragraph(_written(topic.title), _TITLE)
+    yield Paragraph(_written(topic.lead), _LEAD)
     if path := pictures.printed(topic.picture):
         yield _picture(path, pictures.drawn(topic.picture)[1])
     yield _listed(topic.steps)
@@ -72,16 +73,21 @@ def _topic(topic: Topic) -> Iterator[Flowable]:
         yield Paragraph("What the hand does", _SHEET["Heading2"])
         yield _listed(topic.hands)
     for question, answer in topic.asked:
-        yield KeepTogether([Paragraph(f"<b>{escape(question)}</b>", _BODY), Paragraph(escape(answer), _BODY)])
+        yield KeepTogether([Paragraph(f"<b>{_written(question)}</b>", _BODY), Paragraph(_written(answer), _BODY)])
     if topic.caution:
         yield Paragraph("Caution", _SHEET["Heading2"])
         yield _listed([*topic.caution.points, topic.caution.closing], kind="bullet")
 
 
+def _written(words: str) -> str:
+    """Words as a paragraph takes them, with the house's decimal sign."""
+    return escape(decimals.written(words))
+
+
 def _listed(lines, kind: str = "1") -> Flowable:
     """Lines in order, numbered; with `kind` "bullet" those that have none."""
     size = 10.5 if kind == "1" else 6
-    paragraphs = [Paragraph(escape(line), _BODY) for line in lines]
+    paragraphs = [Paragraph(_written(line), _BODY) for line in lines]
     return ListFlowable(paragraphs, bulletType=kind, bulletFontSize=size, leftIndent=7 * mm)
 
 
@@ -90,4 +96,4 @@ def _picture(path, words: str) -> Flowable:
     wide, high = _PICTURE_MM
     scale = min(wide * mm / image.imageWidth, high * mm / image.imageHeight)
     image.drawWidth, image.drawHeight = image.imageWidth * scale, image.imageHeight * scale
-    return KeepTogether([image, Paragraph(escape(words), _SMALL), Spacer(1, 3 * mm)])
+    return KeepTogether([image, Paragraph(_written(words), _SMALL), Spacer(1, 3 * mm)])

@@ -23,12 +23,14 @@ class OwnRoom:
         with_comma = False
         if request.user.is_authenticated:
             with_comma = house_settings.current()["room.decimal"] == "comma"
+            decimals.activate(with_comma)
             timezone.activate(zone())
             sessions.keep(request.session)
         try:
             response = self.get_response(request)
         finally:
             timezone.deactivate()
+            decimals.activate(False)
         if with_comma and _is_page(response):
             response.content = decimals.with_commas(response.content.decode()).encode()
         if request.user.is_authenticated:

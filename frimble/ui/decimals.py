@@ -1,6 +1,7 @@
-"""Numbers on a page with a decimal comma, for a house that writes them so; what is typed is understood either way."""
+"""A decimal comma on pages and paper, for a house that writes so; what is typed is understood either way."""
 
 import re
+from contextvars import ContextVar
 
 # Words between tags and those that are read out, but nothing that is code or was typed.
 _WORDS = re.compile(
@@ -13,6 +14,17 @@ _VALUE = re.compile(r'(?<= value=")(-?\d+)\.(\d+)(?=")')
 # One point between digits; an address or a version has more.
 _NUMBER = re.compile(r"(?<![\d.])(\d+)\.(\d+)(?!\d*\.\d)")
 _THOUSANDS = re.compile(r"(?<=\d),(?=\d{3}(?!\d))")
+_COMMA: ContextVar[bool] = ContextVar("comma", default=False)
+
+
+def activate(comma: bool) -> None:
+    """From now on in this request, write a comma or not."""
+    _COMMA.set(comma)
+
+
+def written(words: str) -> str:
+    """Plain words for paper, their numbers as the house writes them."""
+    return _in_words(words) if _COMMA.get() else words
 
 
 def with_commas(page: str) -> str:
@@ -23,4 +35,8 @@ def with_commas(page: str) -> str:
 def _worded(found: re.Match) -> str:
     if found["text"] is None and found["said"] is None:
         return found[0]
-    return _NUMBER.sub(r"\1,\2", _THOUSANDS.sub("\N{NARROW NO-BREAK SPACE}", found[0]))
+    return _in_words(found[0])
+
+
+def _in_words(words: str) -> str:
+    return _NUMBER.sub(r"\1,\2", _THOUSANDS.sub("\N{NARROW NO-BREAK SPACE}", words))

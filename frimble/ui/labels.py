@@ -8,6 +8,7 @@ import segno
 from django.utils.safestring import mark_safe
 
 from frimble.core.conclusions import InvalidInput
+from frimble.ui.decimals import written
 from frimble.ui.pictures.svg import element, text, tip
 
 # A quarter of the code may be smeared or scratched. Source: ISO/IEC 18004, error correction level Q.
@@ -148,6 +149,7 @@ def _draw(page, label: Label, width: float, height: float) -> None:
                 page.rect(margin + x * module, height - margin - (y + 1) * module, module, module, stroke=0, fill=1)
     left = height + 0.5
     lines = ((label.code, 0.56, 0.34), (label.mesh, 0.32, 0.15), (label.frame, 0.13, 0.13))
-    for words, at, most in lines:
+    for said, at, most in lines:
+        words = written(said)
         page.setFont("Helvetica-Bold", _fitted(words, width - left - 2, height * most))
         page.drawString(left, height * at, words)

@@ -8,12 +8,14 @@ import pypdfium2
 from django.conf import settings
 from django.test import SimpleTestCase
 from django.urls import URLPattern, get_resolver
+from django.utils import timezone
 
 from frimble.core import cautions, stations
 from frimble.core.exposure.steptest.reading import StepGrade, read_grades
 from frimble.core.settings import HouseSettings
 from frimble.handbook import pictures, printing
 from frimble.handbook.topics import all_topics, for_page, search, terms
+from frimble.people import settings as house_settings
 from frimble.people.models import Person
 from frimble.testing.case import PageCase
 
@@ -130,6 +132,17 @@ class PagesTests(PageCase):
         self.assertContains(page, "<svg")
         self.assertEqual(self.client.get("/how-to/zeppelin/").status_code, 404)
         self.assertEqual(self.client.get("/how-to/handbook.pdf")["Content-Type"], "application/pdf")
+
+    def test_on_paper_numbers_bear_the_house_s_decimal_sign(self):
+        def printed():
+            with pypdfium2.PdfDocument(self.client.get("/how-to/handbook.pdf").content) as pdf:
+                return " ".join(page.get_textpage().get_text_range() for page in pdf)
+
+        self.assertIn("1.41 finds", printed())
+        house_settings.change("room.decimal", "comma", "As we write", Person.objects.get(), timezone.now())
+        # Source: ISO 80000-1, 7.3.2: the decimal sign is a comma or a point on the line.
+        self.assertIn("1,41 finds", printed())
+        self.assertNotIn("1.41", printed())
 
     def test_help_on_a_page_is_that_pages_own(self):
         self.assertContains(self.client.get("/how-to/here/", {"page": "/coat/Q-014/"}), "How to: Coat")
