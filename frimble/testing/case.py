@@ -2,9 +2,12 @@
 
 import re
 import tempfile
+from datetime import timedelta
 from pathlib import Path
+from unittest import mock
 
 from django.test import TestCase, override_settings
+from django.utils import timezone
 
 
 class PageCase(TestCase):
@@ -21,6 +24,12 @@ def _in_one_line(response):
     if response["Content-Type"].startswith("text/html"):
         response.content = re.sub(rb"\s+", b" ", response.content)
     return response
+
+
+def later(**kwargs):
+    """The clock moved on by so much, as `timedelta` counts it."""
+    moved = timezone.now() + timedelta(**kwargs)
+    return mock.patch("django.utils.timezone.now", lambda: moved)
 
 
 def own_data_folder(test) -> Path:

@@ -1,14 +1,20 @@
 """Sessions in the database that know whose they are, so that a person can see and end them."""
 
+import logging
 from datetime import timedelta
 
 from django.contrib.auth import SESSION_KEY
+from django.contrib.sessions.backends.base import UpdateError
 from django.contrib.sessions.backends.db import SessionStore as DatabaseStore
 from django.core import signing
+from django.db import OperationalError
 from django.utils import timezone
 from django.utils.dateparse import parse_datetime
 
 from frimble.people import settings as house_settings
+from frimble.people.door.memory import MEMORY
+
+logger = logging.getLogger(__name__)
 
 # How often a session that is used says so; more often would write with every page.
 SEEN_EVERY = timedelta(minutes=10)
@@ -17,7 +23,10 @@ _TABLET_AGE_S = 3 * 365 * 24 * 3600
 
 
 class SessionStore(DatabaseStore):
-    """Django's own store; person, device and moments stand in columns of their own beside the data."""
+    """Django's own store; person, device and moments stand in columns of their own beside the data.
+
+    A session that cannot be written is held in memory.
+    """
 
     @classmethod
     def get_model_class(cls):
@@ -31,6 +40,29 @@ class SessionStore(DatabaseStore):
         row.device, row.tablet = data.get("device", ""), data.get("tablet", False)
         row.began_at, row.seen_at = (parse_datetime(data[k]) if k in data else None for k in ("began", "seen"))
         return row
+
+    def load(self):
+        held = self._held()
+        return super().load() if held is None else held
+
+    def save(self, must_create=False):
+        begun_in_memory = not must_create and self._held() is not None and not self.exists(self.session_key)
+        try:
+            super().save(must_create or begun_in_memory)
+        except (OperationalError, UpdateError) as fault:
+            if not isinstance(fault.__context__ if isinstance(fault, UpdateError) else fault, OperationalError):
+                raise
+            logger.error("A session is held in memory: the database cannot be written to.")
+            MEMORY.set(self.session_key, self._get_session(no_load=must_create), self.get_expiry_age())
+        else:
+            MEMORY.delete(self.session_key)
+
+    def _held(self) -> dict | None:
+        return MEMORY.get(self.session_key) if self.session_key else None
+
+    def delete(self, session_key=None):
+        MEMORY.delete(session_key or self.session_key)
+        super().delete(session_key)
 
 
 def begin(request) -> None:

@@ -7,15 +7,17 @@ Source: OWASP, Authentication Cheat Sheet and Slow Down Online Guessing Attacks 
 """
 
 import secrets
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import timedelta
 
 from django.core import signing
-from django.db import transaction
+from django.db import OperationalError, transaction
 from django.utils import timezone
 from django.utils.crypto import salted_hmac
 
 from frimble.core.units import show_seconds
+from frimble.people.door.memory import MEMORY
 from frimble.people.door.models import FailedTry
 
 DEVICE_COOKIE = "frimble_device"
@@ -43,21 +45,39 @@ def limits_for(request, name: str) -> list[Limit]:
 
 def begin(limits: list[Limit]) -> float:
     """Count a try; seconds to wait, without counting it, where it comes too soon."""
+    keys = [limit.key for limit in limits]
+    try:
+        with transaction.atomic():
+            rows = {row.key: row for row in FailedTry.objects.select_for_update().filter(key__in=keys)}
+            return _count(limits, rows, lambda row: row.save())
+    except OperationalError:
+        return _count(limits, MEMORY.get_many(keys), lambda row: MEMORY.set(row.key, row, _FORGOTTEN_AFTER.seconds))
+
+
+def _count(limits: list[Limit], rows: dict[str, FailedTry], keep: Callable[[FailedTry], None]) -> float:
     now = timezone.now()
-    with transaction.atomic():
-        rows = {row.key: row for row in FailedTry.objects.select_for_update().filter(key__in=[m.key for m in limits])}
-        wait = max((_wait_s(rows.get(limit.key), limit.free, now) for limit in limits), default=0.0)
-        if wait <= 0:
-            for limit in limits:
-                row = rows.get(limit.key) or FailedTry(key=limit.key)
-                row.count = 1 if _is_forgotten(row, now) else row.count + 1
-                row.last_at = now
-                row.save()
-    return max(wait, 0.0)
+    wait = max((_wait_s(rows.get(limit.key), limit.free, now) for limit in limits), default=0.0)
+    if wait > 0:
+        return wait
+    for limit in limits:
+        row = rows.get(limit.key) or FailedTry(key=limit.key)
+        row.count = 1 if _is_forgotten(row, now) else row.count + 1
+        row.last_at = now
+        keep(row)
+    return 0.0
 
 
 def succeeded(limits: list[Limit]) -> None:
     """The try was right: the name's own count is gone, the address has one less."""
+    MEMORY.delete_many([limit.key for limit in limits])
+    try:
+        _take_back(limits)
+    except OperationalError:
+        return
+
+
+@transaction.atomic
+def _take_back(limits: list[Limit]) -> None:
     own, *shared = limits
     FailedTry.objects.filter(key=own.key).delete()
     for row in FailedTry.objects.filter(key__in=[limit.key for limit in shared], count__gt=0):

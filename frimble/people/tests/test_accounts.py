@@ -3,7 +3,6 @@
 import inspect
 from datetime import timedelta
 from io import StringIO
-from unittest import mock
 
 from django.core.management import CommandError, call_command
 from django.urls import URLPattern, get_resolver
@@ -15,7 +14,7 @@ from frimble.people.door import throttle
 from frimble.people.first_start import code as first_code
 from frimble.people.models import FailedTry, HouseSetting, Person, Session, SignInCode
 from frimble.screens.models import ScreenEvent
-from frimble.testing.case import PageCase, own_data_folder
+from frimble.testing.case import PageCase, later, own_data_folder
 from frimble.testing.shop import small_shop
 
 _GOOD = "three quiet herons"
@@ -30,12 +29,6 @@ def source_of(view) -> str:
     """The text of a view under its decorators; none for those of Django's own classes."""
     plain = inspect.unwrap(view)
     return inspect.getsource(plain) if inspect.isfunction(plain) else ""
-
-
-def later(**kwargs):
-    """The clock moved on."""
-    moved = timezone.now() + timedelta(**kwargs)
-    return mock.patch("django.utils.timezone.now", lambda: moved)
 
 
 class DeedTests(PageCase):
