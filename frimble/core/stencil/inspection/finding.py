@@ -1,6 +1,6 @@
 """Where a film's image lies in a photo of its stencil: by its own shapes, from either side, in any turn."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 from typing import Any
@@ -8,24 +8,21 @@ from typing import Any
 import cv2
 import numpy as np
 
+from frimble.core.photo.lens import Camera, Lens, fitted_camera
 from frimble.core.photo.light import linear
-from frimble.core.photo.surfaces import coarse_places, drawn, fitted, terms
+from frimble.core.photo.surfaces import coarse_places, drawn
 
 # Long side, px, of the pictures that shapes are looked for in.
 _SMALL = 1100
 _SHAPES, _ALIKE = 6000, 0.82
 # Within so many px of the small picture two shapes are one place; so many must agree.
 _NEAR, _LEAST = 3.0, 14
-# Shapes up to so many px off tell how a lens bends the rest.
-_BENT = 30.0
+# Shapes up to so many px of the small picture off a flat sheet may be ones that the lens bends; then only those so near.
+_BENT, _SHARP = 30.0, 2.0
 # Tiles along each side in which the image is put right after it was laid straight, and how far one may lie off, mm.
-_FLAT_TILES, _BENT_TILES = ((9, 1.2), (9, 1.2)), ((6, 4.0), (9, 2.0), (12, 0.9))
-# Blocks with shapes in them that may lie wrong on a flat sheet, as a share: faults spoil some. mm.
-_FEW_WRONG, _BLOCK_MM = 0.045, 6.0
-# Terms of a lens's bend: the third degree; with fewer tiles than that the homography stands alone.
-_DEGREE, _LEAST_TILES = 3, 6
-# How far lenses bend an image, mm at its rim, one standard deviation.
-_BENDS_MM = 3.0
+_TILES = ((9, 1.6), (9, 1.2), (12, 0.9))
+# A tile is put right to so many pixels; with fewer tiles than that the camera stands as its shapes say.
+_TILE_OFF_PX, _LEAST_TILES = 1.5, 6
 
 
 @dataclass(frozen=True)
@@ -33,21 +30,12 @@ class Found:
     """Where the film lies.
 
     Attributes:
-        homography: (3, 3) from mm of the film to pixels of the photo. mirrored: the photo shows the print side.
-        agreeing: shapes that say so.
-        bend: (10, 2) coefficients of how far, mm, a place lies off for what the lens bends; None for not at all.
+        camera: where places of the film are seen. mirrored: the photo shows the print side. agreeing: shapes that say so.
     """
 
-    homography: np.ndarray
+    camera: Camera
     mirrored: bool
     agreeing: int
-    bend: np.ndarray | None = None
-
-    def off_mm(self, x: np.ndarray, y: np.ndarray) -> np.ndarray:
-        """(…, 2) mm that places lie off, each −0.5 to 0.5 over the film."""
-        if self.bend is None:
-            return np.zeros((*x.shape, 2))
-        return np.asarray(terms(x, y, _DEGREE) @ self.bend)
 
 
 def light_of(photo: np.ndarray) -> np.ndarray:
@@ -81,24 +69,20 @@ def find_film(light: np.ndarray, film_open: np.ndarray, px_mm: float) -> Found |
         turned = np.array([[-1.0, 0, film.shape[1]], [0, 1, 0], [0, 0, 1]]) if mirrored else np.eye(3)
         whole = np.diag([1 / seen_scale, 1 / seen_scale, 1.0]) @ homography @ turned @ to_mm
         if best is None or agreeing > best.agreeing:
-            size = film_open.shape[1] / px_mm, film_open.shape[0] / px_mm
             there = cv2.perspectiveTransform(pairs[0][None].astype(np.float64), np.linalg.inv(turned @ to_mm))[0]
-            bend = _bend_of(whole, there, pairs[1] / seen_scale, size, seen_scale)
-            best = Found(whole / whole[2, 2], mirrored, agreeing, bend)
-    return best
+            best = Found(Camera(whole / whole[2, 2], Lens.straight(light.shape)), mirrored, agreeing)
+            matched = there, pairs[1].astype(np.float64) / seen_scale
+    return None if best is None else replace(best, camera=_through_lens(best.camera, *matched, 1 / seen_scale))
 
 
-def _bend_of(
-    homography: np.ndarray, there_mm: np.ndarray, here_px: np.ndarray, size_mm: tuple[float, float], scale: float
-) -> np.ndarray | None:
-    """How a lens bends the image, from shapes that lie a little off where the homography puts them."""
-    laid = cv2.perspectiveTransform(there_mm[None], homography)[0]
-    near = np.linalg.norm(laid - here_px, axis=1) * scale < _BENT
-    if int(near.sum()) < 4 * _LEAST_TILES:
-        return None
-    back = cv2.perspectiveTransform(here_px[None].astype(np.float64), np.linalg.inv(homography))[0]
-    at = terms(there_mm[near, 0] / size_mm[0] - 0.5, there_mm[near, 1] / size_mm[1] - 0.5, _DEGREE)
-    return fitted(at, (back - there_mm)[near], 0.3, _BENDS_MM)
+def _through_lens(camera: Camera, there_mm: np.ndarray, here_px: np.ndarray, px: float) -> Camera:
+    """The camera with a lens that lets the shapes lie on one flat sheet."""
+    for near in (_BENT * px, _SHARP * px):
+        close = np.linalg.norm(camera.seen(there_mm) - here_px, axis=1) < near
+        if int(close.sum()) < _LEAST:
+            return camera
+        camera = fitted_camera(there_mm[close], here_px[close], camera, _SHARP * px / 2)
+    return camera
 
 
 # Key points and what each looks like.
@@ -160,89 +144,26 @@ def _area(corners: np.ndarray) -> float:
 def laid_straight(light: np.ndarray, found: Found, shape: tuple[int, int], px_mm: float) -> np.ndarray:
     """(h, w) the photo's light over the film's area, `px_mm` pixels a mm; NaN where the photo does not reach."""
     x, y = coarse_places(shape)
-    off = found.off_mm(x, y)
-    across = (x + 0.5) * shape[1] / px_mm + off[..., 0]
-    down = (y + 0.5) * shape[0] / px_mm + off[..., 1]
-    h = found.homography
-    depth = h[2, 0] * across + h[2, 1] * down + h[2, 2]
-    at_x = (h[0, 0] * across + h[0, 1] * down + h[0, 2]) / depth - 0.5
-    at_y = (h[1, 0] * across + h[1, 1] * down + h[1, 2]) / depth - 0.5
-    places = drawn(at_x, shape), drawn(at_y, shape)
+    places_mm = np.stack([(x + 0.5) * shape[1] / px_mm, (y + 0.5) * shape[0] / px_mm], -1)
+    at = found.camera.seen(places_mm) - 0.5
+    places = drawn(at[..., 0], shape), drawn(at[..., 1], shape)
     return np.asarray(
         cv2.remap(light, *places, cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT, borderValue=float("nan"))
     )
 
 
 def refined(light: np.ndarray, found: Found, film_open: np.ndarray, film_px_mm: float, px_mm: float) -> np.ndarray:
-    """The light over the film laid straight, and put right tile by tile: as a flat sheet, or as a lens bends it.
-
-    A bend is tried only where shapes do not lie right on a flat sheet: it wants many of them, all over the film.
-    """
+    """The light over the film laid straight, and put right tile by tile."""
     high, wide = (round(n * px_mm / film_px_mm) for n in film_open.shape)
     expected = cv2.resize(film_open.astype(np.float32), (wide, high), interpolation=cv2.INTER_AREA)
-    flat = _settled(light, replace(found, bend=None), expected, px_mm, _FLAT_TILES, _flattened)
-    wrong = _wrong_blocks(flat, expected, px_mm)
-    if wrong <= _FEW_WRONG:
-        return flat
-    bent = _settled(light, found, expected, px_mm, _BENT_TILES, _bent)
-    return bent if _wrong_blocks(bent, expected, px_mm) < wrong else flat
-
-
-def _settled(
-    light: np.ndarray,
-    found: Found,
-    expected: np.ndarray,
-    px_mm: float,
-    rounds: Sequence[tuple[int, float]],
-    put_right: Callable[[Found, np.ndarray, np.ndarray, tuple[float, float]], Found],
-) -> np.ndarray:
-    """The light laid straight after some rounds of putting it right.
-
-    Args:
-        rounds: (tiles a side, how far, mm, one may lie off) of each. put_right: what the tiles change.
-    """
-    shape = expected.shape[0], expected.shape[1]
-    size_mm = shape[1] / px_mm, shape[0] / px_mm
-    for tiles, far_mm in rounds:
-        straight = laid_straight(light, found, shape, px_mm)
+    for tiles, far_mm in _TILES:
+        straight = laid_straight(light, found, (high, wide), px_mm)
         places, shifts = _tile_shifts(straight, expected, px_mm, tiles, far_mm)
         if len(places) < _LEAST_TILES:
             return straight
-        found = put_right(found, places / px_mm, shifts / px_mm, size_mm)
-    return laid_straight(light, found, shape, px_mm)
-
-
-def _flattened(found: Found, places_mm: np.ndarray, shifts_mm: np.ndarray, size_mm: tuple[float, float]) -> Found:
-    """The homography after most tiles say where they lie."""
-    x, y = places_mm[:, 0] / size_mm[0] - 0.5, places_mm[:, 1] / size_mm[1] - 0.5
-    lies = places_mm + shifts_mm + found.off_mm(x, y)
-    here = cv2.perspectiveTransform(lies[None].astype(np.float64), found.homography)[0]
-    better, _ = cv2.findHomography(places_mm.astype(np.float64), here, cv2.RANSAC, 3.0)
-    return found if better is None else replace(found, homography=better)
-
-
-def _bent(found: Found, places_mm: np.ndarray, shifts_mm: np.ndarray, size_mm: tuple[float, float]) -> Found:
-    x, y = places_mm[:, 0] / size_mm[0] - 0.5, places_mm[:, 1] / size_mm[1] - 0.5
-    return replace(found, bend=fitted(terms(x, y, _DEGREE), found.off_mm(x, y) + shifts_mm, 0.1, _BENDS_MM))
-
-
-def _wrong_blocks(straight: np.ndarray, expected: np.ndarray, px_mm: float) -> float:
-    """Share of blocks with shapes in them, in which light and film do not go together."""
-    side = round(_BLOCK_MM * px_mm)
-    rows, columns = expected.shape[0] // side, expected.shape[1] // side
-
-    def blocks(picture: np.ndarray) -> np.ndarray:
-        cut = picture[: rows * side, : columns * side].reshape(rows, side, columns, side)
-        return cut.transpose(0, 2, 1, 3).reshape(rows * columns, side * side)
-
-    film, light = blocks(expected), blocks(cv2.GaussianBlur(np.nan_to_num(straight), (0, 0), 0.1 * px_mm))
-    film, light = (a - a.mean(1, keepdims=True) for a in (film, light))
-    spread = np.sqrt((film**2).sum(1) * (light**2).sum(1))
-    shaped = film.std(1) > 0.08
-    if not shaped.any():
-        return 0.0
-    together = (film * light).sum(1)[shaped] / np.maximum(spread[shaped], 1e-6)
-    return float((together < 0.7).mean())
+        seen = found.camera.seen((places + shifts) / px_mm)
+        found = replace(found, camera=fitted_camera(places / px_mm, seen, found.camera, _TILE_OFF_PX))
+    return laid_straight(light, found, (high, wide), px_mm)
 
 
 def _tile_shifts(

@@ -7,6 +7,7 @@ from time import perf_counter
 import cv2
 import numpy as np
 
+from frimble.core.photo.lens import Camera, Lens
 from frimble.core.stencil.inspection import finding
 from frimble.core.stencil.inspection.comparing import Difference, Limits, differences, sharpness_mm
 from frimble.core.stencil.inspection.levelling import Levelled, levelled
@@ -64,7 +65,11 @@ def _inspected(
     photo: np.ndarray, film_open: np.ndarray, film_px_mm: float, limits: Limits, corners: Sequence[tuple[float, float]]
 ) -> Inspection:
     light = finding.light_of(photo)
-    found = _by_corners(corners, film_open, film_px_mm) if corners else finding.find_film(light, film_open, film_px_mm)
+    found = (
+        _by_corners(corners, photo, film_open, film_px_mm)
+        if corners
+        else finding.find_film(light, film_open, film_px_mm)
+    )
     if found is None:
         return _refusal(
             "The film's image is not found in the photo: another film, too blurred, or too little of it in view."
@@ -95,14 +100,16 @@ def _refusal(reason: str, side: str = "", seen: float = 0.0) -> Inspection:
     return Inspection(reason, side, seen)
 
 
-def _by_corners(corners: Sequence[tuple[float, float]], film_open: np.ndarray, film_px_mm: float) -> finding.Found:
+def _by_corners(
+    corners: Sequence[tuple[float, float]], photo: np.ndarray, film_open: np.ndarray, film_px_mm: float
+) -> finding.Found:
     high, wide = (n / film_px_mm for n in film_open.shape)
     there = np.array([[0, 0], [wide, 0], [wide, high], [0, high]], np.float32)
     here = np.array(corners, np.float32)
     homography = cv2.getPerspectiveTransform(there, here).astype(np.float64)
     x, y = here[:, 0], here[:, 1]
     turned_over = float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) < 0
-    return finding.Found(homography, turned_over, len(corners))
+    return finding.Found(Camera(homography, Lens.straight(photo.shape)), turned_over, len(corners))
 
 
 def _alike(level: Levelled, film: np.ndarray) -> float:
