@@ -41,23 +41,3 @@ def drawn(coarse: np.ndarray, shape: tuple[int, ...]) -> np.ndarray:
 def over(fit: np.ndarray, shape: tuple[int, ...]) -> np.ndarray:
     """(h, w) float32, the surface with these coefficients, six or ten, at each pixel."""
     return drawn(terms(*coarse_places(shape), _degree_of(len(fit))) @ fit, shape)
-
-
-def fitted(at: np.ndarray, values: np.ndarray, least_off: float, bends: float, rounds: int = 6) -> np.ndarray:
-    """Coefficients of a surface through values, those far from the rest counting less.
-
-    Args:
-        at: (n, terms). values: (n, k). least_off: what is never far.
-        bends: how large coefficients of the second and third degree are, one standard deviation: where no value tells they
-            stay small (ridge).
-    """
-    weight: np.ndarray = np.ones(len(values))
-    fit: np.ndarray = np.zeros((at.shape[1], values.shape[1]))
-    stiff = np.diag([least_off / bends if sum(p) > 1 else 0.0 for p in _powers(_degree_of(at.shape[1]))])
-    nothing = np.zeros((len(stiff), values.shape[1]))
-    for _ in range(rounds):
-        rows, wanted = np.vstack([at * weight[:, None], stiff]), np.vstack([values * weight[:, None], nothing])
-        fit = np.linalg.lstsq(rows, wanted, rcond=None)[0]
-        off = np.linalg.norm(values - at @ fit, axis=1)
-        weight = 1 / (1 + (off / max(1.5 * float(np.median(off)), least_off)) ** 2)
-    return fit

@@ -4,7 +4,7 @@ import numpy as np
 from numpy.polynomial import polynomial
 
 from frimble.core.photo.light import linear
-from frimble.core.photo.surfaces import coarse_places, drawn, fitted, over, terms
+from frimble.core.photo.surfaces import coarse_places, drawn, over, terms
 from frimble.core.testing.case import CoreCase
 
 
@@ -40,15 +40,6 @@ class SurfaceTests(CoreCase):
         for (i, j), weight in zip(powers, weights, strict=True):
             coefficients[i, j] = weight
         np.testing.assert_allclose(at @ weights, polynomial.polyval2d(x, y, coefficients), atol=1e-12)
-
-    def test_a_fit_finds_the_surface_and_leaves_what_lies_far_off(self):
-        x, y, at = self.at()
-        true = np.array([1.0, 0.5, -2.0, 0.3, 0.8, -0.4])
-        values = (at @ true)[:, None]
-        values[::10] += 5
-        fit = fitted(at, values, 0.01, 10.0, rounds=25)
-        np.testing.assert_allclose(fit[:, 0], true, atol=0.03)
-        self.assertEqual(len(x), len(y))
 
     def test_a_surface_is_drawn_as_it_is_between_and_beyond_the_coarse_middles(self):
         shape = (120, 180)

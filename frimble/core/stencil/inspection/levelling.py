@@ -1,5 +1,6 @@
 """The light through a stencil as a share of open mesh: what lies under an uneven table and a coloured coat taken out."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -13,6 +14,9 @@ _CLEAR_OF_EDGES_MM = 0.5
 # The threads are smoothed away over this, mm.
 _THREADS_MM = 0.09
 _ROUNDS, _SAMPLE = 8, 20_000
+# How far light waves round a surface of the second degree and how much that slopes and bends over the film, ln, one
+# standard deviation each; and how many places of a film are unlike each other: what lies side by side tells the same.
+_WAVES, _BENDS, _ALIKE = 0.08, 0.5, 20
 # Round each place the surface follows open mesh over so many mm, the widest first, in steps of so many; ratios that
 # lie further off than this count little, and so does open mesh that covers less than this share of what is near.
 _OPEN_MM, _OPEN_FAR, _STEP_MM, _LITTLE = (45.0, 14.0), 0.2, 1.0, 0.02
@@ -83,8 +87,11 @@ def _surface(smooth: np.ndarray, area: np.ndarray, brightest: bool) -> np.ndarra
     at = terms(columns / wide - 0.5, rows / high - 0.5)
     weight = np.ones(len(light))
     fit = np.zeros(at.shape[1])
+    # Where no place tells, the surface stays even: how it bends elsewhere says little of there.
+    even = np.diag([0.0, *[_WAVES / _BENDS * math.sqrt(len(rows) / _ALIKE)] * (at.shape[1] - 1)])
     for _ in range(_ROUNDS):
-        fit = np.linalg.lstsq(at * weight[:, None], light * weight, rcond=None)[0]
+        rows_at = np.vstack([at * weight[:, None], even])
+        fit = np.linalg.lstsq(rows_at, np.append(light * weight, np.zeros(len(even))), rcond=None)[0]
         off = light - at @ fit
         scale = max(1.5 * float(np.median(np.abs(off))), 0.02)
         # What is darker than open mesh is blocked, what is brighter than stencil is a hole: both count less.
