@@ -1,10 +1,11 @@
 """What the pages of training show."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
 from frimble.core.numbers import counted
-from frimble.core.training.drill import LEVELS, Asks, Drill, Marked
+from frimble.core.training.drill import LEVELS, Asks, Drill, Marked, PhotoMark
 from frimble.core.training.skills import SKILLS
 from frimble.training.queries import Standing
 
@@ -77,6 +78,29 @@ def asked_parts(drill: Drill, form) -> list[AskedPart]:
             )
         )
     return parts
+
+
+@dataclass(frozen=True)
+class PhotoPart:
+    """A drill's photo: its size, px, what it shows, and what is seen where once it is answered."""
+
+    width: int
+    height: int
+    words: str
+    marks: Sequence[PhotoMark]
+    times: int
+
+
+# How much larger the loupe shows it.
+_LOUPE_TIMES = 3
+
+
+def photo_part(drill: Drill, answered: bool) -> PhotoPart | None:
+    """The photo of a drill that has one."""
+    if drill.photo is None:
+        return None
+    height, width = drill.photo.shape
+    return PhotoPart(width, height, drill.photo_words, drill.marks if answered else (), _LOUPE_TIMES)
 
 
 def headline(marked: Marked) -> str:

@@ -63,7 +63,7 @@ def drill_page(request, pk):
         "answered": run.score is not None,
         "headline": presenters.headline(marked) if marked else "",
         "scene": shown.explained if marked else shown.scene,
-        "has_photo": shown.photo is not None,
+        "photo": presenters.photo_part(shown, marked is not None),
         "clock": run.skill == "clock" and not marked,
     }
     return render(request, "training/drill.html", context, status=422 if form.errors else 200)

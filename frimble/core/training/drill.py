@@ -48,12 +48,28 @@ class Question:
 
 
 @dataclass(frozen=True)
+class PhotoMark:
+    """A box on a photo, px, and what is seen in it, said under it."""
+
+    x: float
+    y: float
+    wide: float
+    high: float
+    words: str
+
+    @property
+    def bottom(self) -> float:
+        return self.y + self.high
+
+
+@dataclass(frozen=True)
 class Drill:
     """A drill as it is shown, and its truth.
 
     Attributes:
-        story: what happened before. scene: the drawing; photo: (h, w) of grey 0..255 beside or instead of it.
-        explained: the same drawing with the answer in it. why: the answer in words.
+        story: what happened before. scene: the drawing; photo: (h, w) of grey 0..255 beside or instead of it, with its
+            words. explained: the same drawing with the answer in it; marks: what the photo then shows where, px.
+        why: the answer in words.
     """
 
     story: str
@@ -62,6 +78,8 @@ class Drill:
     scene: Scene | None = None
     explained: Scene | None = None
     photo: npt.NDArray[np.uint8] | None = None
+    photo_words: str = ""
+    marks: tuple[PhotoMark, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -6,6 +6,7 @@ import numpy as np
 
 from frimble.core.conclusions import Settings
 from frimble.core.training.drill import Asks, Drill, Question
+from frimble.core.training.drills.against_light import OPENING_UM, against_light
 
 _PX_MM, _SIDE_MM = 40.0, 12.0
 _CAUSES = (
@@ -38,7 +39,6 @@ _COAT = {
     "dmin": 0.05,
     "spread_um": 26.0,
 }
-_OPENING_UM, _PITCH_UM = 81.0, 130.0
 
 
 def make(level: int, rng: random.Random, settings: Settings) -> Drill:
@@ -57,9 +57,9 @@ def make(level: int, rng: random.Random, settings: Settings) -> Drill:
     }[cause]
     light = exposure(**{**_COAT, **changed})
     black = _film()
-    stands = stencil(black, _PX_MM, light, _OPENING_UM)
+    stands = stencil(black, _PX_MM, light, OPENING_UM)
     scum = cause == "leak" and light.leak < light.gel_share
-    photo = _photo(stands.open_.astype(bool), black & scum, cause == "under", rng)
+    photo = against_light(stands.open_.astype(bool), _PX_MM, rng, black & scum, cause == "under")
     return Drill(
         "A stencil is held against the light, at full detail: bright is open, dark is stencil. The "
         "film asked for bars of 1.2, "
@@ -72,6 +72,7 @@ def make(level: int, rng: random.Random, settings: Settings) -> Drill:
         ),
         _WHY[cause],
         photo=photo,
+        photo_words="The stencil against the light",
     )
 
 
@@ -103,16 +104,3 @@ def _film() -> np.ndarray:
         for row in range(12):
             box(8.0 + 0.3 * k, 6.6 + 0.38 * row, 0.14, 0.14)
     return black
-
-
-def _photo(open_: np.ndarray, scum: np.ndarray, frays: bool, rng: random.Random) -> np.ndarray:
-    """Light through the stencil and its mesh, as grey."""
-    draws = np.random.default_rng(rng.randrange(1 << 30))
-    y, x = np.mgrid[0 : open_.shape[0], 0 : open_.shape[1]] / _PX_MM * 1000 % _PITCH_UM
-    weave = np.where((x < _OPENING_UM) & (y < _OPENING_UM), 1.0, 0.55)
-    light = np.where(open_, weave, 0.13)
-    light = np.where(scum, np.minimum(light, 0.42), light)
-    if frays:
-        light = np.where(~open_ & (draws.random(open_.shape) < 0.04), 0.4, light)
-    light += draws.normal(0, 0.02, open_.shape)
-    return np.asarray(np.clip(light * 255, 0, 255), np.uint8)

@@ -4,17 +4,28 @@ import math
 import random
 
 from frimble.core.conclusions import Settings
-from frimble.core.simulation.stencil import SimulatedCoat
-from frimble.core.training.drill import Asks, Drill, Question
+from frimble.core.training.drill import Asks, Drill, PhotoMark, Question
+from frimble.core.training.drills.strips import (
+    HEAD_MM,
+    HIGH_MM,
+    PX_MM,
+    ROW_MM,
+    STRIP_MM,
+    WIDTHS_UM,
+    TestedCoat,
+    washed_strips,
+)
 from frimble.core.training.scene import Box, Scene, Shape, Stroke, Tone, Words
 from frimble.core.units import show_seconds
 
-_WIDTHS_UM = (75, 100, 150, 200, 300)
 _WANTED_UM = 150
-_STRIP, _HIGH, _LEFT, _TOP = 74.0, 230.0, 70.0, 34.0
+# Of the drawing: a strip's width, where the first begins, and the row that a thumb felt.
+_STRIP, _LEFT, _TOP, _HIGH = 74.0, 70.0, 40.0, 54.0
 # Steps grow closer with the level, and their number with it.
 _RATIOS = {1: 1.6, 2: 1.5, 3: 1.41, 4: 1.32, 5: 1.26}
 _SHADES_A_STEP = math.sqrt(2)
+# Drops of slime for an e-th of the full time.
+_DROPS = 14
 _AIM_STEP = 7
 _KINDS = ("card", "factor", "screens", "grey")
 
@@ -34,23 +45,24 @@ def _strips(kind: str, level: int, rng: random.Random) -> Drill:
     times = [first * ratio**k for k in range(number)]
     cured_at = rng.randint(1, number - 4) if number > 5 else 1
     full = times[cured_at] / ratio ** rng.uniform(0.15, 0.85)
-    coat = SimulatedCoat(full / 5, 5.0, latitude, _WANTED_UM)
+    coat = TestedCoat(full, latitude, _WANTED_UM)
     cured = next(k for k, t in enumerate(times) if t >= full)
-    open_to = max(k for k, t in enumerate(times) if t < full * latitude or k == cured)
+    washed = washed_strips(times, coat, rng)
+    open_to = max(k for k, opens in enumerate(washed.wanted_open) if opens or k == cured)
     right = math.sqrt(times[cured] * times[open_to])
     shapes: list[Shape] = []
     for k, time in enumerate(times):
-        shapes += _strip(k, time, coat, _label(kind, k, times))
+        shapes += _strip(k, time / full, _label(kind, k, times))
     scene = Scene(
         _LEFT + _STRIP * number + 10,
         _TOP + _HIGH + 40,
-        (*_rows(), *shapes),
-        f"A step test of {number} strips with fine lines and the feel of each strip's squeegee side",
+        (Words(_LEFT - 8, _TOP + _HIGH / 2 + 4, "feel", Tone.SOFT, "end", 12), *shapes),
+        f"The times of {number} strips, and how each feels on the squeegee side",
     )
     choices = tuple((str(k + 1), f"strip {k + 1}") for k in range(number))
     marks = [
         Words(_LEFT + _STRIP * (cured + 0.5), _TOP + _HIGH + 34, "cured", Tone.RIGHT),
-        Words(_LEFT + _STRIP * (open_to + 0.5), _TOP - 22, f"{_WANTED_UM} µm open", Tone.RIGHT),
+        Words(_LEFT + _STRIP * (open_to + 0.5), _TOP - 24, f"{_WANTED_UM} µm open", Tone.RIGHT),
     ]
     return Drill(
         f"{_STORIES[kind]} {_WANTED_UM} µm must stay open.",
@@ -77,7 +89,20 @@ def _strips(kind: str, level: int, rng: random.Random) -> Drill:
         "run, over it detail closes.",
         scene,
         scene.with_more(*marks),
+        washed.photo,
+        f"{number} strips against the light, left to right; lines of {_widths()} µm from the top",
+        (_mark(cured, "cured"), _mark(open_to, f"{_WANTED_UM} µm open", WIDTHS_UM.index(_WANTED_UM))),
     )
+
+
+def _widths() -> str:
+    return ", ".join(f"{um}" for um in WIDTHS_UM)
+
+
+def _mark(k: int, words: str, row: int | None = None) -> PhotoMark:
+    """A strip on the photo, or one row of its lines."""
+    top, high = (0.0, HIGH_MM - 1.4) if row is None else (HEAD_MM + ROW_MM * row - 0.5, ROW_MM)
+    return PhotoMark(k * STRIP_MM * PX_MM, top * PX_MM, STRIP_MM * PX_MM, high * PX_MM, words)
 
 
 _STORIES = {
@@ -102,32 +127,23 @@ def _beside(k: int) -> dict[str, float]:
     return {str(k): 0.5, str(k + 2): 0.5}
 
 
-def _rows() -> list[Shape]:
-    words = [Words(_LEFT - 8, _TOP + 22 + 30 * k, f"{um} µm", Tone.SOFT, "end", 12) for k, um in enumerate(_WIDTHS_UM)]
-    return [*words, Words(_LEFT - 8, _TOP + 190, "feel", Tone.SOFT, "end", 12)]
+def _strip(k: int, of_full: float, label: str) -> list[Shape]:
+    """A strip's number and label, and how it feels: drops of slime on the thumb, none once it is cured through.
 
-
-def _strip(k: int, time: float, coat: SimulatedCoat, label: str) -> list[Shape]:
+    Args:
+        of_full: its time, of that which cures it through.
+    """
     x = _LEFT + _STRIP * k
-    cure = math.log(max(time / coat.gel_s, 1e-9)) / math.log(coat.cure_ratio)
-    finest = coat.finest_opening_um(time)
     shapes: list[Shape] = [
         Words(x + _STRIP / 2, _TOP - 8, label, Tone.INK, size=12.5),
-        Box(x + 3, _TOP, _STRIP - 6, _HIGH, Tone.COAT if cure >= 1 else Tone.PALE),
+        Box(x + 3, _TOP, _STRIP - 6, _HIGH, Tone.COAT if of_full >= 1 else Tone.PALE),
         Words(x + _STRIP / 2, _TOP + _HIGH + 16, f"{k + 1}", Tone.SOFT, size=12),
     ]
-    for row, um in enumerate(_WIDTHS_UM):
-        opens = um >= finest
-        for line in range(3):
-            left = x + 14 + 16 * line
-            shapes.append(
-                Box(left, _TOP + 8 + 30 * row, 4 + um / 60, 20, Tone.OPEN if opens else Tone.PALE, outline=False)
-            )
-    # Slime: as many drops on the thumb as the squeegee side is soft.
-    drops = 0 if cure >= 1 else min(9, 1 + round((1 - cure) * 22))
-    for drop in range(drops):
-        shapes.append(Box(x + 14 + 15 * (drop % 3), _TOP + 172 + 14 * (drop // 3), 8, 8, Tone.MARK))
-    return shapes
+    # As many as the squeegee side is soft.
+    drops = 0 if of_full >= 1 else min(9, 1 + round(-math.log(of_full) * _DROPS))
+    return shapes + [
+        Box(x + 14 + 15 * (drop % 3), _TOP + 8 + 14 * (drop // 3), 8, 8, Tone.MARK) for drop in range(drops)
+    ]
 
 
 def _grey(level: int, rng: random.Random) -> Drill:

@@ -5,6 +5,7 @@ import random
 from datetime import UTC, datetime, timedelta
 
 import numpy as np
+from scipy.special import erf
 from scipy.stats import kendalltau
 from statsmodels.stats.inter_rater import cohens_kappa
 
@@ -12,6 +13,7 @@ from frimble.core.conclusions import InvalidInput
 from frimble.core.testing.case import CoreCase
 from frimble.core.training.agreement import agreement
 from frimble.core.training.drill import LEVELS, Asks, Drill, Question, mark
+from frimble.core.training.drills.strips import HEAD_MM, PX_MM, ROW_MM, STRIP_MM, WIDTHS_UM, TestedCoat, washed_strips
 from frimble.core.training.rating import ability, difficulty
 from frimble.core.training.schedule import drilled
 from frimble.core.training.skills import SKILLS, drill
@@ -84,6 +86,33 @@ class DrillTests(CoreCase):
             asks = {q.name: q for q in made.questions}
             if "cured" in asks:
                 self.assertLessEqual(int(asks["cured"].right), int(asks["open"].right))
+
+    def test_the_step_test_s_photo_shows_what_is_right(self):
+        # Source: the strips that are drawn: lines of 150 µm pass light up to the strip that is right, and in none after it.
+        row = slice(*(round((HEAD_MM + ROW_MM * (WIDTHS_UM.index(150) + k)) * PX_MM) for k in (0, 1)))
+        shown = 0
+        for seed in range(40):
+            made = drill("steps", 3, seed, self.house_settings)
+            asks = {q.name: q for q in made.questions}
+            if "open" in asks:
+                strips = np.array_split(made.photo[row], made.photo.shape[1] // round(STRIP_MM * PX_MM), axis=1)
+                passing = [float((strip > 100).mean()) > 0.01 for strip in strips]
+                last = int(asks["open"].right)
+                cured = int(asks["cured"].right)
+                with self.subTest(seed):
+                    self.assertEqual(passing[last:], [False] * len(passing[last:]))
+                    self.assertTrue(last == cured or passing[last - 1])
+                shown += 1
+        self.assertGreater(shown, 20)
+
+    def test_a_wanted_line_closes_when_the_latitude_says(self):
+        # Source: the middle of a slit has 1 - erf(w / (2√2·σ)) of the light, by scipy; the coat closes it at its gel.
+        coat = TestedCoat(20.0, 1.8, 150.0)
+        light = coat.light(36.0)
+        middle = 1 - (1 - light.leak) * erf(150 / (2 * math.sqrt(2) * light.spread_um))
+        self.assertAlmostEqual(middle * 36.0, light.gel_s, places=6)
+        times = (20.0, 30.0, 36.5, 50.0)
+        self.assertEqual(washed_strips(times, coat, random.Random(1)).wanted_open, (True, True, False, False))
 
     def test_what_went_wrong_shows_in_the_photo(self):
         # Source: the trade: too much light closes openings, too little washes stencil away.

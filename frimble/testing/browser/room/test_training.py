@@ -13,7 +13,9 @@ from unittest.mock import patch
 
 from django.conf import settings
 from django.contrib.auth.hashers import PBKDF2PasswordHasher, make_password
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
 
 from frimble.core.training.drill import Asks
 from frimble.core.training.skills import SKILLS, drill
@@ -45,6 +47,22 @@ class DrillTests(BrowserCase):
                 self.sees("All right")
         self.assertEqual(DrillRun.objects.filter(score=1).count(), len(SKILLS))
         self.assertFalse(ScreenEvent.objects.exists())
+        self.assertEqual(self.console_errors(), [])
+
+    def test_the_loupe_follows_pointer_and_keys(self):
+        self.go("/training/")
+        self._begin(SKILLS["stencils"].title)
+        loupe = lambda: self.driver.find_element(By.CSS_SELECTOR, ".drill-loupe")  # noqa: E731
+        self.wait(lambda: "photo" in loupe().value_of_css_property("background-image"))
+        photo = self.driver.find_element(By.CSS_SELECTOR, ".drill-photo svg")
+        place = lambda: loupe().value_of_css_property("background-position")  # noqa: E731
+        ActionChains(self.driver).move_to_element(photo).perform()
+        # Source: geometry: the photo's middle, three times as large, lies in the loupe's middle of 140 px.
+        wide = photo.size["width"]
+        self.wait(lambda: abs(float(place().split("px")[0]) - (140 - 1.5 * wide)) < 6, message=f"{place()} of {wide}")
+        before = place()
+        photo.send_keys(Keys.ARROW_LEFT)
+        self.wait(lambda: float(place().split("px")[0]) > float(before.split("px")[0]))
         self.assertEqual(self.console_errors(), [])
 
     def _begin(self, title):
