@@ -21,6 +21,10 @@ _LEAST_ALIKE = 0.8
 # does, this wide or more. A thin coat passes less.
 _CLEAR_MM, _VEIL, _VEIL_MM = 0.5, (0.36, 0.8), 2.0
 _LEAST_GLARE_MM2, _GLARE_STEP_MM = 12.0, 0.5
+# No hole is so large, mm², that it is dim all over.
+_LARGEST_HOLE_MM2 = 80.0
+# A reflection fades: so far beyond its rim, mm, there is still more light than this.
+_RIM_MM, _DARK_RIM = (1.0, 2.0), 0.12
 
 
 @dataclass(frozen=True)
@@ -130,5 +134,20 @@ def _glares(level: Levelled, film: np.ndarray) -> bool:
     share = cv2.resize(veiled.astype(np.float32), None, fx=coarse, fy=coarse, interpolation=cv2.INTER_AREA)
     size = 2 * round(_VEIL_MM / _GLARE_STEP_MM / 2) + 1
     wide = cv2.morphologyEx((share > 0.5).astype(np.uint8), cv2.MORPH_OPEN, np.ones((size, size), np.uint8))
-    _, _, boxes, _ = cv2.connectedComponentsWithStats(wide, connectivity=8)
-    return bool((boxes[1:, cv2.CC_STAT_AREA] > _LEAST_GLARE_MM2 / _GLARE_STEP_MM**2).any())
+    number, veils, boxes, _ = cv2.connectedComponentsWithStats(wide, connectivity=8)
+    size_px = share.shape[1], share.shape[0]
+    light = cv2.resize(np.nan_to_num(level.share), size_px, interpolation=cv2.INTER_AREA)
+    around = cv2.resize(closed.astype(np.float32), size_px, interpolation=cv2.INTER_AREA) > 0.9
+    areas = boxes[:, cv2.CC_STAT_AREA] * _GLARE_STEP_MM**2
+    large = (k for k in range(1, number) if areas[k] > _LEAST_GLARE_MM2)
+    return any(areas[k] > _LARGEST_HOLE_MM2 or _fades(veils == k, light, around) for k in large)
+
+
+def _fades(veil: np.ndarray, light: np.ndarray, around: np.ndarray) -> bool:
+    """Whether light goes on beyond a veil's rim: a hole that the level makes dim ends at once."""
+    near, far = (
+        cv2.dilate(veil.astype(np.uint8), np.ones((n, n), np.uint8)) > 0
+        for n in (2 * round(mm / _GLARE_STEP_MM) + 1 for mm in _RIM_MM)
+    )
+    rim = far & ~near & around
+    return not rim.any() or float(np.median(light[rim])) > _DARK_RIM

@@ -13,13 +13,17 @@ from frimble.core.photo.surfaces import over, terms
 _CLEAR_OF_EDGES_MM = 0.5
 # The threads are smoothed away over this, mm.
 _THREADS_MM = 0.09
-_ROUNDS, _SAMPLE = 8, 20_000
+_ROUNDS = 8
+# The surface is fitted to cells so large, mm; one counts in full from this share of it on, and not at all under the other.
+_CELL_MM, _WHOLE_CELL, _LEAST_OF_CELL, _LEAST_CELLS = 4.0, 0.05, 0.002, 6
+# Fine openings, so far inside, tell so much of open mesh, beside broad ones; edges run so far, sigma.
+_FINE_MM, _FINE_TELLS, _EDGES_RUN_MM = 0.25, 0.2, 0.15
 # How far light waves round a surface of the second degree and how much that slopes and bends over the film, ln, one
 # standard deviation each; and how many places of a film are unlike each other: what lies side by side tells the same.
 _WAVES, _BENDS, _ALIKE = 0.08, 0.5, 20
 # Round each place the surface follows open mesh over so many mm, the widest first, in steps of so many; ratios that
 # lie further off than this count little, and so does open mesh that covers less than this share of what is near.
-_OPEN_MM, _OPEN_FAR, _STEP_MM, _LITTLE = (45.0, 14.0), 0.2, 1.0, 0.02
+_OPEN_MM, _OPEN_FAR, _STEP_MM, _LITTLE = (45.0, 14.0), 0.25, 1.0, 0.02
 # A coat is thick here and thin there: where it passes less than this of open mesh it makes its own level.
 _CLOSED_MM, _CLOSED_FAR, _THIN = (45.0, 12.0), 20.0, 0.36
 
@@ -49,11 +53,14 @@ def levelled(straight: np.ndarray, film_open: np.ndarray, px_mm: float) -> Level
     smooth = smoothed(straight, px_mm)
     inner = _inside(film_open, px_mm), _inside(~film_open, px_mm)
     seen = np.isfinite(smooth)
-    opened, closed = _surface(smooth, inner[0] & seen, True), _surface(smooth, inner[1] & seen, False)
+    through, tells = _through_open(smooth, film_open, inner[0], px_mm)
+    opened = _surface(through, tells * seen, px_mm, True)
+    closed = _surface(smooth, (inner[1] & seen).astype(np.float32), px_mm, False)
     if opened is None or closed is None:
         return None
-    opened = _followed(opened, smooth, inner[0] & seen, px_mm, _OPEN_MM, _OPEN_FAR)
-    closed = _followed(closed, smooth, inner[1] & seen & (smooth < _THIN * opened), px_mm, _CLOSED_MM, _CLOSED_FAR)
+    opened = _followed(opened, through, tells * seen, px_mm, _OPEN_MM, _OPEN_FAR)
+    thin = (inner[1] & seen & (smooth < _THIN * opened)).astype(np.float32)
+    closed = _followed(closed, smooth, thin, px_mm, _CLOSED_MM, _CLOSED_FAR)
     contrast = float(np.median(closed / opened))
     if contrast > 0.85:
         return None
@@ -70,40 +77,61 @@ def smoothed(straight: np.ndarray, px_mm: float) -> np.ndarray:
     return np.where(weight > 0.99, light / np.maximum(weight, 1e-6), np.nan)
 
 
+def _through_open(
+    smooth: np.ndarray, film_open: np.ndarray, wide: np.ndarray, px_mm: float
+) -> tuple[np.ndarray, np.ndarray]:
+    """(light of open mesh, how much each place tells of it): fine openings by what their edges leave, and little."""
+    open_ = film_open.astype(np.uint8)
+    fine = cv2.distanceTransform(open_, cv2.DIST_L2, 3) > _FINE_MM * px_mm
+    left = cv2.GaussianBlur(open_.astype(np.float32), (0, 0), _EDGES_RUN_MM * px_mm)
+    through = np.where(wide, smooth, smooth / np.maximum(left, 0.5))
+    return through, np.where(wide, 1, np.where(fine, _FINE_TELLS, 0)).astype(np.float32)
+
+
 def _inside(area: np.ndarray, px_mm: float) -> np.ndarray:
     away = cv2.distanceTransform(area.astype(np.uint8), cv2.DIST_L2, 3)
     return np.asarray(away > _CLEAR_OF_EDGES_MM * px_mm)
 
 
-def _surface(smooth: np.ndarray, area: np.ndarray, brightest: bool) -> np.ndarray | None:
-    """Light as a smooth surface: ln of the second degree, fitted so that faults do not count."""
-    rows, columns = np.nonzero(area)
-    if len(rows) < 200:
+def _surface(smooth: np.ndarray, tells: np.ndarray, px_mm: float, brightest: bool) -> np.ndarray | None:
+    """Light as a smooth surface: ln of the second degree, fitted so that faults do not count.
+
+    Args:
+        tells: (h, w) how much each pixel says of it.
+    """
+    light, there = _in_cells(np.where(tells > 0, np.log(np.maximum(smooth, 1e-4)), 0) * tells, tells, px_mm)
+    rows, columns = np.nonzero(there > _LEAST_OF_CELL)
+    if len(rows) < _LEAST_CELLS:
         return None
-    step = max(1, len(rows) // _SAMPLE)
-    rows, columns = rows[::step], columns[::step]
-    high, wide = smooth.shape
-    light = np.log(np.maximum(smooth[rows, columns], 1e-4))
-    at = terms(columns / wide - 0.5, rows / high - 0.5)
-    weight = np.ones(len(light))
+    wanted = light[rows, columns] / there[rows, columns]
+    trusted = np.minimum(1.0, there[rows, columns] / _WHOLE_CELL)
+    at = terms((columns + 0.5) / light.shape[1] - 0.5, (rows + 0.5) / light.shape[0] - 0.5)
+    weight = trusted
     fit = np.zeros(at.shape[1])
     # Where no place tells, the surface stays even: how it bends elsewhere says little of there.
     even = np.diag([0.0, *[_WAVES / _BENDS * math.sqrt(len(rows) / _ALIKE)] * (at.shape[1] - 1)])
     for _ in range(_ROUNDS):
         rows_at = np.vstack([at * weight[:, None], even])
-        fit = np.linalg.lstsq(rows_at, np.append(light * weight, np.zeros(len(even))), rcond=None)[0]
-        off = light - at @ fit
+        fit = np.linalg.lstsq(rows_at, np.append(wanted * weight, np.zeros(len(even))), rcond=None)[0]
+        off = wanted - at @ fit
         scale = max(1.5 * float(np.median(np.abs(off))), 0.02)
         # What is darker than open mesh is blocked, what is brighter than stencil is a hole: both count less.
         faulty = off < 0 if brightest else off > 0
-        weight = 1 / (1 + (off / (scale * np.where(faulty, 1.5, 3.0))) ** 2)
+        weight = trusted / (1 + (off / (scale * np.where(faulty, 1.5, 3.0))) ** 2)
     return np.asarray(np.exp(over(fit, smooth.shape)))
+
+
+def _in_cells(values: np.ndarray, tells: np.ndarray, px_mm: float) -> tuple[np.ndarray, np.ndarray]:
+    """Means over cells of `_CELL_MM`: one broad shape shall not outvote all that lies elsewhere."""
+    size = tuple(max(1, round(n / (_CELL_MM * px_mm))) for n in values.shape[::-1])
+    light, there = (cv2.resize(v.astype(np.float32), size, interpolation=cv2.INTER_AREA) for v in (values, tells))
+    return np.asarray(light), np.asarray(there)
 
 
 def _followed(
     surface: np.ndarray,
     smooth: np.ndarray,
-    area: np.ndarray,
+    tells: np.ndarray,
     px_mm: float,
     reaches_mm: Sequence[float],
     far: float,
@@ -115,7 +143,7 @@ def _followed(
     coarse = 1 / (_STEP_MM * px_mm)
     light, level, share = (
         cv2.resize(v.astype(np.float32), None, fx=coarse, fy=coarse, interpolation=cv2.INTER_AREA)
-        for v in (np.where(area, smooth, 0), surface, area)
+        for v in (np.where(tells > 0, smooth, 0) * tells, surface, tells)
     )
     ratio = light / np.maximum(share * level, 1e-6)
     weight = share / (1 + ((ratio - 1) / far) ** 2)

@@ -10,8 +10,9 @@ from skimage.registration import phase_cross_correlation
 from frimble.core.simulation.stencil_photo import Shot, camera, make_stencil
 from frimble.core.stencil.inspection import finding
 from frimble.core.stencil.inspection.comparing import Limits
-from frimble.core.stencil.inspection.inspecting import inspect
+from frimble.core.stencil.inspection.inspecting import _glares, inspect
 from frimble.core.stencil.inspection.kinds import KINDS, FindingKind
+from frimble.core.stencil.inspection.levelling import Levelled
 from frimble.core.stencil.inspection.tests.pictures import DPI, FAULTS, PX_MM, SHOT, film, opened, photo
 
 
@@ -151,3 +152,14 @@ class RefusedTests(unittest.TestCase):
         glare = np.exp(-(((xs - 1100) / 160) ** 2 + ((ys - 850) / 120) ** 2))
         found = inspect(np.clip(picture + 320 * glare[..., None], 0, 255).astype(np.uint8), film(), DPI, Limits())
         self.assertIn("reflected", found.refused)
+
+    def test_a_hole_that_the_level_makes_dim_is_no_reflection(self):
+        # Source: blur of a phone's lens, sigma 0.15 mm, beside light that falls off over some millimetres.
+        film_open = np.zeros((600, 800), bool)
+        ys, xs = np.mgrid[0:600, 0:800]
+        away = np.hypot(xs - 400, ys - 300) / 10
+        hole = cv2.GaussianBlur(np.where(away < 2.6, 0.6, 0.0).astype(np.float32), (0, 0), 1.5)
+        fading = (0.7 * np.exp(-((away / 5) ** 2))).astype(np.float32)
+        broad = np.where(away < 7, 0.6, 0.0).astype(np.float32)
+        for share, reflected in ((hole, False), (fading, True), (broad, True)):
+            self.assertEqual(_glares(Levelled(share, 0.1, 0.03, 0.01), film_open), reflected)
