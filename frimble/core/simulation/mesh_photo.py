@@ -59,7 +59,7 @@ def photograph(shot: CloseShot, rng: np.random.Generator, strip: np.ndarray | No
     return np.ascontiguousarray(np.asarray(cv2.imdecode(data, cv2.IMREAD_COLOR))[:, :, ::-1])
 
 
-_FINER = 3
+_FINER = 2
 
 
 def _places(shot: CloseShot) -> tuple[np.ndarray, np.ndarray]:
