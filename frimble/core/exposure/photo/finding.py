@@ -1,17 +1,17 @@
 """Finding the step-test film's fiducials in a photo, and where on the photo each place of the film lies."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import cv2
 import numpy as np
 from cv2.aruco import DetectorParameters
-from scipy.optimize import least_squares
 
 from frimble.core.conclusions import RuleViolation
 from frimble.core.exposure.target.drawing import DICTIONARY
 from frimble.core.exposure.target.geometry import Fiducial, Target
+from frimble.core.photo.lens import Camera, Lens, fitted_camera
 
 # Markers are looked for at this width, and their corners set right at full size.
 _LOOK_WIDTH = 1600
@@ -19,6 +19,8 @@ _ENOUGH, _FEWEST = 8, 3
 _RIM = 40
 _MOST_OFF_MM = 1.0
 _SPAN = 0.5
+# How well a marker's corner is seen.
+_CORNER_OFF_PX = 2.0
 
 
 @dataclass(frozen=True)
@@ -27,27 +29,24 @@ class Place:
 
     Attributes:
         picture: (rows, columns, 3) uint8 red, green, blue, turned over when it was mirrored.
-        to_photo: (3, 3) from mm on the film to the straight picture's pixels. bend: radial distortion at half the width.
+        camera: where the picture shows places of the film.
         found: how many fiducials were used. off_mm: how far they lie from where they should, root mean square.
     """
 
     picture: np.ndarray
-    to_photo: np.ndarray
-    bend: float
+    camera: Camera
     found: int
     off_mm: float
     mirrored: bool
 
     def at(self, mm: np.ndarray) -> np.ndarray:
         """(n, 2) pixels of (n, 2) places on the film, mm."""
-        straight = cv2.perspectiveTransform(mm.reshape(-1, 1, 2).astype(float), self.to_photo).reshape(-1, 2)
-        return _bent(straight, self.bend, self.picture.shape)
+        return self.camera.seen(mm.reshape(-1, 2))
 
     @cached_property
     def pixels_per_mm(self) -> float:
         """Of the photo, in the middle of the sheet."""
-        middle = cv2.perspectiveTransform(np.array([[[130.0, 90.0]], [[140.0, 90.0]], [[130.0, 100.0]]]), self.to_photo)
-        a, b, c = middle.reshape(3, 2)
+        a, b, c = self.camera.seen(np.array([[130.0, 90.0], [140.0, 90.0], [130.0, 100.0]]))
         return float(np.sqrt(np.linalg.norm(b - a) * np.linalg.norm(c - a))) / 10
 
 
@@ -170,8 +169,8 @@ def _placed(picture: np.ndarray, target: Target, corners: dict[int, np.ndarray],
         )
     keep = inside.ravel().astype(bool)
     _refuse_huddled(film[keep], target)
-    to_photo, bend = _refined(film[keep], photo[keep], first, picture.shape)
-    place = Place(picture, to_photo, bend, int(keep.sum()) // 4, 0.0, mirrored)
+    camera = fitted_camera(film[keep], photo[keep], Camera(first, Lens.straight(picture.shape)), _CORNER_OFF_PX)
+    place = Place(picture, camera, int(keep.sum()) // 4, 0.0, mirrored)
     off = place.at(film[keep]) - photo[keep]
     off_mm = float(np.sqrt((off**2).sum(1).mean())) / place.pixels_per_mm
     if off_mm > _MOST_OFF_MM:
@@ -179,7 +178,7 @@ def _placed(picture: np.ndarray, target: Target, corners: dict[int, np.ndarray],
             f"The markers lie {off_mm:.1f} mm off where this film has them: another film, a curled one, or a printer that "
             "changed its proportions."
         )
-    return Place(picture, to_photo, bend, place.found, off_mm, mirrored)
+    return replace(place, off_mm=off_mm)
 
 
 def _corners_mm(box: Fiducial) -> np.ndarray:
@@ -195,28 +194,3 @@ def _refuse_huddled(film: np.ndarray, target: Target) -> None:
             "The markers that can be seen all lie on one part of the film: the rest would be guessed. Show the whole test, "
             "with markers at its top and bottom and at both halves."
         )
-
-
-def _refined(
-    film: np.ndarray, photo: np.ndarray, first: np.ndarray, shape: tuple[int, int, int]
-) -> tuple[np.ndarray, float]:
-    """Projection and lens bend that bring all corners nearest to where they were seen."""
-
-    def off(given: np.ndarray) -> np.ndarray:
-        to_photo = np.append(given[:8], 1).reshape(3, 3)
-        straight = cv2.perspectiveTransform(film.reshape(-1, 1, 2), to_photo).reshape(-1, 2)
-        # A bend is believed only as far as many corners tell it: a weak pull towards none.
-        return np.append((_bent(straight, given[8], shape) - photo).ravel(), 30 * given[8])
-
-    scale = np.append(np.abs(first.ravel()[:8]) + 1e-6, 0.05)
-    solution = least_squares(
-        off, np.append(first.ravel()[:8] / first[2, 2], 0.0), x_scale=scale, loss="soft_l1", f_scale=2.0
-    )
-    return np.append(solution.x[:8], 1).reshape(3, 3), float(solution.x[8])
-
-
-def _bent(straight: np.ndarray, bend: float, shape: tuple[int, int, int]) -> np.ndarray:
-    """Where a lens that bends puts the pixels of a straight picture; `bend` is the share at half the width."""
-    middle = np.array([shape[1] / 2, shape[0] / 2])
-    at = (straight - middle) / middle[0]
-    return np.asarray(at * (1 + bend * (at**2).sum(1, keepdims=True)) * middle[0] + middle)

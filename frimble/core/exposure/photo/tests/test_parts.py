@@ -72,7 +72,7 @@ class FindingTests(CoreCase):
         plain, _ = cv2.findHomography(mm, seen, 0)
         there = cv2.perspectiveTransform(mm.reshape(-1, 1, 2), plain).reshape(-1, 2)
         self.assertLess(np.abs(place.at(mm) - there).max(), 1.0)
-        self.assertLess(abs(place.bend), 0.005)
+        self.assertLess(abs(place.camera.lens.a), 0.005)
 
     def test_markers_in_another_order_are_another_film(self):
         picture, target, _ = photographed()
