@@ -12,7 +12,7 @@ from frimble.films.models import ScanCheck
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 from frimble.stencils.models import StencilProof
-from frimble.stencils.proofs import parts, presenters, services, trust
+from frimble.stencils.proofs import meshes, parts, presenters, services, trust
 from frimble.stencils.proofs.forms import PartForm, ProofForm
 from frimble.stencils.proofs.known import Combination
 from frimble.ui.roomlight import asks_dark, in_room_light, picture_answer
@@ -62,6 +62,7 @@ def _sliders(form, settings) -> dict | None:
         known, time_s = services.time_of(of, cleaned["time_s"], settings)
         width, height = (cleaned["scan"].result[key] for key in ("width_mm", "height_mm"))
         x, y = parts.busiest_place(cleaned["scan"], _SIDE_MM)
+        woven = meshes.offered(cleaned["mesh"], cleaned["formula"], cleaned["emulsion"], settings)
         return {
             "time_s": time_s,
             "least_s": round(known.full_s.value / _LONGEST_OVER_CURE, 2),
@@ -74,6 +75,8 @@ def _sliders(form, settings) -> dict | None:
             "height": height,
             "side": _SIDE_MM,
             "scan": cleaned["scan"],
+            "meshes": woven,
+            "mesh_at": next(k for k, one in enumerate(woven) if one.pk == cleaned["mesh"].pk),
             "chosen": {name: getattr(cleaned[name], "pk", cleaned[name]) for name in ("scan", *COMBINATION)},
         }
 

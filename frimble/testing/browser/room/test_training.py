@@ -1,4 +1,4 @@
-"""A trainee's drills in the browser, one of each kind; a proof's sliders."""
+"""A trainee's drills in the browser, one of each kind, their loupe, and the practice room."""
 
 import os
 import shutil
