@@ -8,10 +8,12 @@ from frimble.core.numbers import counted
 from frimble.core.planning.stages.way import can_go_on, way
 from frimble.core.units import show_minutes
 from frimble.exposures.chart import queries as chart_queries
-from frimble.films.models import Film
+from frimble.films.models import Film, FilmProcess
 from frimble.jobs.choosing.queries import on_its_way
 from frimble.jobs.models import Job, ScreenNeed
 
+# So many printers are named that would take a film.
+_NAMED = 2
 # With a stencil that only waits for press, or is there.
 WITH_STENCIL = (State.READY, State.AT_PRESS, State.PRINTED, State.STRIPPED)
 
@@ -81,13 +83,15 @@ def _row(k, need: ScreenNeed, calibrated, settings, now) -> ColourRow:
 
 
 def _too_wide(film) -> str:
-    """What its own printer cannot print; empty where it can, or nobody knows."""
+    """What its own printer cannot print, and which can; empty where it can, or nobody knows."""
     widest = film.process.widest_mm if film.process else None
     if not widest or not film.width_mm or not film.height_mm or min(film.width_mm, film.height_mm) <= widest:
         return ""
+    fit = FilmProcess.objects.filter(widest_mm__gte=min(film.width_mm, film.height_mm)).order_by("widest_mm", "name")
+    names = [str(process) for process in fit[:_NAMED]]
     return (
         f"its film of {film.width_mm:.0f} × {film.height_mm:.0f} mm is wider than {film.process} prints, {widest:.0f} mm: "
-        "tile it, or take another"
+        + (f"print it by {' or '.join(names)}, or tile it" if names else "tile it, for no printer here takes it")
     )
 
 

@@ -5,7 +5,7 @@ from datetime import timedelta
 from django.utils import timezone
 
 from frimble.core.lifecycle import State
-from frimble.films.models import Film
+from frimble.films.models import Film, FilmProcess
 from frimble.jobs.choosing import colours, queries
 from frimble.jobs.models import Job, ScreenNeed
 from frimble.jobs.tests.planned.test_choosing import ChoosingCase
@@ -47,6 +47,31 @@ class ColourRowTests(ChoosingCase):
         found = self.row(State.COATED, film=self.film())
         self.assertIn("40 min of work and drying to press", found.words)
         self.assertNotIn("no film yet", found.words)
+
+    def test_a_film_too_wide_for_its_printer_names_those_that_take_it(self):
+        own = FilmProcess.objects.get()
+        own.widest_mm = 330
+        own.save()
+        film = self.film()
+        film.process, film.width_mm, film.height_mm = own, 400, 520
+        film.save()
+        self.assertIn(
+            "is wider than Inkjet dye prints, 330 mm: tile it, for no printer here takes it", self.row(film=film).words
+        )
+        for name, widest in (("Wide laser", 610), ("Imagesetter", 460), ("Narrow", 399)):
+            FilmProcess.objects.create(name=name, widest_mm=widest)
+        ScreenNeed.objects.all().delete()
+        # Source: by hand: 400 mm across fit 460 and 610; the one that wastes least is first.
+        self.assertIn("print it by Imagesetter or Wide laser, or tile it", self.row(film=film).words)
+
+    def test_a_film_as_wide_as_its_printer_prints_is_said_nothing_of(self):
+        own = FilmProcess.objects.get()
+        own.widest_mm = 330
+        own.save()
+        film = self.film()
+        film.process, film.width_mm, film.height_mm = own, 520, 330
+        film.save()
+        self.assertNotIn("wider", self.row(film=film).words)
 
     def test_one_that_cannot_go_on_says_so(self):
         self.assertIn("cannot go on: reclaim it, or choose another", self.row(State.FAILED).words)
