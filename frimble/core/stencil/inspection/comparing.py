@@ -61,8 +61,14 @@ def sharpness_mm(share: np.ndarray, film_open: np.ndarray, px_mm: float) -> floa
     at = near & np.isfinite(share)
     if int(at.sum()) < 500:
         return float("nan")
-    off = {s: float(np.median(np.abs(cv2.GaussianBlur(film, (0, 0), s * px_mm)[at] - share[at]))) for s in _SPREADS_MM}
-    return min(off, key=lambda s: off[s])
+    seen, best, least = share[at], _SPREADS_MM[0], math.inf
+    for spread in _SPREADS_MM:
+        off = float(np.median(np.abs(cv2.GaussianBlur(film, (0, 0), spread * px_mm)[at] - seen)))
+        # It falls up to the photo's own blur, and rises from there on.
+        if off > least:
+            break
+        best, least = spread, off
+    return best
 
 
 def differences(

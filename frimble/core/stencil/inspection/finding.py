@@ -20,7 +20,7 @@ _NEAR, _LEAST = 3.0, 14
 # Shapes up to so many px of the small picture off a flat sheet may be ones that the lens bends; then only those so near.
 _BENT, _SHARP = 30.0, 2.0
 # Tiles along each side in which the image is put right after it was laid straight, and how far one may lie off, mm.
-_TILES = ((9, 1.6), (9, 1.2), (12, 0.9))
+_TILES = ((9, 1.6), (12, 1.2))
 # A tile is put right to so many pixels; with fewer tiles than that the camera stands as its shapes say.
 _TILE_OFF_PX, _LEAST_TILES = 1.5, 6
 
