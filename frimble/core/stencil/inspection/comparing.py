@@ -19,6 +19,9 @@ _LARGEST_PINHOLE_MM, _OF_AN_EDGE_MM = 3.0, 0.3
 _RIM_MM, _BESIDE_MM = 0.6, 0.4
 # Stencil that is gone at an edge is gone so deep, or it is the edge that lies off, mm.
 _DEEP_MM = 0.3
+# Between fine openings the stencil is gone where light reaches so much of its depth, at so many places near each other; its
+# depth is looked for so far round, mm.
+_THROUGH, _LEAST_PIECES, _CELL_MM = 0.85, 2, 0.4
 # Pieces of one fault that lie so near are one, mm.
 _ONE_MM = 1.6
 # A film of scum lets at least so much through.
@@ -131,22 +134,41 @@ def _light_places(light: np.ndarray, view: _View) -> Iterator[Difference]:
     px_mm, limits = view.px_mm, view.limits
     number, labels, boxes, _ = cv2.connectedComponentsWithStats(light.astype(np.uint8), connectivity=8)
     away = cv2.distanceTransform((~view.film).astype(np.uint8), cv2.DIST_L2, 3) / px_mm
+    shallow = np.zeros(light.shape, np.uint8)
     for k in range(1, number):
         x, y, w, h, _ = boxes[k]
         window = _window(x, y, w, h, 0.5 * px_mm, view.film.shape)
         core = labels[window] == k
-        mine = cv2.dilate(core.astype(np.uint8), _disc(0.4 * px_mm)) > 0
-        # Blur spreads a hole's light but keeps its sum.
-        excess = np.clip(view.seen[window] - view.expected[window], 0, 1)
-        area = float(np.where(mine, excess, 0).sum()) / px_mm**2
+        area = _excess_mm2(core, window, view)
         across = 2 * math.sqrt(area / math.pi)
         alone = float(away[window][core].min()) > _OF_AN_EDGE_MM
         box = x / px_mm, y / px_mm, w / px_mm, h / px_mm
         if alone and across < _LARGEST_PINHOLE_MM:
             if across >= 0.92 * limits.pinhole_mm:
                 yield Difference(FindingKind.PINHOLE, *box, across)
-        elif across >= 1.2 * limits.want_mm and float(away[window][core].max()) >= _DEEP_MM:
+        elif float(away[window][core].max()) < _DEEP_MM:
+            shallow[window][core] = 1
+        elif across >= 1.2 * limits.want_mm:
             yield Difference(FindingKind.BREAKDOWN, *box, area)
+    yield from _lost_detail(shallow, away, view)
+
+
+def _lost_detail(shallow: np.ndarray, away: np.ndarray, view: _View) -> Iterator[Difference]:
+    """Stencil between fine openings that is gone through and through, not only at its edges: pieces near by are one."""
+    deepest = cv2.dilate(away.astype(np.float32), _disc(_CELL_MM * view.px_mm))
+    through = (shallow > 0) & (away >= _THROUGH * deepest)
+    for window, core in _groups(shallow > 0, view):
+        pieces = cv2.connectedComponents((through[window] & core).astype(np.uint8), connectivity=8)[0] - 1
+        area = _excess_mm2(core, window, view)
+        if pieces >= _LEAST_PIECES and 2 * math.sqrt(area / math.pi) >= 1.2 * view.limits.want_mm:
+            yield Difference(FindingKind.BREAKDOWN, *_box(core, window, view.px_mm), area)
+
+
+def _excess_mm2(core: np.ndarray, window: tuple[slice, slice], view: _View) -> float:
+    """Light too much in and round a place, as an area of open mesh: blur spreads a hole's light but keeps its sum."""
+    mine = cv2.dilate(core.astype(np.uint8), _disc(0.4 * view.px_mm)) > 0
+    excess = np.clip(view.seen[window] - view.expected[window], 0, 1)
+    return float(np.where(mine, excess, 0).sum()) / view.px_mm**2
 
 
 def _groups(places: np.ndarray, view: _View) -> Iterator[tuple[tuple[slice, slice], np.ndarray]]:
