@@ -10,6 +10,7 @@ from frimble.coatings.coats import services as coat_services
 from frimble.coatings.models import Batch
 from frimble.core.coating.drying import Air
 from frimble.core.stencil.losses import LossStage
+from frimble.films.models import Film, ScanCheck
 from frimble.jobs.losses import queries
 from frimble.jobs.models import TrialConclusion, TrialNote
 from frimble.people import settings as house_settings
@@ -17,6 +18,7 @@ from frimble.people.moments import happened_at
 from frimble.press.feedback import services as feedback_services
 from frimble.press.services import back_from_press, send_to_press
 from frimble.screens.models import Cycle, Screen
+from frimble.screens.register.services import ENDINGS
 from frimble.stencils.diagnosis.models import ConfirmedCause
 from frimble.testing.case import PageCase
 from frimble.testing.records import record
@@ -84,6 +86,27 @@ class QueriesTests(LossCase):
         self.assertEqual(self.lost().losses, [])
         later = queries.lost_since(timezone.now() - timedelta(hours=1), house_settings.current())
         self.assertEqual((later.losses, later.begun), ([], 0))
+
+    def checked(self, name, at, passed):
+        film = Film.objects.get_or_create(name=name, defaults={"made_at": at, "made_by": self.tamsin})[0]
+        result = {"passed": passed, "reason": "pinholes", "findings": []}
+        ScanCheck.objects.create(film=film, scan="scans/x", state="done", result=result, at=at, by=self.tamsin)
+
+    def test_of_a_film_its_last_check_counts(self):
+        then = timezone.now() - timedelta(days=3)
+        self.checked("Mended", then, False)
+        self.checked("Mended", then + timedelta(hours=1), True)
+        self.checked("Spoilt", then, True)
+        self.checked("Spoilt", then + timedelta(hours=1), False)
+        (loss,) = self.lost().losses
+        self.assertEqual((loss.stage, loss.cause, loss.person), (LossStage.FILM, "film failed its check", "Tamsin"))
+
+    def test_a_mesh_that_burst_is_lost_and_one_taken_off_for_its_price_is_not(self):
+        for code, ending in (("Q-014", "torn"), ("Q-015", "cost")):
+            record(code, "take_off", self.tamsin, summary=ending, facts={"ending": ending})
+        (loss,) = self.lost().losses
+        self.assertEqual((loss.stage, loss.cause), (LossStage.MESH, ENDINGS["torn"]))
+        self.assertEqual(loss.emulsion_ml, 0)
 
 
 class LossPageTests(LossCase):
