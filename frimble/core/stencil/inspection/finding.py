@@ -20,9 +20,11 @@ _NEAR, _LEAST = 3.0, 14
 # Shapes up to so many px of the small picture off a flat sheet may be ones that the lens bends; then only those so near.
 _BENT, _SHARP = 30.0, 2.0
 # Tiles along each side in which the image is put right after it was laid straight, and how far one may lie off, mm.
-_TILES = ((9, 1.6), (12, 1.2))
+_TILES = ((6, 8.0), (9, 2.5), (12, 1.2))
 # A tile is put right to so many pixels; with fewer tiles than that the camera stands as its shapes say.
 _TILE_OFF_PX, _LEAST_TILES = 1.5, 6
+# A lone register mark in a tile is shape enough, as a standard deviation of open and closed.
+_LEAST_SHAPE = 0.04
 
 
 @dataclass(frozen=True)
@@ -177,7 +179,7 @@ def _tile_shifts(
     for top, bottom in _spans(expected.shape[0], tiles):
         for left, right in _spans(expected.shape[1], tiles):
             part = wanted[top:bottom, left:right]
-            if part.std() < 0.12 or np.isnan(straight[top:bottom, left:right]).any():
+            if part.std() < _LEAST_SHAPE or np.isnan(straight[top:bottom, left:right]).any():
                 continue
             seen = near[top:bottom, left:right]
             window = cv2.createHanningWindow((right - left, bottom - top), cv2.CV_32F)

@@ -7,7 +7,7 @@ import cv2
 import numpy as np
 from skimage.registration import phase_cross_correlation
 
-from frimble.core.simulation.stencil_photo import Shot, camera, make_stencil
+from frimble.core.simulation.stencil_photo import Fault, Shot, camera, make_stencil, photograph
 from frimble.core.stencil.inspection import finding
 from frimble.core.stencil.inspection.comparing import Limits
 from frimble.core.stencil.inspection.inspecting import _glares, inspect
@@ -104,6 +104,25 @@ class PlaceTests(unittest.TestCase):
             self.assertEqual(len(found.findings), len(FAULTS))
             for fault in FAULTS:
                 self.assertEqual([d.kind for d in at(found, fault)], [fault.kind])
+
+    def test_lone_register_marks_far_from_all_shapes_are_no_faults(self):
+        # Source: the simulated stencil: a word in the middle, a mark in each corner, one pinhole and nothing else.
+        sheet = np.zeros((round(150 * PX_MM), round(120 * PX_MM)), np.uint8)
+
+        def px(*mm):
+            return tuple(round(v * PX_MM) for v in mm)
+
+        cv2.putText(
+            sheet, "QUAY", px(30, 80), cv2.FONT_HERSHEY_TRIPLEX, PX_MM * 0.9, 255, round(1.5 * PX_MM), cv2.LINE_AA
+        )
+        for x, y in ((6, 6), (114, 6), (6, 144), (114, 144)):
+            cv2.line(sheet, px(x - 4, y), px(x + 4, y), 255, round(0.3 * PX_MM))
+            cv2.line(sheet, px(x, y - 4), px(x, y + 4), 255, round(0.3 * PX_MM))
+        black = sheet > 127
+        shot = Shot(turn_deg=31, tilt_deg=9, tilt_towards_deg=200, mirrored=True, fills=0.85, size=(2400, 1800))
+        data = photograph(make_stencil(black, PX_MM, [Fault("pinhole", 60, 115, 0.8)], 0.02), shot, 5)
+        found = inspect(opened(data), black, DPI, Limits())
+        self.assertEqual([d.kind for d in found.findings], [FindingKind.PINHOLE])
 
     def test_the_film_lies_where_the_camera_saw_it(self):
         light = finding.light_of(opened(photo()))
