@@ -107,22 +107,22 @@ class PlaceTests(unittest.TestCase):
 
     def test_lone_register_marks_far_from_all_shapes_are_no_faults(self):
         # Source: the simulated stencil: a word in the middle, a mark in each corner, one pinhole and nothing else.
-        sheet = np.zeros((round(150 * PX_MM), round(120 * PX_MM)), np.uint8)
+        sheet = np.zeros((round(260 * PX_MM), round(200 * PX_MM)), np.uint8)
 
         def px(*mm):
             return tuple(round(v * PX_MM) for v in mm)
 
-        cv2.putText(
-            sheet, "QUAY", px(30, 80), cv2.FONT_HERSHEY_TRIPLEX, PX_MM * 0.9, 255, round(1.5 * PX_MM), cv2.LINE_AA
-        )
-        for x, y in ((6, 6), (114, 6), (6, 144), (114, 144)):
+        for row, word in enumerate(("QUAY", "FAIR", "Lugger")):
+            place, thick = px(60, 105 + 26 * row), round(2 * PX_MM)
+            cv2.putText(sheet, word, place, cv2.FONT_HERSHEY_TRIPLEX, PX_MM, 255, thick, cv2.LINE_AA)
+        for x, y in ((6, 6), (194, 6), (6, 254), (194, 254)):
             cv2.line(sheet, px(x - 4, y), px(x + 4, y), 255, round(0.3 * PX_MM))
             cv2.line(sheet, px(x, y - 4), px(x, y + 4), 255, round(0.3 * PX_MM))
         black = sheet > 127
-        shot = Shot(turn_deg=31, tilt_deg=9, tilt_towards_deg=200, mirrored=True, fills=0.85, size=(2400, 1800))
-        data = photograph(make_stencil(black, PX_MM, [Fault("pinhole", 60, 115, 0.8)], 0.02), shot, 5)
+        shot = Shot(turn_deg=31, tilt_deg=9, tilt_towards_deg=200, mirrored=True, fills=0.85)
+        data = photograph(make_stencil(black, PX_MM, [Fault("pinhole", 100, 200, 0.8)], 0.02), shot, 5)
         found = inspect(opened(data), black, DPI, Limits())
-        self.assertEqual([d.kind for d in found.findings], [FindingKind.PINHOLE])
+        self.assertEqual((found.refused, [d.kind for d in found.findings]), ("", [FindingKind.PINHOLE]))
 
     def test_the_film_lies_where_the_camera_saw_it(self):
         light = finding.light_of(opened(photo()))
