@@ -5,6 +5,7 @@ from unittest.mock import patch
 
 from django.test import override_settings
 from django.utils import timezone
+from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver.common.by import By
 
 from frimble.jobs.day import services
@@ -59,8 +60,16 @@ class DayTests(StepsCase):
         self.press("Save")
         self.sees(colour)
 
+    def _open_what_is_called_first(self) -> bool:
+        """The page follows what is planned behind it: a link may be drawn anew under the pointer."""
+        try:
+            self.driver.find_element(By.CSS_SELECTOR, ".called .is-now a").click()
+        except StaleElementReferenceException:
+            return False
+        return True
+
     def _do_the_first_step(self):
-        self.driver.find_element(By.CSS_SELECTOR, ".called .is-now a").click()
+        self.wait(self._open_what_is_called_first)
         self.sees("Degrease")
         self.fill("Degreaser dwell", "60")
         self.choose("Rinsed until no foam")
