@@ -1,5 +1,3 @@
-from collections.abc import Callable
-
 from django.apps import AppConfig
 
 
@@ -9,7 +7,6 @@ class PeopleConfig(AppConfig):
 
     def ready(self):
         """A request reads the house settings once, and what it writes is told to the log."""
-        from django.contrib.auth.models import update_last_login
         from django.contrib.auth.signals import user_logged_in
         from django.core.signals import request_finished, request_started
         from django.db.models.signals import post_delete, post_save
@@ -22,22 +19,20 @@ class PeopleConfig(AppConfig):
         post_save.connect(write_log.note_row)
         post_delete.connect(write_log.note_row)
         user_logged_in.disconnect(dispatch_uid="update_last_login")
-        user_logged_in.connect(_unless_not_written(update_last_login), dispatch_uid="last_login", weak=False)
+        user_logged_in.connect(_note_sign_in)
         user_logged_in.connect(_begin_session)
 
 
-def _unless_not_written(note: Callable[..., None]) -> Callable[..., None]:
-    """Who can make room on a full disk is let in, though that cannot be written down."""
+def _note_sign_in(sender, user, **kwargs) -> None:
+    """When somebody came in last. Who can make room on a full disk is let in, though that cannot be written down."""
+    from django.contrib.auth.models import update_last_login
     from django.db import OperationalError, transaction
 
-    def noted(**kwargs) -> None:
-        try:
-            with transaction.atomic():
-                note(**kwargs)
-        except OperationalError:
-            return
-
-    return noted
+    try:
+        with transaction.atomic():
+            update_last_login(sender, user)
+    except OperationalError:
+        return
 
 
 def _begin_session(sender, request, **kwargs) -> None:

@@ -8,7 +8,6 @@ from scipy.optimize import least_squares
 # How strongly phones' lenses bend what lies at a photo's corner, as a share of its distance from the middle, one standard
 # deviation of each term. From memory: wide angles bend by some percent before the phone puts them right.
 _BENDS = (0.04, 0.02)
-_NEWTON_STEPS = 8
 
 
 @dataclass(frozen=True)
@@ -38,17 +37,6 @@ class Lens:
         off = (points - np.array(self.middle)) / self.reach
         square = (off**2).sum(-1, keepdims=True)
         return np.asarray(self.middle + self.reach * off * (1 + square * (self.a + self.b * square)))
-
-    def straightened(self, points: np.ndarray) -> np.ndarray:
-        """(…, 2) px where a straight lens would show what is seen at `points`."""
-        off = (points - np.array(self.middle)) / self.reach
-        seen = np.maximum(np.sqrt((off**2).sum(-1, keepdims=True)), 1e-9)
-        r = seen.copy()
-        for _ in range(_NEWTON_STEPS):
-            square = r * r
-            slope = 1 + square * (3 * self.a + 5 * self.b * square)
-            r -= (r * (1 + square * (self.a + self.b * square)) - seen) / np.maximum(slope, 0.2)
-        return np.asarray(self.middle + self.reach * off * r / seen)
 
 
 @dataclass(frozen=True)

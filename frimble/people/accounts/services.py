@@ -9,6 +9,7 @@ from django.utils import timezone
 
 from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.people.accounts import codes
+from frimble.people.door.memory import MEMORY
 from frimble.people.models import Person, Session, SignInCode
 
 CODE_LASTS = timedelta(days=3)
@@ -180,7 +181,13 @@ def set_person_code(person: Person, digits: str) -> None:
 
 def sign_out_everywhere(person: Person, but: str | None = None) -> int:
     """End all sessions of somebody, but the one with this key; how many."""
-    return Session.objects.filter(person=person).exclude(session_key=but).delete()[0]
+    return _end(Session.objects.filter(person=person).exclude(session_key=but))
+
+
+def _end(rows) -> int:
+    """End sessions, and those held in memory with them: whose they are, only the sessions themselves say."""
+    MEMORY.clear()
+    return rows.delete()[0]
 
 
 # Fewer characters do not tell one session from another; a key has no more.
@@ -196,4 +203,4 @@ def end_session(person: Person, key_start: str) -> None:
     rows = Session.objects.filter(person=person, session_key__startswith=key_start)
     if not _KEY_START[0] <= len(key_start) <= _KEY_START[1] or rows.count() != 1:
         raise InvalidInput("That session has ended already.")
-    rows.delete()
+    _end(rows)

@@ -5,6 +5,7 @@ from unittest import skipUnless
 
 from django.db import connection
 
+from frimble.people.accounts import services
 from frimble.people.door.memory import MEMORY
 from frimble.people.models import FailedTry, Person, Session
 from frimble.people.tests.test_accounts import later
@@ -65,6 +66,13 @@ class NotWrittenTests(PageCase):
             self.client.get("/")
         self.assertEqual(Session.objects.get().person.username, "perrin")
         self.client.post("/people/sign-out/")
+        self.assertEqual(self.client.get("/").status_code, 302)
+
+    def test_signed_out_everywhere_ends_what_memory_holds(self):
+        with not_written():
+            self.attempt()
+            self.assertEqual(self.client.get("/").status_code, 200)
+        services.sign_out_everywhere(Person.objects.get(username="perrin"))
         self.assertEqual(self.client.get("/").status_code, 302)
 
     def test_who_tries_in_vain_waits_all_the_same(self):

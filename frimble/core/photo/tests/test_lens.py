@@ -43,12 +43,6 @@ class LensTests(CoreCase):
             seen = Camera(homography(), a_lens(a, b)).seen(places())
             self.assertLess(float(np.abs(seen - by_opencv(places(), _TURN, _SHIFT, a, b)).max()), 0.05)
 
-    def test_straightened_and_bent_again_is_where_it_was(self):
-        at = np.random.default_rng(4).uniform((0, 0), (_WIDE, _HIGH), (200, 2))
-        for a, b in ((0.0, 0.0), (0.06, 0.01), (-0.06, -0.01)):
-            lens = a_lens(a, b)
-            self.assertLess(float(np.abs(lens.bent(lens.straightened(at)) - at).max()), 0.001)
-
     def test_a_lens_that_bends_nothing_changes_nothing(self):
         lens = Lens.straight((_HIGH, _WIDE, 3))
         self.assertEqual((lens.middle, lens.reach), (_MIDDLE, _REACH))

@@ -16,6 +16,7 @@ _EDGE_MM = 0.16
 _DIFFERS, _NOISES, _SHUT = 0.22, 4.0, 0.5
 # A pinhole is smaller than this, mm; what lies nearer to an opening than this belongs to its edge, mm.
 _LARGEST_PINHOLE_MM, _OF_AN_EDGE_MM = 3.0, 0.3
+# So near the film's rim nothing is judged; so near an opening its threads' pattern counts.
 _RIM_MM, _BESIDE_MM = 0.6, 0.4
 # Stencil that is gone at an edge is gone so deep, or it is the edge that lies off, mm.
 _DEEP_MM = 0.3
@@ -27,9 +28,9 @@ _ONE_MM = 1.6
 # A film of scum lets at least so much through.
 _LEAST_SCUM = 0.28
 # Scum is looked for over this, and is at least so large.
+_SCUM_SMOOTH_MM, _LEAST_SCUM_MM2 = 0.35, 1.0
 # Light closes openings by so much on each side, mm.
 _NARROWED_MM = 0.06
-_SCUM_SMOOTH_MM, _LEAST_SCUM_MM2 = 0.35, 1.0
 _SPREADS_MM = (0.05, 0.07, 0.09, 0.12, 0.15, 0.19, 0.24, 0.3, 0.37, 0.45)
 
 

@@ -23,6 +23,8 @@ _BENT, _SHARP = 30.0, 2.0
 _TILES = ((6, 8.0), (9, 2.5), (12, 1.2))
 # A tile is put right to so many pixels; with fewer tiles than that the camera stands as its shapes say.
 _TILE_OFF_PX, _LEAST_TILES = 1.5, 6
+# Nine tiles in ten lie no further off than this: it is right.
+_RIGHT_PX = 0.6
 # A lone register mark in a tile is shape enough, as a standard deviation of open and closed.
 _LEAST_SHAPE = 0.04
 
@@ -161,11 +163,20 @@ def refined(light: np.ndarray, found: Found, film_open: np.ndarray, film_px_mm: 
     for tiles, far_mm in _TILES:
         straight = laid_straight(light, found, (high, wide), px_mm)
         places, shifts = _tile_shifts(straight, expected, px_mm, tiles, far_mm)
-        if len(places) < _LEAST_TILES:
+        if len(places) < _LEAST_TILES or _lie_right(shifts):
             return straight
         seen = found.camera.seen((places + shifts) / px_mm)
         found = replace(found, camera=fitted_camera(places / px_mm, seen, found.camera, _TILE_OFF_PX))
     return laid_straight(light, found, (high, wide), px_mm)
+
+
+def _lie_right(shifts: np.ndarray) -> bool:
+    """Whether tiles lie so well that another round would move nothing that is judged.
+
+    Args:
+        shifts: (n, 2) px of each tile.
+    """
+    return float(np.percentile(np.linalg.norm(shifts, axis=1), 90)) < _RIGHT_PX
 
 
 def _tile_shifts(

@@ -51,9 +51,11 @@ def levelled(straight: np.ndarray, film_open: np.ndarray, px_mm: float) -> Level
         straight: (h, w) light over the film. film_open: (h, w) bool.
     """
     smooth = smoothed(straight, px_mm)
-    inner = _inside(film_open, px_mm), _inside(~film_open, px_mm)
+    # Of open mesh and of stencil, how far each place lies inside, mm.
+    depths = _depth_mm(film_open, px_mm), _depth_mm(~film_open, px_mm)
+    inner = depths[0] > _CLEAR_OF_EDGES_MM, depths[1] > _CLEAR_OF_EDGES_MM
     seen = np.isfinite(smooth)
-    through, tells = _through_open(smooth, film_open, inner[0], px_mm)
+    through, tells = _through_open(smooth, film_open, depths[0], px_mm)
     opened = _surface(through, tells * seen, px_mm, True)
     closed = _surface(smooth, (inner[1] & seen).astype(np.float32), px_mm, False)
     if opened is None or closed is None:
@@ -78,19 +80,18 @@ def smoothed(straight: np.ndarray, px_mm: float) -> np.ndarray:
 
 
 def _through_open(
-    smooth: np.ndarray, film_open: np.ndarray, wide: np.ndarray, px_mm: float
+    smooth: np.ndarray, film_open: np.ndarray, depth_mm: np.ndarray, px_mm: float
 ) -> tuple[np.ndarray, np.ndarray]:
     """(light of open mesh, how much each place tells of it): fine openings by what their edges leave, and little."""
-    open_ = film_open.astype(np.uint8)
-    fine = cv2.distanceTransform(open_, cv2.DIST_L2, 3) > _FINE_MM * px_mm
-    left = cv2.GaussianBlur(open_.astype(np.float32), (0, 0), _EDGES_RUN_MM * px_mm)
-    through = np.where(wide, smooth, smooth / np.maximum(left, 0.5))
-    return through, np.where(wide, 1, np.where(fine, _FINE_TELLS, 0)).astype(np.float32)
+    broad = depth_mm > _CLEAR_OF_EDGES_MM
+    left = cv2.GaussianBlur(film_open.astype(np.float32), (0, 0), _EDGES_RUN_MM * px_mm)
+    through = np.where(broad, smooth, smooth / np.maximum(left, 0.5))
+    tells = np.where(broad, 1, np.where(depth_mm > _FINE_MM, _FINE_TELLS, 0))
+    return through, tells.astype(np.float32)
 
 
-def _inside(area: np.ndarray, px_mm: float) -> np.ndarray:
-    away = cv2.distanceTransform(area.astype(np.uint8), cv2.DIST_L2, 3)
-    return np.asarray(away > _CLEAR_OF_EDGES_MM * px_mm)
+def _depth_mm(area: np.ndarray, px_mm: float) -> np.ndarray:
+    return np.asarray(cv2.distanceTransform(area.astype(np.uint8), cv2.DIST_L2, 3)) / px_mm
 
 
 def _surface(smooth: np.ndarray, tells: np.ndarray, px_mm: float, brightest: bool) -> np.ndarray | None:

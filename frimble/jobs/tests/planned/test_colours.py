@@ -26,6 +26,14 @@ class ColourRowTests(ChoosingCase):
         made = {"made_at": timezone.now(), "made_by": self.people["odile"]}
         return Film.objects.create(name="Pennant", separation="gold", job_number="J-301", **made)
 
+    def film_of(self, width, height, widest):
+        """A film of so many mm, by the one printer here, which prints so wide."""
+        FilmProcess.objects.update(widest_mm=widest)
+        film = self.film()
+        film.process, film.width_mm, film.height_mm = FilmProcess.objects.get(), width, height
+        film.save()
+        return film
+
     def test_without_a_screen_and_a_film_all_that_is_missing_is_named(self):
         found = self.row()
         self.assertIn("no screen chosen; no film yet; no calibrated time on 77-48 yellow: test first.", found.words)
@@ -49,12 +57,7 @@ class ColourRowTests(ChoosingCase):
         self.assertNotIn("no film yet", found.words)
 
     def test_a_film_too_wide_for_its_printer_names_those_that_take_it(self):
-        own = FilmProcess.objects.get()
-        own.widest_mm = 330
-        own.save()
-        film = self.film()
-        film.process, film.width_mm, film.height_mm = own, 400, 520
-        film.save()
+        film = self.film_of(400, 520, widest=330)
         self.assertIn(
             "is wider than Inkjet dye prints, 330 mm: tile it, for no printer here takes it", self.row(film=film).words
         )
@@ -65,13 +68,7 @@ class ColourRowTests(ChoosingCase):
         self.assertIn("print it by Imagesetter or Wide laser, or tile it", self.row(film=film).words)
 
     def test_a_film_as_wide_as_its_printer_prints_is_said_nothing_of(self):
-        own = FilmProcess.objects.get()
-        own.widest_mm = 330
-        own.save()
-        film = self.film()
-        film.process, film.width_mm, film.height_mm = own, 520, 330
-        film.save()
-        self.assertNotIn("wider", self.row(film=film).words)
+        self.assertNotIn("wider", self.row(film=self.film_of(520, 330, widest=330)).words)
 
     def test_one_that_cannot_go_on_says_so(self):
         self.assertIn("cannot go on: reclaim it, or choose another", self.row(State.FAILED).words)

@@ -35,13 +35,6 @@ class StencilPhoto(BackgroundWork):
     `refused` why the photo tells nothing.
     """
 
-    class State(models.TextChoices):
-        WAITING = "waiting", "waiting"
-        RUNNING = "running", "being held against its film"
-        DONE = "done", "inspected"
-        REFUSED = "refused", "refused"
-        FAILED = "failed", "broken off"
-
     objects = StencilPhotoQuerySet.as_manager()
 
     installation = models.ForeignKey(MeshInstallation, on_delete=models.PROTECT, related_name="stencil_photos")
@@ -52,7 +45,6 @@ class StencilPhoto(BackgroundWork):
     want_mm = models.FloatField()
     pinhole_mm = models.FloatField()
     refused = models.CharField(max_length=300, blank=True)
-    state = models.CharField(max_length=8, choices=State.choices, default=State.WAITING)
     at = models.DateTimeField()
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 
