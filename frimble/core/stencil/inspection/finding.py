@@ -20,11 +20,13 @@ _NEAR, _LEAST = 3.0, 14
 # Shapes up to so many px of the small picture off a flat sheet may be ones that the lens bends; then only those so near.
 _BENT, _SHARP = 30.0, 2.0
 # Tiles along each side in which the image is put right after it was laid straight, and how far one may lie off, mm.
-_TILES = ((6, 8.0), (9, 2.5), (12, 1.2))
+_TILES = ((6, 8.0), (12, 2.5), *((12, 1.2),) * 3)
+# One that agrees so well may lie off so far in any round: a mark far from all other shapes.
+_SURE, _SURE_MM = 0.5, 10.0
 # A tile is put right to so many pixels; with fewer tiles than that the camera stands as its shapes say.
 _TILE_OFF_PX, _LEAST_TILES = 1.5, 6
 # Nine tiles in ten lie no further off than this: it is right.
-_RIGHT_PX = 0.6
+_RIGHT_PX = 0.8
 # A lone register mark in a tile is shape enough, as a standard deviation of open and closed.
 _LEAST_SHAPE = 0.04
 
@@ -195,7 +197,8 @@ def _tile_shifts(
             seen = near[top:bottom, left:right]
             window = cv2.createHanningWindow((right - left, bottom - top), cv2.CV_32F)
             (dx, dy), answer = cv2.phaseCorrelate(_edges(part), _edges(seen), window)
-            if answer > 0.08 and np.hypot(dx, dy) < far_mm * px_mm:
+            within_mm = _SURE_MM if answer > _SURE else far_mm
+            if answer > 0.08 and np.hypot(dx, dy) < within_mm * px_mm:
                 places.append(((left + right) / 2, (top + bottom) / 2))
                 shifts.append((dx, dy))
     return np.array(places, float).reshape(-1, 2), np.array(shifts, float).reshape(-1, 2)
