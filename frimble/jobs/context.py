@@ -77,14 +77,14 @@ _WAITS = defaultdict(lambda: "held", {State.DEGREASED: "dry"})
 
 def _timers(floor) -> list[Timer]:
     """Open lamp timers, batches that come from the cold, and the screens that are dry first."""
-    open_timers, drying = running(floor)
-    lamps = [Timer(f"{code} timer open", reverse("exposures:run", args=[pk])) for pk, code in open_timers]
+    now_running = running(floor)
+    lamps = [Timer(f"{code} timer open", reverse("exposures:run", args=[pk])) for pk, code in now_running.timers]
     warming = [
         Timer(f"{b.code} warm", reverse("coatings:batch", args=[b.code]), b.warm_at)
-        for b in batch_queries.warming(floor.now)
+        for b in batch_queries.warming(now_running.moved, floor.now)
     ]
     wet = [
         Timer(f"{code} {_WAITS[state]}", reverse("screens:passport", args=[code]), until)
-        for code, state, until in drying[: 2 - len(lamps)]
+        for code, state, until in now_running.drying[: 2 - len(lamps)]
     ]
     return [*lamps, *warming, *wet]

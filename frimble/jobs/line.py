@@ -9,11 +9,14 @@ from django.db.models.functions import Coalesce, RowNumber
 from django.urls import reverse
 from django.utils import timezone
 
+from frimble.coatings.batches import queries as batch_queries
 from frimble.core import lifecycle, stations
 from frimble.core.units import show_minutes
 from frimble.exposures.models import Run
 from frimble.screens.models import Screen
 
+# Rows that every page may ask for: two timers and two screens are shown, and batches stand before them.
+_MOST_RUNNING = 20
 # Where a page stands does not change while the program runs.
 _address = cache(reverse)
 
@@ -110,22 +113,34 @@ def open_runs() -> list[Run]:
     return list(runs.select_related("screen__frame", "screen__installation__mesh")[:2])
 
 
-def running(floor: StationCounts) -> tuple[list[tuple[int, str]], list[tuple[str, str, datetime]]]:
-    """(run, screen) of the timers that are open, and (screen, state, until) of those that dry, the first two of each.
+@dataclass(frozen=True)
+class Running:
+    """What every page counts down: (run, screen) of open timers, (screen, state, until) of what dries first, moved batches.
 
-    In one query and without the fifty columns of a list: every page asks for it.
+    Attributes:
+        moved: keys of the batches that were lately moved, from the cold perhaps.
     """
+
+    timers: list[tuple[int, str]]
+    drying: list[tuple[str, str, datetime]]
+    moved: list[int]
+
+
+def running(floor: StationCounts) -> Running:
+    """What runs now, in one query and without the fifty columns of a list: every page asks for it."""
     never, columns = Value(None, output_field=DateTimeField()), ("what", "pk", "screen_code", "sign", "until")
     runs = Run.objects.filter(status=Run.Status.OPEN).order_by()
     lamps = runs.annotate(what=Value("lamp"), screen_code=F("screen__frame__code"), sign=Value(""), until=never)
     dry = floor.screens("dry").select_related(None).order_by()
     wet = dry.annotate(what=Value("wet"), screen_code=F("frame__code"), sign=F("state"), until=F("wet_until"))
-    both = lamps.values_list(*columns).union(wet.values_list(*columns), all=True)
-    # Lamps come first, then what is dry first.
-    rows = list(both.order_by("what", "until")[:4])
-    return (
-        [(pk, code) for what, pk, code, *_ in rows if what == "lamp"][:2],
-        [(code, state, until) for what, _, code, state, until in rows if what == "wet"],
+    moves = batch_queries.lately_moved(floor.now).annotate(what=Value("batch"), until=never)
+    moved = moves.values_list("what", "batch", Value(""), Value(""), "until")
+    rows = lamps.values_list(*columns).union(wet.values_list(*columns), moved, all=True).order_by("what", "until")
+    found = list(rows[:_MOST_RUNNING])
+    return Running(
+        [(pk, code) for what, pk, code, *_ in found if what == "lamp"][:2],
+        [(code, state, until) for what, _, code, state, until in found if what == "wet"][:2],
+        list({pk for what, pk, *_ in found if what == "batch"}),
     )
 
 

@@ -9,9 +9,9 @@ from django.utils import timezone
 from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.training.drill import Marked, mark
 from frimble.core.training.schedule import Repetition, drilled
-from frimble.core.training.skills import SKILLS, drill
-from frimble.people import settings as house_settings
+from frimble.core.training.skills import SKILLS
 from frimble.training import queries
+from frimble.training.made import drill_of
 from frimble.training.models import DrillRun, SkillMemory, SkillSignature
 
 _SEEDS = 1 << 30
@@ -44,7 +44,7 @@ def answer(run: DrillRun, given: dict[str, Any]) -> Marked:
     Raises:
         InvalidInput: a question is not answered. RuleViolation: it was answered before.
     """
-    marked = mark(drill(run.skill, run.level, run.seed, house_settings.current()), given)
+    marked = mark(drill_of(run), given)
     now = timezone.now()
     with transaction.atomic():
         run = DrillRun.objects.select_for_update().get(pk=run.pk)

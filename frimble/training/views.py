@@ -7,12 +7,12 @@ from django.utils import timezone
 
 from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.training.drill import mark
-from frimble.core.training.skills import drill
 from frimble.people import settings as house_settings
 from frimble.people.models import Person
 from frimble.people.permissions import allow, leads_only
 from frimble.training import agreement, practice, presenters, queries, services
 from frimble.training.forms import DrillForm
+from frimble.training.made import drill_of
 from frimble.training.models import DrillRun
 from frimble.ui.input import row_number
 from frimble.ui.roomlight import asks_dark, picture_answer, png
@@ -48,7 +48,7 @@ def training(request):
 def drill_page(request, pk):
     """One drill: what is shown and asked; once answered, what was right on the same picture."""
     run = get_object_or_404(DrillRun, pk=pk, person=request.user)
-    shown = drill(run.skill, run.level, run.seed, house_settings.current())
+    shown = drill_of(run)
     form = DrillForm(shown, request.POST if request.method == "POST" and run.score is None else None)
     if form.is_bound and form.attempt(lambda given: services.answer(run, given)):
         return redirect("training:drill", pk)
@@ -82,7 +82,7 @@ def _marked(shown, run: DrillRun):
 def photo(request, pk):
     """The picture of a drill that is a photo, in the light of the room."""
     run = get_object_or_404(DrillRun, pk=pk, person=request.user)
-    shown = drill(run.skill, run.level, run.seed, house_settings.current())
+    shown = drill_of(run)
     if shown.photo is None:
         raise Http404("This drill has no photo.")
     from PIL import Image

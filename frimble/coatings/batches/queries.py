@@ -1,7 +1,9 @@
 """Batches: what is left of each, how warm it is, and how long what there is lasts."""
 
+from collections.abc import Collection
 from datetime import timedelta
 
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from frimble.coatings.models import Batch, BatchRecord, Emulsion
@@ -38,16 +40,19 @@ def warm_up_left_min(batch: Batch, settings, now) -> float:
     return rules.warm_up_min(spans[-1].days * 1440, spans[-2].kept_c, settings)
 
 
-def warming(now) -> list[Batch]:
-    """Batches lately taken from the cold, each with `warm_at`, the moment it may be used."""
-    settings = house_settings.current()
-    since = now - timedelta(minutes=settings["emulsion.warm_up_min"])
-    # Asked on every page, and seldom is there one: the batches are read only then.
-    moves = BatchRecord.objects.filter(kind=BatchRecord.Kind.MOVED, at__gt=since).order_by()
-    moved = set(moves.values_list("batch", flat=True))
+def lately_moved(now) -> QuerySet[BatchRecord]:
+    """Moves of batches from which one may still be warming."""
+    since = now - timedelta(minutes=house_settings.current()["emulsion.warm_up_min"])
+    return BatchRecord.objects.filter(kind=BatchRecord.Kind.MOVED, at__gt=since).order_by()
+
+
+def warming(moved: Collection[int], now) -> list[Batch]:
+    """Of the batches lately moved those taken from the cold, each with `warm_at`, the moment it may be used."""
     waiting = []
+    # Seldom is there one: the batches are read only then.
     if not moved:
         return waiting
+    settings = house_settings.current()
     for batch in Batch.objects.in_use().filter(pk__in=moved):
         if left := warm_up_left_min(batch, settings, now):
             batch.warm_at = now + timedelta(minutes=left)

@@ -37,17 +37,19 @@ def lead(request):
     """Lead time by stage, and the last whole week with one thing more."""
     form = PeriodForm(request.GET if request.GET else {"days": 90})
     settings, now = house_settings.current(), timezone.now()
-    found, weeks = None, []
+    found, weeks, every = None, [], 1
     if form.is_valid():
         since = now - timedelta(days=form.cleaned_data["days"])
         lives = queries.lives_since(since, form.cleaned_data["mesh"])
-        found, weeks = lead_time(lives), by_week(lives, _offset_min(now))[-_WEEKS:]
+        found, weeks = lead_time(lives.minutes), by_week(lives.minutes, _offset_min(now))[-_WEEKS:]
+        every = lives.every
     week = queries.last_week(settings, now)
     as_it_was, *others = replays(week) if week else [None]
     helps = [r for r in others if r.unfinished < as_it_was.unfinished or r.mean_min < as_it_was.mean_min * _SHORTER]
     context = {
         "form": form,
         "lead": found,
+        "every": every,
         "weeks": weeks,
         "as_it_was": show_minutes(as_it_was.mean_min) if as_it_was else "",
         "unfinished": as_it_was.unfinished if as_it_was else 0,

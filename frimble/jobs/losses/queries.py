@@ -1,8 +1,10 @@
 """Everything that was lost in some time, from the records."""
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass
+from functools import cache
 
+from django.db.models import Exists, OuterRef
 from django.utils import timezone
 
 from frimble.coatings.models import Coat, CoatDefect
@@ -17,7 +19,7 @@ from frimble.core.verdicts import FilmVerdict
 from frimble.exposures.models import Exposure
 from frimble.films.models import ScanCheck
 from frimble.press.models import PressFeedback
-from frimble.screens.models import Cycle, ScreenEvent
+from frimble.screens.models import Cycle, MeshType, ScreenEvent
 from frimble.screens.register.services import ENDINGS
 from frimble.stencils.models import ConfirmedCause
 from frimble.stencils.washing.learning import dose
@@ -25,6 +27,8 @@ from frimble.stencils.washing.learning import dose
 NOT_FOUND_OUT = "cause not found out"
 # A mesh taken off for these was not lost.
 _NO_LOSS = ("cost", "other")
+# Stencils that tell how they stand their runs.
+_MOST_PRINTED = 1000
 
 
 @dataclass(frozen=True)
@@ -37,51 +41,65 @@ class Period:
 
 def lost_since(start, settings) -> Period:
     """Films, coats, stencils, prints and meshes lost since `start`."""
-    coats = _coats(start)
-    losses = [*_stencils(start, coats, settings), *_films(start), *_meshes(start)]
-    return Period(losses, len(coats))
+    losses = [*_stencils(start, settings), *_films(start), *_meshes(start)]
+    coated = ScreenEvent.objects.standing().filter(at__gte=start, kind="coat", cycle__isnull=False)
+    return Period(losses, coated.values("cycle").distinct().count())
 
 
-def _coats(start) -> dict[int, Coat]:
-    """Cycle → its last coat, of those coated since."""
-    laid = Coat.objects.filter(event__at__gte=start, event__replaced_by=None, event__cycle__isnull=False)
-    laid = laid.select_related(
-        "event__by", "event__installation__frame", "event__installation__mesh", "batch__emulsion"
-    )
-    return {coat.event.cycle_id: coat for coat in laid.order_by("pk")}
-
-
-def _stencils(start, coats: dict[int, Coat], settings) -> Iterator[Loss]:
+def _stencils(start, settings) -> Iterator[Loss]:
     """Stencils that failed, broke on press, or were coated and never exposed."""
+    stages = _lost_stages(start)
+    coats = _coats(start, stages)
     exposures = Exposure.objects.filter(event__cycle__in=coats, event__replaced_by=None).select_related("lamp", "event")
     given = {e.event.cycle_id: e for e in exposures.order_by("pk")}
-    inspected = _last_inspections(coats)
-    broke = set(PressFeedback.objects.filter(cycle__in=coats, hold=Hold.BROKE).values_list("cycle_id", flat=True))
-    closed = set(Cycle.objects.filter(pk__in=coats, closed_at__isnull=False).values_list("pk", flat=True))
-    lit = set(ScreenEvent.objects.standing().filter(cycle__in=coats, kind="expose").values_list("cycle_id", flat=True))
     causes = _causes(coats)
     defects = dict(CoatDefect.objects.filter(coat__in=coats.values()).values_list("coat__event__cycle_id", "kind"))
+    laid_ml = cache(lambda formula, mesh, *size: _emulsion_ml(formula, mesh, size, settings))
     for cycle, coat in coats.items():
-        if inspected.get(cycle) is False:
-            stage, usual = LossStage.STENCIL, NOT_FOUND_OUT
-        elif cycle in broke:
-            stage, usual = LossStage.PRINT, NOT_FOUND_OUT
-        elif cycle in closed and cycle not in lit:
-            stage, usual = LossStage.COAT, CoatDefect(kind=defects.get(cycle, "")).get_kind_display() or "never exposed"
-        else:
-            continue
-        ml = _emulsion_ml(coat, settings)
+        usual = NOT_FOUND_OUT
+        if stages[cycle] == LossStage.COAT:
+            usual = CoatDefect(kind=defects.get(cycle, "")).get_kind_display() or "never exposed"
+        frame, mesh = coat.event.installation.frame, coat.event.installation.mesh
+        ml = laid_ml(coat.formula, mesh, *coated_size_mm(frame, settings))
         price = (coat.batch.emulsion.cost_l or 0) / 1000
         lamp = str(given[cycle].lamp) if cycle in given else ""
         yield Loss(
-            stage, causes.get(cycle, usual), _month(coat.event.at), lamp, str(coat.event.by), coat.batch.code,
-            coat.event.installation.frame.code, ml, ml * price,
+            stages[cycle], causes.get(cycle, usual), _month(coat.event.at), lamp, str(coat.event.by), coat.batch.code,
+            frame.code, ml, ml * price,
         )  # fmt: skip
 
 
-def _last_inspections(coats) -> dict[int, bool]:
-    looked = ScreenEvent.objects.standing().filter(cycle__in=coats, kind="inspect").order_by("at", "pk")
-    return {cycle: facts.get("passed", True) for cycle, facts in looked.values_list("cycle_id", "facts")}
+def _lost_stages(start) -> dict[int, LossStage]:
+    """Cycle → where it was lost, of those of which something was recorded since; the first of its stages counts.
+
+    Only what was lost is read: of the others a year of a large works has tens of thousands.
+    """
+    broke = PressFeedback.objects.filter(at__gte=start, hold=Hold.BROKE, cycle__isnull=False)
+    of_cycle = ScreenEvent.objects.standing().filter(cycle=OuterRef("pk"))
+    closed = Cycle.objects.filter(closed_at__gte=start)
+    never_lit = closed.filter(Exists(of_cycle.filter(kind="coat")), ~Exists(of_cycle.filter(kind="expose")))
+    return {
+        **dict.fromkeys(never_lit.values_list("pk", flat=True), LossStage.COAT),
+        **dict.fromkeys(broke.values_list("cycle_id", flat=True), LossStage.PRINT),
+        **dict.fromkeys(_failed(start), LossStage.STENCIL),
+    }
+
+
+def _failed(start) -> list[int]:
+    """Cycles whose last inspection failed."""
+    looked = ScreenEvent.objects.standing().filter(kind="inspect", at__gte=start)
+    ever = set(looked.filter(facts__passed=False).values_list("cycle_id", flat=True))
+    again = looked.filter(cycle__in=ever).order_by("at", "pk")
+    last = {cycle: facts.get("passed", True) for cycle, facts in again.values_list("cycle_id", "facts")}
+    return [cycle for cycle, passed in last.items() if not passed]
+
+
+def _coats(start, cycles: Collection[int]) -> dict[int, Coat]:
+    """Cycle → its last coat, of those of the cycles that were coated since."""
+    laid = Coat.objects.filter(event__at__gte=start, event__replaced_by=None, event__cycle__in=cycles).select_related(
+        "event__by", "event__installation__frame", "event__installation__mesh", "batch__emulsion"
+    )
+    return {coat.event.cycle_id: coat for coat in laid.order_by("pk")}
 
 
 def _causes(coats) -> dict[int, str]:
@@ -89,12 +107,10 @@ def _causes(coats) -> dict[int, str]:
     return {cause.cycle_id: cause.label for cause in found}
 
 
-def _emulsion_ml(coat: Coat, settings) -> float:
-    """Laid on the screen by all its layers."""
-    frame, mesh = coat.event.installation.frame, coat.event.installation.mesh
-    size = coated_size_mm(frame, settings)
+def _emulsion_ml(formula: str, mesh: MeshType, size: Sequence[float], settings) -> float:
+    """Laid on a screen by all its layers."""
     try:
-        return screen_ml(parse_formula(coat.formula, settings), mesh.geometry(settings), *size, settings)
+        return screen_ml(parse_formula(formula, settings), mesh.geometry(settings), *size, settings)
     except InvalidInput:
         return 0.0
 
@@ -120,16 +136,17 @@ def _month(at) -> str:
 
 
 def printed_since(start) -> list[PrintedStencil]:
-    """Stencils that came back from press since `start`, or were spoken of there."""
+    """Stencils that came back from press since `start`, or were spoken of there; of very many the newest."""
     back = ScreenEvent.objects.standing().filter(kind="from_press", at__gte=start, cycle__isnull=False)
+    spoken = PressFeedback.objects.filter(at__gte=start, hold=Hold.BROKE, cycle__isnull=False)
     impressions: dict[int, int] = {}
-    for cycle, facts in back.values_list("cycle_id", "facts"):
+    newest = list(back.order_by("-at").values_list("cycle_id", "facts", "at")[:_MOST_PRINTED])
+    for cycle, facts, _ in newest:
         impressions[cycle] = impressions.get(cycle, 0) + facts.get("impressions", 0)
-    broke = set(
-        PressFeedback.objects.filter(at__gte=start, hold=Hold.BROKE, cycle__isnull=False).values_list(
-            "cycle_id", flat=True
-        )
-    )
+    if len(newest) == _MOST_PRINTED:
+        # Of the same time as those that came back, or too many would seem to break.
+        spoken = spoken.filter(at__gte=newest[-1][2])
+    broke = set(spoken.values_list("cycle_id", flat=True))
     cycles = impressions.keys() | broke
     hardened = set(
         ScreenEvent.objects.standing().filter(cycle__in=cycles, kind="harden").values_list("cycle_id", flat=True)

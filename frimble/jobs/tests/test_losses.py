@@ -1,6 +1,7 @@
 """What was lost by cause, month and person, and trials against it."""
 
 from datetime import timedelta
+from unittest import mock
 
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
@@ -57,6 +58,22 @@ class QueriesTests(LossCase):
         self.assertEqual((loss.stage, loss.cause, loss.screen), (LossStage.STENCIL, queries.NOT_FOUND_OUT, "Q-014"))
         self.assertGreater(loss.emulsion_ml, 5)
         self.assertEqual(self.lost().begun, 1)
+
+    def test_stencils_that_broke_are_counted_over_the_time_of_those_that_came_back(self):
+        codes = ("Q-014", "Q-015", "Q-016")
+        for days, code in zip((1.5, 1, 0.5), codes, strict=True):
+            self.coated(code, days + 0.5)
+            with happened_at(timezone.now() - timedelta(days=days)):
+                for kind in ("expose", "wash", "inspect"):
+                    record(code, kind, self.tamsin, summary=kind)
+                send_to_press(code, self.ines, job=None, went_on="test")
+                back_from_press(code, self.ines, impressions=80)
+                screen = Screen.objects.for_lists().get(frame__code=code)
+                feedback_services.record(screen, self.ines, hold="broke" if days >= 1 else "held")
+        year = timezone.now() - YEAR
+        self.assertEqual([s.broke for s in queries.printed_since(year)].count(True), 2)
+        with mock.patch.object(queries, "_MOST_PRINTED", 2):
+            self.assertEqual(sorted(s.broke for s in queries.printed_since(year)), [False, True])
 
     def test_its_confirmed_cause_names_it(self):
         self.failed()

@@ -96,7 +96,7 @@ class ScreenEvent(AppendOnly):
     installation = models.ForeignKey(MeshInstallation, on_delete=models.PROTECT, related_name="events")
     cycle = models.ForeignKey(Cycle, on_delete=models.PROTECT, null=True, related_name="events")
     kind = models.CharField(max_length=16)
-    at = models.DateTimeField(db_index=True)
+    at = models.DateTimeField()
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     facts = models.JSONField(default=dict)
     summary = models.CharField(max_length=240)
@@ -108,7 +108,8 @@ class ScreenEvent(AppendOnly):
 
     class Meta:
         ordering = ["at", "pk"]
-        indexes = [models.Index(fields=["installation", "at"])]
+        # Records of a kind since a day are found without reading those of the other kinds.
+        indexes = [models.Index(fields=["installation", "at"]), models.Index(fields=["at", "kind", "cycle"])]
 
     def __str__(self) -> str:
         return f"{self.installation.frame} {self.kind} {self.at:%Y-%m-%d %H:%M}"

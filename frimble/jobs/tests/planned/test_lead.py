@@ -1,9 +1,11 @@
 """Lead time from the records, and the last week gone through again."""
 
 from datetime import timedelta
+from unittest import mock
 
 from django.utils import timezone
 
+from frimble.jobs.lead import queries
 from frimble.screens.models import Cycle, MeshType, Screen, ScreenEvent
 from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
@@ -43,6 +45,17 @@ class LeadPageTests(PageCase):
         other = MeshType.objects.get(thermal=True)
         self.assertContains(self.client.get("/lead-time/", {"days": "90", "mesh": other.pk}), "Too few screens")
         self.assertEqual(self.client.get("/lead-time/", {"days": "7"}).status_code, 422)
+
+    def test_of_very_many_evenly_taken_ones_are_looked_at_and_the_page_says_so(self):
+        for number in range(100, 112):
+            self.record(timezone.now() - timedelta(days=20), number)
+        self.assertNotContains(self.client.get("/lead-time/"), "was looked at")
+        with mock.patch.object(queries, "_MOST_LIVES", 6):
+            lives = queries.lives_since(timezone.now() - timedelta(days=90))
+            self.assertEqual((lives.every, len(lives.minutes)), (2, 6))
+            page = self.client.get("/lead-time/")
+        self.assertContains(page, "One screen in 2 was looked at, evenly taken.")
+        self.assertContains(page, "16 h 40 min to press")
 
     def test_the_last_whole_week_is_gone_through_with_one_thing_more(self):
         today = timezone.localtime().replace(hour=9, minute=0, second=0, microsecond=0)
