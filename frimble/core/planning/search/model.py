@@ -223,7 +223,7 @@ class PartModel:
             self.model.add_no_overlap(intervals)
 
     def _tasks(self, solver: cp_model.CpSolver) -> list[Task]:
-        begun = {load: dict(at) for load, at in self._taken.loads.items()}
+        begun = {load: {start: whose for start, (whose, _) in at.items()} for load, at in self._taken.loads.items()}
         chosen = {
             number: [self._spot(solver, step, work) for step, work in zip(own, self.room.work[number], strict=True)]
             for number, own in self._steps.items()

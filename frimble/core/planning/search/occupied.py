@@ -9,7 +9,7 @@ from typing import NamedTuple
 from frimble.core.planning.day import Day, ScreenWork, Step
 from frimble.core.planning.dayplan import Task
 
-_NONE: Mapping[int, int] = {}
+_NONE: Mapping[int, tuple[int, int]] = {}
 
 
 def minutes(start: int, end: int) -> int:
@@ -109,7 +109,7 @@ class Occupied:
 
     Attributes:
         places: of each workstation, for its first place, its second …, the minutes in which fewer are taken.
-        people: of each person the minutes free. loads: of each load where it starts, and who does it.
+        people: of each person the minutes free. loads: of each load where it starts, who does it, and how many are in it.
     """
 
     __slots__ = ("loads", "people", "places", "room")
@@ -118,7 +118,7 @@ class Occupied:
         self.room = room
         self.places = [[room.whole] * number for number in room.day.places.values()]
         self.people = [room.whole] * len(room.people)
-        self.loads: Mapping[str, Mapping[int, int]] = {}
+        self.loads: Mapping[str, Mapping[int, tuple[int, int]]] = {}
 
     def copy(self) -> "Occupied":
         other = Occupied.__new__(Occupied)
@@ -147,7 +147,7 @@ class Occupied:
                     if not at:
                         break
         spot = None if at < 0 else Spot(start + at, who)
-        for begun, whose in self.loads.get(load, _NONE).items() if load else ():
+        for begun, (whose, _) in self.loads.get(load, _NONE).items() if load else ():
             if begun >= start and (spot is None or begun <= spot.start):
                 spot = Spot(begun, whose)
         return spot
@@ -156,9 +156,10 @@ class Occupied:
         start, person = spot
         if work.load:
             begun = self.loads.get(work.load, _NONE)
-            if start in begun:
+            whose, number = begun.get(start, (person, 0))
+            self.loads = {**self.loads, work.load: {**begun, start: (whose, number + 1)}}
+            if number:
                 return
-            self.loads = {**self.loads, work.load: {**begun, start: person}}
         taken = work.ones << start
         if person >= 0:
             self.people[person] &= ~taken
@@ -168,6 +169,30 @@ class Occupied:
                 levels[level] = free & ~taken
                 taken &= ~free
                 if not taken:
+                    break
+            self.places[work.place] = levels
+
+    def give_back(self, work: Work, spot: Spot) -> None:
+        """What a step took is free again; what a load took, once nothing is in it any more."""
+        start, person = spot
+        if work.load:
+            begun = dict(self.loads[work.load])
+            whose, number = begun.pop(start)
+            if number > 1:
+                begun[start] = whose, number - 1
+            self.loads = {**self.loads, work.load: begun}
+            if number > 1:
+                return
+        given = work.ones << start
+        if person >= 0:
+            self.people[person] |= given
+        if work.place >= 0:
+            levels = self.places[work.place][:]
+            for level in range(len(levels) - 1, -1, -1):
+                free = levels[level]
+                levels[level] = free | given
+                given &= free
+                if not given:
                     break
             self.places[work.place] = levels
 

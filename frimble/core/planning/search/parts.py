@@ -3,7 +3,7 @@
 import random
 import threading
 import time
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from functools import partial
@@ -11,7 +11,7 @@ from functools import partial
 from frimble.core.planning.day import Day
 from frimble.core.planning.dayplan import Cost, Task, cost, ends_of
 from frimble.core.planning.rules import broken_rules
-from frimble.core.planning.search.dispatch import annealed
+from frimble.core.planning.search.apart import reinserted_apart
 from frimble.core.planning.search.model import PartModel
 from frimble.core.planning.search.occupied import Room
 from frimble.core.planning.standing import FREE, Standing
@@ -19,8 +19,9 @@ from frimble.core.planning.standing import FREE, Standing
 _THREADS = 2
 # Two searches go their own ways in this share of the time.
 _APART_SHARE = 0.5
-# The order is looked for in this share of the time, and no longer than so many seconds.
-_ORDER_SHARE, _ORDER_MOST_S = 0.15, 3.0
+# In this share of the time screens are taken out and put in again; then parts are solved.
+_REINSERT_SHARE = 0.25
+_FEW = 7
 # Parts are solved in longer time where nothing has got better for so many of them.
 _STUCK, _LONGER, _LONGEST_S, _LEAST_S = 25, 1.5, 1.5, 0.05
 # How many screens are free grows where the best was proven, and shrinks where not.
@@ -44,7 +45,7 @@ class _Kind:
     adapts: bool = True
 
 
-_KINDS = (_Kind(0.5, 7, None, 0.3), _Kind(0.46, 12, 60, 0.4), _Kind(0.04, 20, 25, 0.8, adapts=False))
+_KINDS = (_Kind(0.5, _FEW, None, 0.3), _Kind(0.46, 12, 60, 0.4), _Kind(0.04, 20, 25, 0.8, adapts=False))
 # A part is chosen around a screen that is late in this share, anywhere in the rest.
 _LATE_SHARE = 0.6
 _ANYWHERE_SHARE = 0.15
@@ -81,13 +82,12 @@ class Search:
         """There is nothing to gain any more."""
         return self.optimal or self._done(self.cost)
 
-    def order(self, ends_at: float) -> None:
-        """Look for a better order of the screens, each put where it fits first."""
-        # An order says nothing of where an earlier plan stands.
-        if ends_at > time.monotonic() and not self._standing.tasks:
-            found = annealed(self.room, random.Random(self._seed), _shares(ends_at))
-            if {s.code for s in self.room.day.screens if s.running} <= ends_of(found).keys():
-                self._take(found)
+    def reinsert(self, ends_at: float) -> None:
+        """Take screens out and put them in again."""
+        # Few screens are solved as one part; and where they are put says nothing of where an earlier plan stands.
+        worth_it = len(self.room.day.screens) > _FEW and not self._standing.tasks
+        if worth_it and not self.over and ends_at > time.monotonic():
+            self._take(reinserted_apart(self.room, self.tasks, self._seed, ends_at))
 
     def parts(self, ends_at: float, thread: int = 0) -> None:
         """Solve part after part of the plan until the time is over or the plan is as good as can be."""
@@ -144,11 +144,11 @@ def search(
     """
     begun = time.monotonic()
     apart_until = begun + (ends_at - begun) * _APART_SHARE
-    order_until = begun + min((ends_at - begun) * _ORDER_SHARE, _ORDER_MOST_S)
+    reinsert_until = begun + (ends_at - begun) * _REINSERT_SHARE
     apart = [Search(room, tasks, done, seed * _THREADS + k, standing) for k in range(_THREADS)]
 
     def alone(one: Search) -> None:
-        one.order(order_until)
+        one.reinsert(reinsert_until)
         one.parts(apart_until)
 
     _together([partial(alone, one) for one in apart])
@@ -162,13 +162,6 @@ def _together(tasks: Sequence[Callable[[], None]]) -> None:
     with ThreadPoolExecutor(_THREADS) as pool:
         for future in [pool.submit(task) for task in tasks]:
             future.result()
-
-
-def _shares(ends_at: float) -> Iterator[float]:
-    """How much of the time from now is over, until it is."""
-    begun = time.monotonic()
-    while (left := ends_at - time.monotonic()) > 0:
-        yield 1 - left / max(ends_at - begun, left)
 
 
 def _part(day: Day, tasks: Sequence[Task], number: int, rng: random.Random) -> list[str]:

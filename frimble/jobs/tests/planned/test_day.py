@@ -1,6 +1,7 @@
 """The plan of the room's day: made from its records, searched, shown, given out."""
 
 from datetime import datetime, timedelta
+from unittest import mock
 
 from django.utils import timezone
 
@@ -61,6 +62,14 @@ class RoomDayTests(DayCase):
 
 
 class PlanPageTests(DayCase):
+    def setUp(self):
+        # In the morning: what is left of a late afternoon holds no whole screen.
+        morning = at(8)
+        clock = mock.patch("django.utils.timezone.now", lambda: morning)
+        clock.start()
+        self.addCleanup(clock.stop)
+        super().setUp()
+
     def test_the_plan_comes_at_once_and_a_better_one_takes_its_place(self):
         self.assertContains(self.client.get("/day/"), "No day is planned yet")
         with self.captureOnCommitCallbacks():

@@ -21,6 +21,9 @@ _NOW = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend
 class DayTests(StepsCase):
     def setUp(self):
         super().setUp()
+        # Tomorrow in the morning: what is left of a late afternoon holds no whole screen.
+        now = timezone.localtime()
+        self.later(seconds=(now.replace(hour=8, minute=0) + timedelta(days=1) - now).total_seconds())
         small_shop()
         search = patch.object(services, "_SEARCH_S", 0.5)
         search.start()

@@ -102,7 +102,7 @@ class FirstTests(CoreCase):
         copy = taken.copy()
         copy.take(room.work[0][0], Spot(0, 0))
         self.assertEqual(taken.first(room.work[0][0], 0), Spot(0, 0))
-        self.assertEqual((dict(taken.loads), dict(copy.loads)), ({}, {"L": {0: 0}}))
+        self.assertEqual((dict(taken.loads), dict(copy.loads)), ({}, {"L": {0: (0, 1)}}))
         self.assertEqual(copy.first(room.work[0][0], 1).start, 5)
 
 

@@ -8,11 +8,13 @@ from bench.other.days import day as made_up_day
 from frimble.core.planning.dayplan import Task, cost, ends_of
 from frimble.core.planning.reading import read_day
 from frimble.core.planning.rules import broken_rules
+from frimble.core.planning.search.apart import reinserted_apart, shares
 from frimble.core.planning.search.bounds import Bounds
-from frimble.core.planning.search.dispatch import RULES, annealed, around, best_dispatched, by_due_time, dispatched
+from frimble.core.planning.search.dispatch import RULES, around, best_dispatched, by_due_time, dispatched
 from frimble.core.planning.search.model import PartModel
-from frimble.core.planning.search.occupied import Room
-from frimble.core.planning.search.parts import _shares, search
+from frimble.core.planning.search.occupied import Occupied, Room
+from frimble.core.planning.search.parts import search
+from frimble.core.planning.search.reinsertion import Arrangement, reinserted
 from frimble.core.planning.search.running import with_held_places
 from frimble.core.planning.tests.days import day, dry, screen, work
 from frimble.core.testing.case import CoreCase
@@ -34,26 +36,84 @@ class DispatchTests(CoreCase):
                     if under_way <= ends_of(tasks).keys():
                         self.assertEqual(broken_rules(room.day, tasks), [])
 
-    def test_a_changed_order_is_never_worse_than_the_best_rule(self):
-        for seed in (60, 61):
-            room = made_up(seed, 20)
-            found = annealed(room, random.Random(1), iter(k / 150 for k in range(150)))
-            self.assertFalse(cost(room.day, ends_of(best_dispatched(room))) < cost(room.day, ends_of(found)))
-            self.assertEqual(broken_rules(room.day, found), [])
-
-    def test_the_order_found_does_not_hang_on_the_clock(self):
-        # Source: the same draws and the same shares make the same plan.
-        room = made_up(62, 18)
-        plans = [annealed(room, random.Random(4), iter(k / 80 for k in range(80))) for _ in range(2)]
-        self.assertEqual(*plans)
-
-    def test_a_moment_that_has_passed_meanwhile_ends_the_search(self):
-        self.assertEqual(list(_shares(time.monotonic() - 1e-6)), [])
-
     def test_others_go_around_what_stands(self):
         room = Room(day(screen("a", work(10), due=10), screen("b", work(10), due=5)))
         tasks = around(room, [Task("a", 0, 3, 13, "A")], by_due_time)
         self.assertEqual({t.screen: t.start for t in tasks}, {"a": 3, "b": 13})
+
+
+class ReinsertionTests(CoreCase):
+    """Screens taken out and put in again, held against the day's rules and what a plan costs by itself."""
+
+    def test_what_is_found_breaks_no_rule_and_is_never_worse_than_the_best_rule(self):
+        # Source: the rules of the day, checked apart from the search.
+        for seed in range(60, 66):
+            room = made_up(seed, 20)
+            first = best_dispatched(room)
+            found = reinserted(room, first, random.Random(1), iter(k / 150 for k in range(150)))
+            self.assertFalse(cost(room.day, ends_of(first)) < cost(room.day, ends_of(found)))
+            if not broken_rules(room.day, first):
+                self.assertEqual(broken_rules(room.day, found), [])
+
+    def test_the_costs_kept_are_those_of_the_plan(self):
+        # Source: the plan's cost worked out anew from its tasks.
+        for seed in range(70, 76):
+            room = made_up(seed, 25)
+            arrangement, rng = Arrangement(room, best_dispatched(room)), random.Random(seed)
+            for _ in range(20):
+                out = rng.sample(range(25), rng.randint(1, 9))
+                arrangement = arrangement.without(out)
+                for number in out:
+                    arrangement.put(number)
+            plain = cost(room.day, ends_of(arrangement.tasks()))
+            self.assertAlmostEqual(arrangement.total, plain.late * 1000 + plain.sum_of_ends, places=3)
+
+    def test_what_is_taken_out_and_put_in_again_takes_what_it_took(self):
+        for seed in range(70, 76):
+            room = made_up(seed, 25)
+            arrangement = Arrangement(room, best_dispatched(room))
+            again = Arrangement(room, arrangement.tasks())
+            empty = again.without(range(25))
+            self.assertEqual(empty.taken.people, Occupied(room).people)
+            self.assertEqual(empty.taken.places, Occupied(room).places)
+            self.assertFalse(any(empty.taken.loads.values()))
+            self.assertEqual(again.taken.people, arrangement.taken.people)
+
+    def test_a_load_of_two_is_given_back_with_the_second(self):
+        exposed = work(10, load="frames")
+        room = Room(day(screen("a", exposed), screen("b", exposed)))
+        both = Arrangement(room, dispatched(room, by_due_time))
+        self.assertEqual([spots[0].start for spots in both.spots], [0, 0])
+        self.assertEqual(both.without([0]).taken.people, both.taken.people)
+        self.assertEqual(both.without([0, 1]).taken.people, Occupied(room).people)
+
+    def test_it_does_not_hang_on_the_clock(self):
+        # Source: the same draws and the same shares make the same plan.
+        room = made_up(62, 18)
+        first = best_dispatched(room)
+        plans = [reinserted(room, first, random.Random(4), iter(k / 80 for k in range(80))) for _ in range(2)]
+        self.assertEqual(*plans)
+
+    def test_screens_under_way_stay_where_they_are(self):
+        room = Room(day(screen("a", replace(work(10), start_within=0)), screen("b", work(5), due=5)))
+        first = best_dispatched(room)
+        found = reinserted(room, first, random.Random(2), iter(k / 30 for k in range(30)))
+        self.assertEqual([t for t in found if t.screen == "a"], [Task("a", 0, 0, 10, "A")])
+
+    def test_a_process_of_its_own_answers_in_time_with_a_plan_of_the_day(self):
+        room = made_up(63, 15)
+        first = best_dispatched(room)
+        found = reinserted_apart(room, first, 1, time.monotonic() + 2.5)
+        self.assertEqual(broken_rules(room.day, found), [])
+        self.assertFalse(cost(room.day, ends_of(first)) < cost(room.day, ends_of(found)))
+
+    def test_one_that_fails_is_not_passed_over(self):
+        room = made_up(63, 15)
+        with self.assertRaisesRegex(ChildProcessError, "has no attribute 'step'"):
+            reinserted_apart(room, ["no task"], 1, time.monotonic() + 2.5)
+
+    def test_a_moment_that_has_passed_meanwhile_ends_the_search(self):
+        self.assertEqual(list(shares(-1e-6)), [])
 
 
 class PartModelTests(CoreCase):
