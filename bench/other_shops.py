@@ -2,7 +2,7 @@
 
 import sys
 
-from bench.other import cases, drying, exposures, films, stencils, strips, tension, windows
+from bench.other import cases, drying, exposures, films, stencils, step_tests, strips, tension, windows
 from frimble.core.settings import HouseSettings
 
 SHOPS = {
@@ -14,6 +14,7 @@ SHOPS = {
     "films": films,
     "cases": cases,
     "stencils": stencils,
+    "step_tests": step_tests,
 }
 
 

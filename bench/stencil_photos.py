@@ -4,6 +4,7 @@ a plain pipeline of general libraries: `python -m bench.stencil_photos [photos]`
 
 import sys
 import time
+from dataclasses import replace
 
 import cv2
 import numpy as np
@@ -11,7 +12,7 @@ import numpy as np
 from frimble.core.photo.opening import open_photo
 from frimble.core.settings import HouseSettings
 from frimble.core.simulation.photo import COLOURS
-from frimble.core.simulation.stencil_photo import Fault, Shot, make_stencil, photograph
+from frimble.core.simulation.stencil_photo import USUAL_LIGHT, Fault, Shot, make_stencil, photograph
 from frimble.core.stencil.inspection.comparing import Limits
 from frimble.core.stencil.inspection.inspecting import inspect
 
@@ -135,7 +136,8 @@ def main(photos: int = _PHOTOS) -> None:
         rng = np.random.default_rng(_SEED + k)
         film = artwork(rng)
         faults = make_faults(film, rng)
-        data = photograph(make_stencil(film, _PX_MM, faults, rng.uniform(0, 0.05)), make_shot(rng), _SEED + k)
+        light = replace(USUAL_LIGHT, spread_um=rng.uniform(5, 35), time_s=USUAL_LIGHT.full_s * rng.uniform(1, 1.5))
+        data = photograph(make_stencil(film, _PX_MM, faults, light), make_shot(rng), _SEED + k)
         photo = open_photo(data, settings)
         inspection = inspect(photo, film, _DPI, Limits())
         seconds.append(inspection.seconds)

@@ -11,6 +11,8 @@ import time
 import cv2
 import numpy as np
 
+from bench.other import windows
+from frimble.core.exposure.steptest.window import fit_window
 from frimble.core.mesh.geometry import geometry
 from frimble.core.settings import HouseSettings
 from frimble.core.statistics.interval import Interval
@@ -20,6 +22,7 @@ from frimble.core.stencil.proof.proofing import proof
 _A3_MM = (420, 297)
 _MM_PER_INCH = 25.4
 _SETTINGS = HouseSettings()
+_SECOND_SEED = 66_000
 
 
 def main() -> None:
@@ -29,6 +32,7 @@ def main() -> None:
     options = parser.parse_args()
     whole_film(options.dpi)
     window_ends(options.tests)
+    second_readings(options.tests)
 
 
 def whole_film(dpi: int) -> None:
@@ -95,7 +99,28 @@ def window_ends(tests: int) -> None:
     )
 
 
-def _closing_s(known, width_um: float, factor: float) -> float:
+def second_readings(tests: int) -> None:
+    """Ends of the window that a proof tells from one reader's step test, within what another reader's test is fitted to.
+
+    Readers err, lean and see a screen's patches by the laws of `bench.other.windows`.
+    """
+    held: dict[str, list[bool]] = {"full cure": [], "closing": []}
+    for seed in range(_SECOND_SEED, _SECOND_SEED + tests):
+        _, _, readings = windows.one_test(seed, 2)
+        one, other = (fit_window([reading], _SETTINGS["steptest.wanted_opening_um"]) for reading in readings)
+        if not all(fit.cured and fit.cured.bracketed and fit.closes and fit.closes.bracketed for fit in (one, other)):
+            continue
+        full = Interval(one.cured.value, one.cured.low, one.cured.high)
+        density = (3.4, 0.06)
+        known = constants(geometry(43, 80, _SETTINGS), False, 15, full, one.closes.value, density, _SETTINGS)
+        told = {"full cure": known.full_s.value, "closing": _closing_s(known, _SETTINGS["steptest.wanted_opening_um"])}
+        for name, fit in (("full cure", other.cured), ("closing", other.closes)):
+            held[name].append(fit.low <= told[name] <= fit.high)
+    words = ", ".join(f"{name} {np.mean(inside):.1%} of {len(inside)}" for name, inside in held.items())
+    print(f"window ends told from one reader's test, within the 90 % interval of another's: {words}")
+
+
+def _closing_s(known, width_um: float, factor: float = 1.0) -> float:
     """When a slit's middle gels by the proof's law, s, times a factor."""
     gel = known.full_s.value / known.cure_over_gel
     return gel / known.light(gel * 1.0001).middle_of_slit(width_um) * factor

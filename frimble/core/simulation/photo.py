@@ -12,9 +12,10 @@ from dataclasses import dataclass
 
 import cv2
 import numpy as np
-from scipy import special
 
 from frimble.core.film.scan.coding import encode
+from frimble.core.simulation.screen.light import light_in_slit
+from frimble.core.simulation.screen.raster import spread_under
 from frimble.core.units import MM_PER_INCH
 
 # Density of a full stencil to red, green and blue light, by how an emulsion looks.
@@ -63,8 +64,7 @@ class HiddenStencil:
 
     def closes_s(self, opening_um: float) -> float:
         """Time at which a skin stays in the middle of a long opening, s."""
-        creeping = special.erfc(opening_um / 2 / (self.spread_um * math.sqrt(2)))
-        return float(self.gel_s * self.cure_ratio**self.holds / (creeping * (1 - self.leak) + self.leak))
+        return float(self.gel_s * self.cure_ratio**self.holds / light_in_slit(opening_um, self.spread_um, self.leak))
 
 
 @dataclass(frozen=True)
@@ -94,11 +94,6 @@ class PhoneCamera:
     glare: tuple[tuple[float, float, float], ...] = ()
 
 
-def spread_that_closes(opening_um: float, gel_times: float) -> float:
-    """How far light must creep, sigma in µm, for an opening to close at so many times the gel time."""
-    return opening_um / 2 / (math.sqrt(2) * float(special.erfcinv(1 / gel_times)))
-
-
 # Codes of a phone's picture for as many shares of its white.
 _LIGHTS = 65535
 _SRGB = encode(np.arange(_LIGHTS + 1) / _LIGHTS, "srgb", 8)
@@ -114,7 +109,7 @@ def stencil_light(
     """
     per_mm = dpi / MM_PER_INCH
     light = film.astype(np.float32) * ((1 - coat.leak) / 255) + coat.leak
-    light = np.asarray(cv2.GaussianBlur(light, (0, 0), coat.spread_um / 1000 * per_mm))
+    light = spread_under(light, per_mm, coat.spread_um)
     columns = np.searchsorted(np.asarray(edges_mm[1:-1]) * per_mm, np.arange(light.shape[1]), side="right")
     gel_times = np.log(np.asarray(times_s, np.float32)[columns] / coat.gel_s)
     down, across = _threads(light.shape, coat.threads_per_cm, per_mm)

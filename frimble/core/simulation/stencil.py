@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from frimble.core.exposure.steptest.reading import Grade, StepGrade
+from frimble.core.simulation.screen.light import slit_with, spread_that_closes
 
 
 @dataclass(frozen=True)
@@ -43,9 +44,9 @@ class SimulatedCoat:
         return Grade.CLOSING if excess < self.latitude * 1.7 else Grade.OVER
 
     def finest_opening_um(self, time_s: float) -> float:
-        """Finest opening still clear, µm, to the steps of a target: it widens with the light beyond cure."""
-        excess = max(time_s / self.full_cure_s, 0.5)
-        true = self.detail_um * (excess / self.latitude)
+        """Finest opening still clear, µm, to the steps of a target: light spreads so far that `detail_um` closes in time."""
+        spread = spread_that_closes(self.detail_um, self.latitude * self.cure_ratio)
+        true = slit_with(self.gel_s / max(time_s, self.gel_s), spread)
         return min((w for w in (50, 75, 100, 125, 150, 200, 250, 300, 400) if w >= true), default=500)
 
 

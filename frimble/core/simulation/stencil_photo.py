@@ -8,6 +8,8 @@ import cv2
 import numpy as np
 
 from frimble.core.film.scan.coding import encode
+from frimble.core.simulation.screen import standing
+from frimble.core.simulation.screen.light import Exposure, exposure
 
 
 @dataclass(frozen=True)
@@ -57,15 +59,23 @@ class Stencil:
     faults: list[Fault] = field(default_factory=list)
 
 
-def make_stencil(film_open: np.ndarray, px_mm: float, faults: Sequence[Fault], spread_mm: float = 0.03) -> Stencil:
-    """The stencil that a film gives, its openings narrowed by `spread_mm`, with faults put in.
+# An ordinary coat under an ordinary lamp, a little beyond full cure.
+USUAL_LIGHT = exposure(
+    thickness_um=110, over_mesh_um=12, time_s=66, full_s=60, gel_s=12, dmax=3.5, dmin=0.05, spread_um=25
+)
+# Narrower lines find no thread to lie on.
+_SUPPORT_UM = 60.0
+
+
+def make_stencil(
+    film_open: np.ndarray, px_mm: float, faults: Sequence[Fault], light: Exposure = USUAL_LIGHT
+) -> Stencil:
+    """The simulated screen's stencil of a film, with faults put in.
 
     Args:
         film_open: (h, w) bool, True where the film is black. px_mm: pixels a mm.
     """
-    soft = cv2.GaussianBlur(film_open.astype(np.float32), (0, 0), 0.05 * px_mm)
-    # Light that creeps under an edge makes openings narrower by the same on all sides.
-    share = (soft > 0.5 + 0.4 * min(spread_mm / 0.1, 1.0)).astype(np.float32)
+    share = standing.stencil(film_open, px_mm, light, _SUPPORT_UM).open_.astype(np.float32)
     for fault in faults:
         _put(share, film_open, px_mm, fault)
     return Stencil(share, px_mm, list(faults))

@@ -8,6 +8,22 @@ from scipy.special import erf, erfinv
 from frimble.core.conclusions import InvalidInput, require_between, require_positive
 
 
+def light_in_slit(width_um: float, spread_um: float, leak: float = 0.0) -> float:
+    """Light in the middle of a long black slit, of that through clear film; `leak` is what black itself lets through."""
+    return float(1 - (1 - leak) * erf(width_um / (2 * math.sqrt(2) * spread_um)))
+
+
+def slit_with(share: float, spread_um: float, leak: float = 0.0) -> float:
+    """The width of the slit, µm, in whose middle there is so much light; it turns `light_in_slit` round."""
+    height = min(max(1 - share, 0.0) / (1 - leak), 1 - 1e-12)
+    return float(2 * math.sqrt(2) * spread_um * erfinv(height))
+
+
+def spread_that_closes(opening_um: float, gel_times: float) -> float:
+    """How far light must spread, as a standard deviation in µm, for an opening to close at so many times the gel time."""
+    return opening_um / slit_with(1 / gel_times, 1.0)
+
+
 @dataclass(frozen=True)
 class Exposure:
     """A coat under its light; doses are told in seconds at the lamp through clear film.
@@ -66,22 +82,18 @@ class Exposure:
         """
         if self.gel_share <= self.leak:
             return None
-        if self.gel_share >= 1:
-            return 0.0
-        return self._width((1 - self.gel_share) / (1 - self.leak))
+        return slit_with(self.gel_share, self.spread_um, self.leak)
 
     def finest_held_um(self) -> float | None:
         """The narrowest clear line whose middle hardens down to the threads; None where nothing does."""
         if self.hold_share > 1:
             return None
-        return self._width(max(0.0, self.hold_share - self.leak) / (1 - self.leak))
-
-    def _width(self, height: float) -> float:
-        return float(2 * math.sqrt(2) * self.spread_um * erfinv(min(height, 1 - 1e-12)))
+        # A clear line is to clear film what a slit is to black.
+        return slit_with(1 - max(0.0, self.hold_share - self.leak) / (1 - self.leak), self.spread_um)
 
     def middle_of_slit(self, width_um: float) -> float:
         """Light in the middle of a black slit, of that through clear film."""
-        return float(1 - (1 - self.leak) * erf(width_um / (2 * math.sqrt(2) * self.spread_um)))
+        return light_in_slit(width_um, self.spread_um, self.leak)
 
 
 def exposure(

@@ -7,6 +7,7 @@ import numpy as np
 import numpy.typing as npt
 
 from frimble.core.simulation.screen.light import Exposure
+from frimble.core.simulation.screen.raster import spread_under
 
 Mask = npt.NDArray[np.uint8]
 
@@ -43,19 +44,19 @@ def stencil(black: npt.NDArray[np.bool_], px_mm: float, light: Exposure, support
 
 
 def _hardened(black: npt.NDArray[np.bool_], px_mm: float, light: Exposure) -> tuple[Mask, Mask]:
-    sigma = light.spread_um / 1000 * px_mm
-    reach = int(np.ceil(_REACH * sigma)) + 1
+    reach = int(np.ceil(_REACH * light.spread_um / 1000 * px_mm)) + 1
     high = black.shape[0]
     gelled, held = np.empty(black.shape, np.uint8), np.empty(black.shape, np.uint8)
     for top in range(0, high, _ROWS):
         begin, end = max(0, top - reach), min(high, top + _ROWS + reach)
         through = np.where(black[begin:end], np.float32(light.leak), np.float32(1))
-        padded = cv2.copyMakeBorder(through, reach, reach, reach, reach, cv2.BORDER_CONSTANT, value=1.0)
+        around = cv2.copyMakeBorder(through, reach, reach, reach, reach, cv2.BORDER_CONSTANT, value=1.0)
+        padded = np.asarray(around, np.float32)
         # Strips inside the sheet bring their own neighbours along.
         above, below = reach + top - begin, min(top + _ROWS, high) - top
         if begin > 0:
             padded[:reach] = padded[reach]
-        spread = cv2.GaussianBlur(padded, (0, 0), sigma) if sigma > 0 else padded
+        spread = spread_under(padded, px_mm, light.spread_um)
         part = spread[above : above + below, reach : reach + black.shape[1]]
         gelled[top : top + below] = part >= light.gel_share
         held[top : top + below] = part >= light.hold_share

@@ -4,12 +4,10 @@ import math
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
-from scipy.special import erfinv
-
 from frimble.core.conclusions import Settings
 from frimble.core.exposure.light.dose import stencil_factor
 from frimble.core.mesh.geometry import MeshGeometry, geometry
-from frimble.core.simulation.screen.light import Exposure, exposure
+from frimble.core.simulation.screen.light import Exposure, exposure, slit_with
 from frimble.core.statistics.interval import Interval
 from frimble.core.units import show_seconds
 
@@ -129,11 +127,10 @@ def _cure_over_gel(mesh: MeshGeometry, over_mesh_um: float, settings: Settings) 
 def _spread(closes_s: float, gel_s: float, density: tuple[float, float], settings: Settings) -> float | None:
     """The spread at which the finest wanted opening just gels in its middle at that time; None where none does.
 
-    Source: the middle of a slit, see `simulation.screen.light`.
+    Source: the middle of a slit, see `simulation.screen.light.slit_with`.
     """
     leak = 10 ** -(density[0] - density[1])
-    height = (1 - gel_s / closes_s) / (1 - leak) if closes_s > gel_s else 1.0
-    if not 0 < height < 1:
+    if not leak < gel_s / closes_s < 1:
         return None
-    spread = float(settings["steptest.wanted_opening_um"] / (2 * math.sqrt(2) * erfinv(height)))
-    return spread if _SPREADS_UM[0] <= spread <= _SPREADS_UM[1] else None
+    spread = settings["steptest.wanted_opening_um"] / slit_with(gel_s / closes_s, 1.0, leak)
+    return float(spread) if _SPREADS_UM[0] <= spread <= _SPREADS_UM[1] else None

@@ -21,7 +21,8 @@ class Command(BaseCommand):
         from PIL import Image
 
         from frimble.core.exposure.target import geometry, writers
-        from frimble.core.simulation.photo import COLOURS, HiddenStencil, spread_that_closes, stencil_light
+        from frimble.core.simulation.photo import COLOURS, HiddenStencil, stencil_light
+        from frimble.core.simulation.screen.light import spread_that_closes
         from frimble.ui.roomlight import png
 
         film = geometry.design(len(_SECONDS) * 2, _DPI, HouseSettings())

@@ -60,9 +60,9 @@ def simulated(test: StepTest, dpi: int):
         HiddenStencil,
         PhoneCamera,
         photograph,
-        spread_that_closes,
         stencil_light,
     )
+    from frimble.core.simulation.screen.light import spread_that_closes
 
     rng, film = random.Random(test.pk), film_of(test, dpi)
     # A strip whose card move was not tapped got what was planned.

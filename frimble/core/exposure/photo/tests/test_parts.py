@@ -17,9 +17,9 @@ from frimble.core.simulation.photo import (
     HiddenStencil,
     PhoneCamera,
     photograph,
-    spread_that_closes,
     stencil_light,
 )
+from frimble.core.simulation.screen.light import spread_that_closes
 from frimble.core.testing.case import CoreCase
 from frimble.core.testing.step_photos import DPI, edges_mm, film
 

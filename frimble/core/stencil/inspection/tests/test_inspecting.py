@@ -120,7 +120,7 @@ class PlaceTests(unittest.TestCase):
             cv2.line(sheet, px(x, y - 4), px(x, y + 4), 255, round(0.3 * PX_MM))
         black = sheet > 127
         shot = Shot(turn_deg=31, tilt_deg=9, tilt_towards_deg=200, mirrored=True, fills=0.85)
-        data = photograph(make_stencil(black, PX_MM, [Fault("pinhole", 100, 200, 0.8)], 0.02), shot, 5)
+        data = photograph(make_stencil(black, PX_MM, [Fault("pinhole", 100, 200, 0.8)]), shot, 5)
         found = inspect(opened(data), black, DPI, Limits())
         self.assertEqual((found.refused, [d.kind for d in found.findings]), ("", [FindingKind.PINHOLE]))
 
