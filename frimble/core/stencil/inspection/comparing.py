@@ -12,6 +12,8 @@ from frimble.core.stencil.inspection.levelling import Levelled
 
 # Edges may lie off by this without being a fault: light spreads a little in every stencil. mm.
 _EDGE_MM = 0.16
+# A place is open where so much of it is, and holds a hairline where this much of it is otherwise than all around.
+_OPEN, _HAIR = 0.5, 0.05
 # So much of open mesh's light too much or too little is a difference, but for what the photo is noisy.
 _DIFFERS, _NOISES, _SHUT = 0.22, 4.0, 0.5
 # A pinhole is smaller than this, mm; what lies nearer to an opening than this belongs to its edge, mm.
@@ -76,14 +78,16 @@ def sharpness_mm(share: np.ndarray, film_open: np.ndarray, px_mm: float) -> floa
 
 
 def differences(
-    level: Levelled, film_open: np.ndarray, px_mm: float, spread_mm: float, limits: Limits
+    level: Levelled, open_share: np.ndarray, px_mm: float, spread_mm: float, limits: Limits
 ) -> list[Difference]:
     """Everything that is a fault by its size, in reading order.
 
     Args:
-        film_open: (h, w) bool, as large as the level's share. spread_mm: of the photo's edges.
+        open_share: (h, w) of each place, how much of it is open on the film, 0..1; as large as the level's share.
+        spread_mm: of the photo's edges.
     """
-    judged = _judged(film_open, px_mm, limits) & np.isfinite(level.share)
+    film_open = open_share > _OPEN
+    judged = _judged(open_share, px_mm, limits) & np.isfinite(level.share)
     expected = cv2.GaussianBlur(film_open.astype(np.float32), (0, 0), spread_mm * px_mm)
     seen = np.clip(np.where(np.isfinite(level.share), level.share, expected), 0, 1).astype(np.float32)
     off = _disc(_EDGE_MM * px_mm)
@@ -114,16 +118,20 @@ def _disc(radius_px: float) -> np.ndarray:
     return np.asarray(cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)))
 
 
-def _judged(film_open: np.ndarray, px_mm: float, limits: Limits) -> np.ndarray:
+def _judged(open_share: np.ndarray, px_mm: float, limits: Limits) -> np.ndarray:
     """Where the stencil is judged: not at detail finer than is wanted."""
-    film = film_open.astype(np.uint8)
+    film = (open_share > _OPEN).astype(np.uint8)
     disc = _disc(0.45 * limits.want_mm * px_mm)
     fine = (cv2.morphologyEx(film, cv2.MORPH_OPEN, disc) != film) | (
         cv2.morphologyEx(film, cv2.MORPH_CLOSE, disc) != film
     )
     # Corners are rounded by the disc: what is left of them is no detail.
     fine = cv2.morphologyEx(fine.astype(np.uint8), cv2.MORPH_OPEN, _disc(0.06 * px_mm))
-    judged = cv2.dilate(fine, _disc(0.2 * px_mm)) == 0
+    # A hairline may lie between two rows of places, and be neither open nor closed in any.
+    around = np.ones((3, 3), np.uint8)
+    hair = (open_share > _HAIR) & (cv2.dilate(film, around) == 0)
+    hair |= (open_share < 1 - _HAIR) & (cv2.erode(film, around) == 1)
+    judged = cv2.dilate(fine | hair.astype(np.uint8), _disc(0.2 * px_mm)) == 0
     # Where the film is cut off the stencil goes on as it likes.
     rim = round(_RIM_MM * px_mm)
     judged[:rim], judged[-rim:], judged[:, :rim], judged[:, -rim:] = False, False, False, False

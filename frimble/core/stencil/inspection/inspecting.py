@@ -81,7 +81,8 @@ def _inspected(
     side = "print" if found.mirrored else "squeegee"
     straight = finding.refined(light, found, film_open, film_px_mm, _PX_MM)
     shape = straight.shape
-    film = cv2.resize(film_open.astype(np.float32), (shape[1], shape[0]), interpolation=cv2.INTER_AREA) > 0.5
+    open_share = cv2.resize(film_open.astype(np.float32), (shape[1], shape[0]), interpolation=cv2.INTER_AREA)
+    film = open_share > 0.5
     seen = float(np.isfinite(straight).mean())
     if seen < _LEAST_SEEN:
         return _refusal(f"Only {seen:.0%} of the film's image is in the photo: take it whole.", side, seen)
@@ -95,7 +96,7 @@ def _inspected(
         )
     if _glares(level, film):
         return _refusal("Light is reflected over the image: move the lamp or the phone so that it goes.", side, seen)
-    faults = tuple(differences(level, film, _PX_MM, spread, limits))
+    faults = tuple(differences(level, open_share, _PX_MM, spread, limits))
     drawn = (np.clip(np.nan_to_num(level.share), 0, 1.2) / 1.2 * 255).astype(np.uint8)
     return Inspection("", side, seen, faults, straight=drawn)
 

@@ -38,6 +38,33 @@ def with_hole(open_: np.ndarray, x: float, y: float, size_mm: float) -> np.ndarr
     return open_ | (hole > 0)
 
 
+class HairlineTests(CoreCase):
+    """A line of the film of 0.1 mm that lies between two rows of places, 0.1 mm each."""
+
+    def dashed(self) -> np.ndarray:
+        """(h, w) share of each place that is open on the film."""
+        share = np.zeros((300, 400), np.float32)
+        for left in range(100, 300, 50):
+            share[150:152, left : left + 20] = 0.49
+        return share
+
+    def test_it_is_no_fault_where_it_stands_as_the_film_has_it(self):
+        share = self.dashed()
+        # Where no place counts as open by more than half, its light is that of holes.
+        self.assertEqual({d.kind for d in found(share, share > 0.5)}, {FindingKind.PINHOLE})
+        self.assertEqual(found(share, share), [])
+
+    def test_a_clear_one_across_an_opening_is_none_either(self):
+        share = 1 - self.dashed()
+        share[:40], share[-40:] = 0, 0
+        self.assertEqual(found(share, share), [])
+
+    def test_a_hole_away_from_it_is_still_found(self):
+        share = self.dashed()
+        (one,) = found(np.maximum(share, with_hole(np.zeros(share.shape, bool), 30, 8, 0.8)), share)
+        self.assertEqual(one.kind, FindingKind.PINHOLE)
+
+
 class HalftoneTests(CoreCase):
     def test_a_chip_among_dots_is_one_breakdown_in_its_place(self):
         # Source: the drawing: a disc of 1.8 mm in which no stencil stands between the dots.
