@@ -134,13 +134,13 @@ def running(floor: StationCounts) -> Running:
     dry = floor.screens("dry").select_related(None).order_by()
     wet = dry.annotate(what=Value("wet"), screen_code=F("frame__code"), sign=F("state"), until=F("wet_until"))
     moves = batch_queries.lately_moved(floor.now).annotate(what=Value("batch"), until=never)
-    moved = moves.values_list("what", "batch", Value(""), Value(""), "until")
+    moved = moves.values_list("what", "batch", Value(""), Value(""), "until").distinct()
     rows = lamps.values_list(*columns).union(wet.values_list(*columns), moved, all=True).order_by("what", "until")
     found = list(rows[:_MOST_RUNNING])
     return Running(
         [(pk, code) for what, pk, code, *_ in found if what == "lamp"][:2],
         [(code, state, until) for what, _, code, state, until in found if what == "wet"][:2],
-        list({pk for what, pk, *_ in found if what == "batch"}),
+        [pk for what, pk, *_ in found if what == "batch"],
     )
 
 

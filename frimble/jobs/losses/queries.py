@@ -70,7 +70,7 @@ def _stencils(start, settings) -> Iterator[Loss]:
 
 
 def _lost_stages(start) -> dict[int, LossStage]:
-    """Cycle → where it was lost, of those of which something was recorded since; the first of its stages counts.
+    """Cycle → where it was lost, of those lost since; one that failed its inspection was lost there, not on press.
 
     Only what was lost is read: of the others a year of a large works has tens of thousands.
     """

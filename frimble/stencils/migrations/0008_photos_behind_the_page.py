@@ -4,8 +4,8 @@ from django.db import migrations, models
 
 _STATES = [
     ("waiting", "waiting"),
-    ("running", "being worked out"),
-    ("done", "worked out"),
+    ("running", "being held against its film"),
+    ("done", "inspected"),
     ("refused", "refused"),
     ("failed", "broken off"),
 ]

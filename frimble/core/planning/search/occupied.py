@@ -251,9 +251,12 @@ def occupied(room: Room, tasks: Iterable[Task]) -> Occupied:
     taken = Occupied(room)
     numbers = {screen.code: k for k, screen in enumerate(room.day.screens)}
     for task in tasks:
-        who = -1 if task.person is None else room.people.index(task.person)
-        taken.take(room.work[numbers[task.screen]][task.step], Spot(task.start, who))
+        taken.take(room.work[numbers[task.screen]][task.step], spot_of(room, task))
     return taken
+
+
+def spot_of(room: Room, task: Task) -> Spot:
+    return Spot(task.start, -1 if task.person is None else room.people.index(task.person))
 
 
 def tasks_of(room: Room, screen: ScreenWork, spots: Sequence[Spot]) -> list[Task]:

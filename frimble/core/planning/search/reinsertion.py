@@ -5,7 +5,7 @@ import random
 from collections.abc import Callable, Iterable, Iterator, Sequence
 
 from frimble.core.planning.dayplan import Task
-from frimble.core.planning.search.occupied import Occupied, Room, Spot, tasks_of
+from frimble.core.planning.search.occupied import Room, Spot, occupied, spot_of, tasks_of
 
 # One minute late counts as much as so many minutes in the sum of ends.
 _LATE_COUNTS = 1000
@@ -30,18 +30,16 @@ class Arrangement:
 
     def __init__(self, room: Room, tasks: Iterable[Task] = ()) -> None:
         self.room = room
-        self.taken = Occupied(room)
+        in_order = sorted(tasks, key=lambda task: task.step)
+        self.taken = occupied(room, in_order)
         self.spots: list[Sequence[Spot] | None] = [None] * len(room.day.screens)
         self.costs = [self._cost(number) for number in range(len(self.spots))]
         self.total = sum(self.costs)
         numbers = {screen.code: k for k, screen in enumerate(room.day.screens)}
         of_screen: dict[int, list[Spot]] = {}
-        for task in sorted(tasks, key=lambda task: task.step):
-            who = -1 if task.person is None else room.people.index(task.person)
-            of_screen.setdefault(numbers[task.screen], []).append(Spot(task.start, who))
+        for task in in_order:
+            of_screen.setdefault(numbers[task.screen], []).append(spot_of(room, task))
         for number, spots in of_screen.items():
-            for work, spot in zip(room.work[number], spots, strict=True):
-                self.taken.take(work, spot)
             self._set(number, spots)
 
     def without(self, numbers: Iterable[int]) -> "Arrangement":

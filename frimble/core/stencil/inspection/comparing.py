@@ -13,7 +13,7 @@ from frimble.core.stencil.inspection.levelling import Levelled
 # Edges may lie off by this without being a fault: light spreads a little in every stencil. mm.
 _EDGE_MM = 0.16
 # A place is open where so much of it is, and holds a hairline where this much of it is otherwise than all around.
-_OPEN, _HAIR = 0.5, 0.05
+OPEN, _HAIR = 0.5, 0.05
 # So much of open mesh's light too much or too little is a difference, but for what the photo is noisy.
 _DIFFERS, _NOISES, _SHUT = 0.22, 4.0, 0.5
 # A pinhole is smaller than this, mm; what lies nearer to an opening than this belongs to its edge, mm.
@@ -86,7 +86,7 @@ def differences(
         open_share: (h, w) of each place, how much of it is open on the film, 0..1; as large as the level's share.
         spread_mm: of the photo's edges.
     """
-    film_open = open_share > _OPEN
+    film_open = open_share > OPEN
     judged = _judged(open_share, px_mm, limits) & np.isfinite(level.share)
     expected = cv2.GaussianBlur(film_open.astype(np.float32), (0, 0), spread_mm * px_mm)
     seen = np.clip(np.where(np.isfinite(level.share), level.share, expected), 0, 1).astype(np.float32)
@@ -120,7 +120,7 @@ def _disc(radius_px: float) -> np.ndarray:
 
 def _judged(open_share: np.ndarray, px_mm: float, limits: Limits) -> np.ndarray:
     """Where the stencil is judged: not at detail finer than is wanted."""
-    film = (open_share > _OPEN).astype(np.uint8)
+    film = (open_share > OPEN).astype(np.uint8)
     disc = _disc(0.45 * limits.want_mm * px_mm)
     fine = (cv2.morphologyEx(film, cv2.MORPH_OPEN, disc) != film) | (
         cv2.morphologyEx(film, cv2.MORPH_CLOSE, disc) != film

@@ -9,7 +9,7 @@ import numpy as np
 
 from frimble.core.photo.lens import Camera, Lens
 from frimble.core.stencil.inspection import finding
-from frimble.core.stencil.inspection.comparing import Difference, Limits, differences, sharpness_mm
+from frimble.core.stencil.inspection.comparing import OPEN, Difference, Limits, differences, sharpness_mm
 from frimble.core.stencil.inspection.levelling import Levelled, levelled
 
 # Pixels a mm that the stencil is judged with.
@@ -82,7 +82,7 @@ def _inspected(
     straight = finding.refined(light, found, film_open, film_px_mm, _PX_MM)
     shape = straight.shape
     open_share = cv2.resize(film_open.astype(np.float32), (shape[1], shape[0]), interpolation=cv2.INTER_AREA)
-    film = open_share > 0.5
+    film = open_share > OPEN
     seen = float(np.isfinite(straight).mean())
     if seen < _LEAST_SEEN:
         return _refusal(f"Only {seen:.0%} of the film's image is in the photo: take it whole.", side, seen)

@@ -69,6 +69,7 @@ class ReinsertionTests(CoreCase):
             self.assertAlmostEqual(arrangement.total, plain.late * 1000 + plain.sum_of_ends, places=3)
 
     def test_what_is_taken_out_and_put_in_again_takes_what_it_took(self):
+        # Source: a room in which nothing was ever put.
         for seed in range(70, 76):
             room = made_up(seed, 25)
             arrangement = Arrangement(room, best_dispatched(room))
@@ -80,6 +81,7 @@ class ReinsertionTests(CoreCase):
             self.assertEqual(again.taken.people, arrangement.taken.people)
 
     def test_a_load_of_two_is_given_back_with_the_second(self):
+        # Source: by hand: both lie under one lamp from the first minute on.
         exposed = work(10, load="frames")
         room = Room(day(screen("a", exposed), screen("b", exposed)))
         both = Arrangement(room, dispatched(room, by_due_time))

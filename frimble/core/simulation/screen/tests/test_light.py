@@ -45,6 +45,7 @@ class SlitTests(CoreCase):
         self.assertAlmostEqual(light_in_slit(opening, spread) * gel_times, 1, places=6)
 
     def test_the_raster_gives_what_the_closed_form_does(self):
+        # Source: the closed form, itself held against scipy above.
         for width, spread, leak in ((110, 40, 0.0), (210, 60, 0.05)):
             seen = spread_under(slit(width, leak), PX_MM, spread)
             self.assertAlmostEqual(float(seen[30, 150]), light_in_slit(width, spread, leak), delta=0.005)
@@ -64,6 +65,7 @@ class StencilOfAFilmTests(CoreCase):
         return bool(make_stencil(black, PX_MM, (), light).open_share[100, 150])
 
     def test_a_slit_opens_where_it_is_wider_than_the_finest_that_does(self):
+        # Source: the closed form.
         finest = self.light.finest_open_um()
         self.assertFalse(self.opened(finest - 25, self.light))
         self.assertTrue(self.opened(finest + 25, self.light))
@@ -73,6 +75,7 @@ class StencilOfAFilmTests(CoreCase):
         self.assertFalse(self.opened(width, replace(self.light, time_s=400)))
 
     def test_a_line_that_finds_no_thread_breaks_away(self):
+        # Source: by hand: light falls to the gel's share 19 µm from the middle of so narrow a line.
         black = np.ones((200, 301), bool)
         # What gels of it is some 40 µm wide: narrower than a line must be to find a thread.
         black[:, 149:151] = False
@@ -89,6 +92,7 @@ class StencilOfAFilmTests(CoreCase):
 
 class GradedByEyeTests(CoreCase):
     def test_the_detail_closes_where_the_latitude_ends(self):
+        # Source: the coat's own constants.
         coat = SimulatedCoat(gel_s=4, cure_ratio=5, latitude=1.6, detail_um=150)
         ends = coat.full_cure_s * coat.latitude
         self.assertEqual(coat.finest_opening_um(ends * 0.999), 150)

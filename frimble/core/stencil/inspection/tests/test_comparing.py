@@ -49,17 +49,20 @@ class HairlineTests(CoreCase):
         return share
 
     def test_it_is_no_fault_where_it_stands_as_the_film_has_it(self):
+        # Source: the drawing: what is seen is the film itself, blurred.
         share = self.dashed()
         # Where no place counts as open by more than half, its light is that of holes.
         self.assertEqual({d.kind for d in found(share, share > 0.5)}, {FindingKind.PINHOLE})
         self.assertEqual(found(share, share), [])
 
     def test_a_clear_one_across_an_opening_is_none_either(self):
+        # Source: as above.
         share = 1 - self.dashed()
         share[:40], share[-40:] = 0, 0
         self.assertEqual(found(share, share), [])
 
     def test_a_hole_away_from_it_is_still_found(self):
+        # Source: the drawing: a hole of 0.8 mm, 7 mm away.
         share = self.dashed()
         (one,) = found(np.maximum(share, with_hole(np.zeros(share.shape, bool), 30, 8, 0.8)), share)
         self.assertEqual(one.kind, FindingKind.PINHOLE)
