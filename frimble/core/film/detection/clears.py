@@ -24,7 +24,7 @@ def dull_areas(
     Args:
         density: of each cell. left_out: cells of a wedge or a halftone. dmin: of the film's clear.
     """
-    even = scan.light(cells.high) - scan.light(cells.low) < _EVEN * cells.light + scan.light(6 * levels.noise)
+    even = cells.high_light - cells.low_light < _EVEN * cells.light + scan.light(6 * levels.noise)
     dull = even & ~left_out & (density > dmin + _DULLER_BY) & (density < dmin + _INK_FROM)
     size = max(3, round(_NARROWEST_MM / cells.step_mm))
     mask = cv2.morphologyEx(dull.astype(np.uint8), cv2.MORPH_OPEN, np.ones((size, size), np.uint8))

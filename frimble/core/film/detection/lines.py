@@ -6,10 +6,11 @@ import cv2
 import numpy as np
 
 from frimble.core.film.detection.celltest import CellTest
+from frimble.core.film.detection.components import components_of
 from frimble.core.film.detection.holes import NEAR_LIMIT
 from frimble.core.film.findings import Finding, Limits
 from frimble.core.film.scan.comparing import compare
-from frimble.core.film.scan.grid import Levels, Scan, grey_code
+from frimble.core.film.scan.grid import Coarser, Levels, Scan, grey_code
 
 _LEAST_LINE_MM = 3.0
 # Holes inside one thin shape beyond which it is a screen or a grain and not a drawing.
@@ -28,25 +29,14 @@ class Strokes:
     gaps: bool
 
 
-def strokes_of(grey: np.ndarray, scan: Scan, levels: Levels, limits: Limits, gaps: bool) -> Strokes:
-    """Everything thin and long enough to be a line (or, with `gaps`, a clear gap between blacks).
-
-    Args:
-        grey: the scan's grey picture.
-    """
-    shrink = max(1, int(0.09 / scan.pixel_mm))
-    small = cv2.resize(grey, None, fx=1 / shrink, fy=1 / shrink, interpolation=cv2.INTER_AREA) if shrink > 1 else grey
+def strokes_of(coarser: Coarser, scan: Scan, levels: Levels, limits: Limits, gaps: bool) -> Strokes:
+    """Everything thin and long enough to be a line (or, with `gaps`, a clear gap between blacks)."""
+    shrink = coarser.shrink
     pixel = scan.pixel_mm * shrink
-    mask = _thin(small, max(3, round(2.2 * limits.line_mm / pixel) | 1), levels, gaps)
-    count, labels, stats, centres = cv2.connectedComponentsWithStats(mask, connectivity=8)
-    long = 1 + np.flatnonzero(np.hypot(stats[1:count, 2], stats[1:count, 3]) * pixel >= _LEAST_LINE_MM)
-    boxes = [tuple(int(v) for v in stats[k, :4]) for k in long]
-    shapes = [
-        (labels[y : y + high, x : x + wide] == k).astype(np.uint8)
-        for k, (x, y, wide, high) in zip(long, boxes, strict=True)
-    ]
-    corners = [(x * shrink, y * shrink) for x, y, _, _ in boxes]
-    return Strokes(shapes, corners, centres[long] * shrink, shrink, gaps)
+    found = components_of(_thin(coarser.grey, max(3, round(2.2 * limits.line_mm / pixel) | 1), levels, gaps))
+    long = np.flatnonzero(np.hypot(*found.boxes[:, 2:].T) * pixel >= _LEAST_LINE_MM)
+    corners = [(int(x) * shrink, int(y) * shrink) for x, y in found.boxes[long, :2]]
+    return Strokes([found.drawn(k) for k in long], corners, found.centres[long] * shrink, shrink, gaps)
 
 
 def _thin(small: np.ndarray, side: int, levels: Levels, gaps: bool) -> np.ndarray:

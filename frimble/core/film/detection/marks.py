@@ -12,8 +12,9 @@ from typing import Any
 import cv2
 import numpy as np
 
+from frimble.core.film.detection.components import Components, components_of
 from frimble.core.film.scan.comparing import compare
-from frimble.core.film.scan.grid import DARK_SHARE, Cells, Levels, Scan, grey_code
+from frimble.core.film.scan.grid import DARK_SHARE, Cells, Coarser, Levels, Scan, grey_code
 
 # Largest hole or dot that is still a mark and not a shape, mm.
 MARK_MM = 1.0
@@ -39,6 +40,10 @@ class SmallMarks:
         parts = ("boxes", "areas", "centres")
         return SmallMarks(*(np.concatenate([getattr(self, part), getattr(others, part)]) for part in parts))
 
+    def moved(self, x: int, y: int) -> "SmallMarks":
+        """The marks as many pixels to the right and down."""
+        return SmallMarks(self.boxes + (x, y, 0, 0), self.areas, self.centres + (x, y))
+
     @property
     def longest(self) -> np.ndarray:
         return np.asarray(self.boxes[:, 2:].max(axis=1))
@@ -49,28 +54,32 @@ NO_MARKS = SmallMarks(np.zeros((0, 4), np.int32), np.zeros(0, np.int32), np.zero
 
 @dataclass(frozen=True)
 class DarkMarks(SmallMarks):
-    """Dark marks: first the small ones, then every larger shape, which is also held as labels on a grid `shrink` coarser."""
+    """Dark marks: first the small ones, then every larger shape.
 
-    labels: np.ndarray
+    Attributes:
+        shapes: the shapes of every size on a grid `shrink` coarser, (columns, rows) = `size` of it.
+        number: (shapes,) number among the marks of each shape, −1 for the small ones.
+    """
+
+    shapes: Components
     number: np.ndarray
     shrink: int
+    size: tuple[int, int]
 
     def shape_at(self, columns: np.ndarray, rows: np.ndarray) -> np.ndarray:
         """(n,) number of the larger shape at each pixel, −1 where there is none."""
-        high, wide = self.labels.shape
-        label = self.labels[np.clip(rows // self.shrink, 0, high - 1), np.clip(columns // self.shrink, 0, wide - 1)]
-        return np.asarray(self.number[label])
+        wide, high = self.size
+        shape = self.shapes.at(np.clip(columns // self.shrink, 0, wide - 1), np.clip(rows // self.shrink, 0, high - 1))
+        return np.where(shape < 0, -1, self.number[shape]) if len(self.number) else shape
 
     @property
     def larger(self) -> np.ndarray:
         """(n,) True for the larger shapes."""
-        return np.isin(np.arange(len(self.areas)), self.number)
+        return np.arange(len(self.areas)) >= len(self.areas) - (self.number >= 0).sum()
 
     def outline(self, k: int) -> np.ndarray:
         """The larger shape k as 0 and 1 in its box on the coarser grid."""
-        x, y, width, height = (int(v) // self.shrink for v in self.boxes[k])
-        label = int(np.flatnonzero(self.number == k)[0])
-        return np.asarray((self.labels[y : y + height, x : x + width] == label).astype(np.uint8))
+        return self.shapes.drawn(int(np.flatnonzero(self.number == k)[0]))
 
 
 def bright_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> SmallMarks:
@@ -90,36 +99,33 @@ def bright_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> 
     return _in_tiles(grey, mask_of, side, (low < dark) & (cv2.subtract(_most_about(high), low) > rise), cells.side)
 
 
-def dark_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> DarkMarks:
+def dark_marks(grey: np.ndarray, coarser: Coarser, scan: Scan, cells: Cells, levels: Levels) -> DarkMarks:
     """Everything that is not clear film: shapes, letters, dots and dust."""
     side = _odd(MARK_MM / scan.pixel_mm)
     bar = round(grey_code(_SHAPE_SHARE * levels.clear))
     low, high = scan.in_grey(cells.low), scan.in_grey(cells.high)
     edges = (low < bar) & (_most_about(high) >= bar)
-    shrink = max(1, int(0.09 / scan.pixel_mm))
     with ThreadPoolExecutor(1) as pool:
-        shapes = pool.submit(_shapes, grey, bar, shrink)
+        shapes = pool.submit(components_of, compare(coarser.grey, bar, cv2.CMP_LT))
         small = _in_tiles(grey, lambda part: compare(part, bar, cv2.CMP_LT), side, edges, cells.side)
-        count, labels, stats, centres = shapes.result()
-    small = small.of(small.longest <= side)
-    large = np.flatnonzero(stats[:, 2:4].max(axis=1) * shrink > side)
-    large = large[large > 0]
-    number = np.full(count, -1)
+    return _with_shapes(small.of(small.longest <= side), shapes.result(), coarser, side)
+
+
+def _with_shapes(small: SmallMarks, shapes: Components, coarser: Coarser, side: int) -> DarkMarks:
+    """The small marks and, of the shapes on the coarser grid, those longer than `side` pixels."""
+    shrink = coarser.shrink
+    large = np.flatnonzero(shapes.boxes[:, 2:].max(axis=1, initial=0) * shrink > side)
+    number = np.full(len(shapes.areas), -1)
     number[large] = len(small.areas) + np.arange(len(large))
     return DarkMarks(
-        np.concatenate([small.boxes, stats[large, :4] * shrink]),
-        np.concatenate([small.areas, stats[large, 4] * shrink**2]),
-        np.concatenate([small.centres, centres[large] * shrink]),
-        labels,
+        np.concatenate([small.boxes, shapes.boxes[large] * shrink]),
+        np.concatenate([small.areas, shapes.areas[large] * shrink**2]),
+        np.concatenate([small.centres, shapes.centres[large] * shrink]),
+        shapes,
         number,
         shrink,
+        (coarser.grey.shape[1], coarser.grey.shape[0]),
     )
-
-
-def _shapes(grey: np.ndarray, bar: int, shrink: int) -> tuple[int, np.ndarray, np.ndarray, np.ndarray]:
-    """OpenCV's components with their stats of what is darker than `bar` on a coarser grid."""
-    coarse = cv2.resize(grey, None, fx=1 / shrink, fy=1 / shrink, interpolation=cv2.INTER_AREA) if shrink > 1 else grey
-    return cv2.connectedComponentsWithStats(compare(coarse, bar, cv2.CMP_LT), connectivity=8)
 
 
 def _most_about(values: np.ndarray) -> np.ndarray:
@@ -130,8 +136,7 @@ def _most_about(values: np.ndarray) -> np.ndarray:
 def _in_tiles(grey: np.ndarray, mask_of: Callable[..., Any], side: int, wanted: np.ndarray, cell: int) -> SmallMarks:
     """Marks of a mask worked in tiles, which keeps memory small; one longer than the overlap comes as pieces.
 
-    Only tiles with a wanted cell are looked at, and of each the part that holds marks: labelling costs the same with
-    nothing in it.
+    Of each tile the part that holds wanted cells is looked at.
 
     Args:
         mask_of: mask of a piece of the picture, right from `side` pixels off its rim.
@@ -141,27 +146,39 @@ def _in_tiles(grey: np.ndarray, mask_of: Callable[..., Any], side: int, wanted: 
     wanted = _reaching_the_rim(wanted, grey.shape, cell)
 
     def tile(corner: tuple[int, int]) -> SmallMarks:
-        row, column = corner
-        if not wanted[
-            row // cell : (row + _TILE + side) // cell + 1, column // cell : (column + _TILE + side) // cell + 1
-        ].any():
+        rows, columns = (slice(at, min(at + _TILE + 2 * side, n)) for at, n in zip(corner, grey.shape, strict=True))
+        wanted_rows, wanted_columns = _holding(wanted, rows, columns, cell)
+        if not len(wanted_rows):
             return NO_MARKS
-        low, right = min(row + _TILE + 2 * side, len(grey)), min(column + _TILE + 2 * side, grey.shape[1])
-        top, left = max(0, row - side), max(0, column - side)
-        mask = mask_of(grey[top : min(low + side, len(grey)), left : min(right + side, grey.shape[1])])
-        marks = _connected(mask[row - top : low - top, column - left : right - left])
-        begins, ends = marks.boxes[:, :2], marks.boxes[:, :2] + marks.boxes[:, 2:]
-        # What touches the inner rim was met whole in the tile before, unless it is too long to be a mark.
-        before = (begins == 0) & (ends < 2 * side) & (np.array([column, row]) > 0)
-        marks = marks.of((begins < _TILE).all(axis=1) & ~before.any(axis=1))
-        return SmallMarks(
-            marks.boxes + np.array([column, row, 0, 0]), marks.areas, marks.centres + np.array([column, row])
-        )
+        # With as much of a shape that goes on as makes it no mark.
+        top, low = max(rows.start, wanted_rows[0] - side), min(rows.stop, wanted_rows[-1] + side)
+        left, right = max(columns.start, wanted_columns[0] - side), min(columns.stop, wanted_columns[-1] + side)
+        above, before = max(0, top - side), max(0, left - side)
+        mask = mask_of(grey[above : low + side, before : right + side])
+        marks = _connected(mask[top - above : low - above, left - before : right - before]).moved(left, top)
+        return _own(marks, np.array([columns.start, rows.start]), side)
 
     corners = [(r, c) for r in range(0, len(grey), _TILE) for c in range(0, grey.shape[1], _TILE)]
     with ThreadPoolExecutor(2) as pool:  # image passes let go of the interpreter
         tiles = list(pool.map(tile, corners))
     return SmallMarks(*(np.concatenate([getattr(t, n) for t in tiles]) for n in ("boxes", "areas", "centres")))
+
+
+def _holding(wanted: np.ndarray, rows: slice, columns: slice, cell: int) -> tuple[np.ndarray, np.ndarray]:
+    """Rows and columns, pixels, of the cells of a tile that are wanted, the last past the last of them; empty for none."""
+    part = wanted[rows.start // cell : -(-rows.stop // cell), columns.start // cell : -(-columns.stop // cell)]
+    held = np.flatnonzero(part.any(axis=1)), np.flatnonzero(part.any(axis=0))
+    starts = rows.start // cell, columns.start // cell
+    down, across = ((np.append(n, n[-1:] + 1) + start) * cell for n, start in zip(held, starts, strict=True))
+    return down, across
+
+
+def _own(marks: SmallMarks, corner: np.ndarray, side: int) -> SmallMarks:
+    """Those that no tile before met whole; one too long to be a mark comes as pieces."""
+    begins = marks.boxes[:, :2] - corner
+    ends = begins + marks.boxes[:, 2:]
+    before = (begins == 0) & (ends < 2 * side) & (corner > 0)
+    return marks.of((begins < _TILE).all(axis=1) & ~before.any(axis=1))
 
 
 def _reaching_the_rim(wanted: np.ndarray, shape: tuple[int, int], cell: int) -> np.ndarray:
@@ -171,14 +188,8 @@ def _reaching_the_rim(wanted: np.ndarray, shape: tuple[int, int], cell: int) -> 
 
 
 def _connected(mask: np.ndarray) -> SmallMarks:
-    x, y, width, height = cv2.boundingRect(mask)
-    part = np.ascontiguousarray(mask[y : y + height, x : x + width])
-    if not part.size:
-        return NO_MARKS
-    count, _, stats, centres = cv2.connectedComponentsWithStats(part, connectivity=8)
-    return SmallMarks(
-        stats[1:count, :4] + np.array([x, y, 0, 0]), stats[1:count, 4], centres[1:count] + np.array([x, y])
-    )
+    found = components_of(mask)
+    return SmallMarks(found.boxes, found.areas, found.centres)
 
 
 def _odd(length: float) -> int:

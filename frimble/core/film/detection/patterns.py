@@ -8,6 +8,7 @@ import cv2
 import numpy as np
 from scipy.spatial import cKDTree
 
+from frimble.core.film.detection.components import Components, components_of
 from frimble.core.film.detection.lattice import Lattice, find_lattice
 from frimble.core.film.detection.marks import MARK_MM, NO_MARKS, DarkMarks, SmallMarks
 from frimble.core.film.scan.comparing import compare
@@ -20,6 +21,9 @@ _FEWEST = 6
 _DEPTH = 1.4
 # How far about a pixel a dot's middle is the deepest, and its depths tell where it lies.
 _ABOUT = 2
+# No dot is as deep, and so many rows about a band tell the depths in it.
+_DEEPEST = 24
+_BAND = 256
 
 Marks = TypeVar("Marks", SmallMarks, DarkMarks)
 
@@ -69,28 +73,44 @@ def _chained(dark: DarkMarks, scan: Scan) -> SmallMarks:
     picked = np.flatnonzero(dark.larger & thin)
     if len(picked) < _FEWEST:
         return NO_MARKS
+    thin_shapes = thin[np.maximum(dark.number, 0)] & (dark.number >= 0)
     corners = dark.boxes[picked, :2] // dark.shrink
     (left, top), (right, low) = corners.min(axis=0), (corners + dark.boxes[picked, 2:] // dark.shrink).max(axis=0)
-    labels = dark.labels[top:low, left:right]
-    middles, radius, shape = _bulges(labels, thin[np.maximum(dark.number, 0)] & (dark.number >= 0))
+    rows = range(int(top), int(low), _BAND)
+    bands = [
+        _bulges(dark.shapes, thin_shapes, (int(left), first, int(right), min(first + _BAND, int(low))))
+        for first in rows
+    ]
+    middles, radius, shape = (np.concatenate(parts) for parts in zip(*bands, strict=True))
     several = np.bincount(shape, minlength=1)[shape] > 1
-    x, y = ((middles[several] + (left, top) + 0.5) * dark.shrink).T
+    x, y = ((middles[several] + 0.5) * dark.shrink).T
     radius = radius[several] * dark.shrink
     boxes = np.column_stack([x - radius, y - radius, 2 * radius + 1, 2 * radius + 1]).astype(np.int32)
     return SmallMarks(boxes, np.rint(np.pi * radius**2).astype(np.int32), np.column_stack([x, y]))
 
 
-def _bulges(labels: np.ndarray, wanted: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-    """Middles (n, 2) x and y of what bulges in the wanted shapes of a label picture, radii (n,) and labels (n,)."""
-    mask = np.pad(wanted.astype(np.uint8)[labels], 1)
+def _bulges(
+    shapes: Components, wanted: np.ndarray, band: tuple[int, int, int, int]
+) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Middles (n, 2) x and y of what bulges in the wanted shapes in a band of rows, radii (n,) and shapes (n,).
+
+    A band at a time stays in the processor's own memory.
+
+    Args:
+        band: left, top, right, low on the shapes' grid; no wanted shape leaves it by its left or right side.
+    """
+    left, top, right, low = band
+    corner = left - 1, top - 1 - _DEEPEST
+    mask = shapes.drawn_in(lambda shape: wanted[shape], (*corner, right + 1, low + 1 + _DEEPEST))
     inner = cv2.distanceTransform(mask, cv2.DIST_L2, 5)
     middle = compare(inner, _DEPTH, cv2.CMP_GT)
     middle &= cv2.compare(inner, cv2.dilate(inner, np.ones((2 * _ABOUT + 1, 2 * _ABOUT + 1), np.uint8)), cv2.CMP_GE)
-    _, _, _, centres = cv2.connectedComponentsWithStats(middle, connectivity=8)
     # A dot's top is a pixel or two: its middle's pixel tells its depth and its shape. A ring's middle lies in its hole.
-    at = np.rint(centres[1:]).astype(int)
-    at = at[inner[at[:, 1], at[:, 0]] > 0]
-    return _settled(inner, at) - 1, inner[at[:, 1], at[:, 0]], labels[at[:, 1] - 1, at[:, 0] - 1]
+    at = np.rint(components_of(middle).centres).astype(int)
+    depth = inner[at[:, 1], at[:, 0]]
+    column, row = (at + corner).T
+    within = (depth > 0) & (depth < _DEEPEST) & (row >= top) & (row < low)
+    return _settled(inner, at[within]) + corner, depth[within], shapes.at(column[within], row[within])
 
 
 def _settled(inner: np.ndarray, at: np.ndarray) -> np.ndarray:

@@ -34,7 +34,7 @@ def solid_cells(scan: Scan, cells: Cells, levels: Levels, left_out: np.ndarray) 
     """Cells well inside black: they and all their neighbours are dark to the last pixel, and no mark crosses them."""
     dark = (cells.high < scan.code(DARK_SHARE * levels.clear)) & ~left_out
     # A scratch too narrow to look clear is a mark, not a weak area.
-    even = scan.light(cells.high) - cells.light < 0.04 * levels.clear + scan.light(7 * levels.noise)
+    even = cells.high_light - cells.light < 0.04 * levels.clear + scan.light(7 * levels.noise)
     dark = (dark & even).astype(np.uint8)
     return cv2.erode(dark, np.ones((3, 3), np.uint8), borderValue=0).astype(bool)
 
@@ -102,9 +102,10 @@ def _bands_down(density: np.ndarray, solid: np.ndarray, step_mm: float) -> list[
     """Bands that lie along rows, met one after another down the sheet."""
     strip = round(_STRIP_MM / step_mm)
     boxes = []
-    for left in range(0, solid.shape[1] - strip // 2, strip):
+    lefts = range(0, solid.shape[1] - strip // 2, strip)
+    held_in = np.add.reduceat(solid, lefts, axis=1, dtype=np.int32) if lefts else np.zeros((len(solid), 0), np.int32)
+    for left, held in zip(lefts, held_in.T, strict=True):
         part = solid[:, left : left + strip]
-        held = part.sum(axis=1)
         long = [(a, b) for a, b in _runs(held >= strip * 0.5) if (b - a) * step_mm >= _LEAST_SOLID_MM]
         if not long:
             continue

@@ -22,7 +22,7 @@ def illumination(scan: Scan, cells: Cells, levels: Levels) -> Surface:
     A quadratic surface through clear cells; flat when clear film does not reach over the sheet.
     """
     light = cells.light
-    clear = (scan.light(cells.low) > 0.6 * levels.clear) & (np.abs(light / levels.clear - 1) < 0.35)
+    clear = (cells.low_light > 0.6 * levels.clear) & (np.abs(light / levels.clear - 1) < 0.35)
     rows, columns = np.nonzero(clear)
     width, height = scan.size_mm
     step = cells.step_mm

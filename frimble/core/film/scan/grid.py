@@ -13,6 +13,7 @@ from frimble.core.film.scan.vectors import Detail
 from frimble.core.units import MM_PER_INCH
 
 CELL_MM = 0.34
+COARSER_MM = 0.09
 _STRIP_CELLS = 64
 
 
@@ -55,7 +56,7 @@ class Scan:
 
     def light(self, codes: float | np.ndarray) -> np.ndarray:
         """Share of white for codes of any shape; means of codes need not be whole."""
-        if isinstance(codes, np.ndarray) and codes.dtype == self.codes.dtype:
+        if isinstance(codes, np.ndarray | np.generic) and codes.dtype == self.codes.dtype:
             return np.asarray(self._table[codes])
         return light_of(np.asarray(codes), self.encoding, self.bits)
 
@@ -88,21 +89,49 @@ class Scan:
 
     def window(self, x0: int, y0: int, x1: int, y1: int) -> tuple[np.ndarray, int, int]:
         """(share of white inside a pixel box cut to the sheet, its left column, its top row)."""
+        codes, left, top = self.window_codes(x0, y0, x1, y1)
+        return self.light(codes), left, top
+
+    def window_codes(self, x0: int, y0: int, x1: int, y1: int) -> tuple[np.ndarray, int, int]:
+        """As `window`, in codes."""
         top, left = max(y0, 0), max(x0, 0)
-        return self.light(self.codes[top : max(y1, 0), left : max(x1, 0)]), left, top
+        return self.codes[top : max(y1, 0), left : max(x1, 0)], left, top
+
+
+@dataclass(frozen=True)
+class Coarser:
+    """The grey picture on a grid `shrink` times coarser, where shapes and lines are still themselves."""
+
+    grey: np.ndarray
+    shrink: int
+
+
+def coarser(grey: np.ndarray, scan: Scan) -> Coarser:
+    """The scan's grey picture on the coarser grid."""
+    shrink = max(1, int(COARSER_MM / scan.pixel_mm))
+    return Coarser(shrunk(grey, shrink), shrink)
+
+
+def shrunk(picture: np.ndarray, by: int) -> np.ndarray:
+    """Mean of each square of `by` × `by` pixels."""
+    if by == 1:
+        return picture
+    return cv2.resize(picture, None, fx=1 / by, fy=1 / by, interpolation=cv2.INTER_AREA)
 
 
 @dataclass(frozen=True)
 class Cells:
-    """Square cells of `side` pixels, `step_mm` wide: mean, least and greatest code of each and share of white of the
-    mean, shape (rows, columns)."""
+    """Square cells of `side` pixels, `step_mm` wide: mean, least and greatest code of each, and their shares of white,
+    shape (rows, columns)."""
 
     side: int
     step_mm: float
     mean: np.ndarray
-    light: np.ndarray
     low: np.ndarray
     high: np.ndarray
+    light: np.ndarray
+    low_light: np.ndarray
+    high_light: np.ndarray
 
 
 @dataclass(frozen=True)
@@ -132,18 +161,29 @@ def cells_of(scan: Scan) -> Cells:
     mean = np.empty((rows, columns), np.float32)
     low = np.empty((rows, columns), scan.codes.dtype)
     high = np.empty_like(low)
+    light, low_light, high_light = (np.empty_like(mean) for _ in range(3))
 
     def fill(first: int) -> None:
         last = min(first + _STRIP_CELLS, rows)
         strip = scan.codes[first * side : last * side, : columns * side].reshape(last - first, side, columns * side)
-        low[first:last] = strip.min(axis=1).reshape(last - first, columns, side).min(axis=2)
-        high[first:last] = strip.max(axis=1).reshape(last - first, columns, side).max(axis=2)
-        total = strip.sum(axis=1, dtype=np.uint32 if scan.bits == 16 else np.uint16)
-        mean[first:last] = total.reshape(last - first, columns, side).sum(axis=2, dtype=np.float32) / side**2
+        low[first:last] = _across(np.minimum, strip.min(axis=1), side)
+        high[first:last] = _across(np.maximum, strip.max(axis=1), side)
+        total = strip.sum(axis=1, dtype=np.uint32 if scan.bits == 16 else np.uint16).astype(np.float32)
+        mean[first:last] = _across(np.add, total, side) / side**2
+        for codes, lit in ((mean, light), (low, low_light), (high, high_light)):
+            lit[first:last] = scan.light(codes[first:last])
 
     with ThreadPoolExecutor(2) as pool:
         list(pool.map(fill, range(0, rows, _STRIP_CELLS)))
-    return Cells(side, side * scan.pixel_mm, mean, scan.light(mean).astype(np.float32), low, high)
+    return Cells(side, side * scan.pixel_mm, mean, low, high, light, low_light, high_light)
+
+
+def _across(join: np.ufunc, rows: np.ndarray, side: int) -> np.ndarray:
+    """`join` of every `side` columns together; column by column it is several times faster than along so short an axis."""
+    joined = rows[:, ::side].copy()
+    for k in range(1, side):
+        join(joined, rows[:, k::side], out=joined)
+    return joined
 
 
 def levels_of(scan: Scan, cells: Cells) -> Levels:
@@ -153,7 +193,7 @@ def levels_of(scan: Scan, cells: Cells) -> Levels:
         InvalidInput: nothing black, nothing clear, or no contrast between the two.
     """
     light = cells.light
-    flat = scan.light(cells.high) - scan.light(cells.low) < 0.3 * np.maximum(light, 0.15)
+    flat = cells.high_light - cells.low_light < 0.3 * np.maximum(light, 0.15)
     top = float(np.quantile(light, 0.995))
     bright = light[flat & (light > 0.6 * top)]
     if top < 0.12 or not bright.size:
@@ -182,6 +222,6 @@ def _noise(scan: Scan, cells: Cells, solid: np.ndarray) -> float:
     if not len(places):
         return 1.0
     picked = places[:: max(1, len(places) // 300)]
-    s = cells.side
-    spread = [float(scan.codes[r * s : (r + 1) * s, c * s : (c + 1) * s].std()) for r, c in picked]
-    return float(np.median(spread))
+    rows, columns = ((picked[:, k, None] * cells.side) + np.arange(cells.side) for k in (0, 1))
+    windows = scan.codes[rows[:, :, None], columns[:, None, :]]
+    return float(np.median(windows.std(axis=(1, 2))))

@@ -3,19 +3,19 @@
 import cv2
 import numpy as np
 
-from frimble.core.film.scan.grid import Scan
+from frimble.core.film.scan.grid import Coarser, Scan, shrunk
 
+_PIXEL_MM = 0.17
 _MOST_DEG = 8.0
 _STEP_DEG = 0.1
 
 
-def skew_deg(grey: np.ndarray, scan: Scan) -> float:
+def skew_deg(coarser: Coarser, scan: Scan) -> float:
     """Turn of the artwork in degrees, counter-clockwise positive; 0 when no direction stands out.
 
     Edges of frames, bars and register marks lie along and across the sheet: their direction, modulo 90°, peaks there.
     """
-    shrink = max(1, int(0.17 / scan.pixel_mm))
-    small = cv2.resize(grey, None, fx=1 / shrink, fy=1 / shrink, interpolation=cv2.INTER_AREA) if shrink > 1 else grey
+    small = shrunk(coarser.grey, max(1, int(_PIXEL_MM / (scan.pixel_mm * coarser.shrink))))
     # A sharp edge of few pixels points along the grid; blurred a little it points where it lies.
     small = cv2.GaussianBlur(small, (0, 0), 3)
     across = cv2.Sobel(small, cv2.CV_32F, 1, 0, ksize=5)

@@ -4,7 +4,7 @@ import cv2
 import numpy as np
 
 from frimble.core.film.detection import marks
-from frimble.core.film.scan.grid import Scan, cells_of, levels_of
+from frimble.core.film.scan.grid import Scan, cells_of, coarser, levels_of
 from frimble.core.testing.case import CoreCase
 from frimble.core.units import MM_PER_INCH
 
@@ -28,7 +28,8 @@ class MarkTests(CoreCase):
         cells = cells_of(scan)
         levels = levels_of(scan, cells)
         grey = scan.grey()
-        return scan, levels, marks.bright_marks(grey, scan, cells, levels), marks.dark_marks(grey, scan, cells, levels)
+        dark = marks.dark_marks(grey, coarser(grey, scan), scan, cells, levels)
+        return scan, levels, marks.bright_marks(grey, scan, cells, levels), dark
 
     def nearest(self, found, column, row) -> int:
         return int(np.hypot(*(found.centres - np.array([column, row])).T).argmin())
