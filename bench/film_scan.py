@@ -7,6 +7,7 @@ threshold, label, measure regions) finds dark and bright blobs only; it is there
 
 import argparse
 import json
+import statistics
 import subprocess
 import sys
 import tempfile
@@ -96,7 +97,7 @@ def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__.splitlines()[0])
     parser.add_argument("--stage", choices=("check", "general"))
     parser.add_argument("--scan", type=Path)
-    parser.add_argument("--runs", type=int, default=3)
+    parser.add_argument("--runs", type=int, default=9)
     given = parser.parse_args()
     if given.stage:
         print(json.dumps(stage(given.stage, given.scan)))
@@ -109,12 +110,13 @@ def main() -> None:
                 json.loads(subprocess.check_output([sys.executable, __file__, "--stage", name, "--scan", str(path)]))  # noqa: S603
                 for _ in range(given.runs if name == "check" else 1)
             ]
-            best = min(runs, key=lambda r: r["analyse"])
-            decode = min(r["decode"] for r in runs)
+            ratios = sorted(r["analyse"] / r["decode"] for r in runs)
+            middle = {part: statistics.median(r[part] for r in runs) for part in ("decode", "analyse", "bytes_a_pixel")}
             print(
-                f"{name}: {best['pixels'] / 1e6:.0f} Mpixel, decode {decode:.2f} s, analyse {best['analyse']:.2f} s "
-                f"= {best['analyse'] / decode:.2f} × decode, {best['bytes_a_pixel']:.1f} bytes a pixel, "
-                f"{best['findings']} findings"
+                f"{name}: {runs[0]['pixels'] / 1e6:.0f} Mpixel, decode {middle['decode']:.2f} s, analyse "
+                f"{middle['analyse']:.2f} s = {statistics.median(ratios):.2f} × decode ({ratios[0]:.2f} to "
+                f"{ratios[-1]:.2f} in {len(runs)} runs), {middle['bytes_a_pixel']:.1f} bytes a pixel, "
+                f"{runs[0]['findings']} findings"
             )
 
 

@@ -1,8 +1,6 @@
 """Connected shapes of a mask, told run by run of its rows: several times faster than at every pixel."""
 
-from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
 
 import cv2
 import numpy as np
@@ -39,21 +37,26 @@ class Components:
     def drawn(self, k: int) -> np.ndarray:
         """Shape k as 0 and 1 in its box."""
         x, y, wide, high = (int(v) for v in self.boxes[k])
-        return self.drawn_in(lambda shape: shape == k, (x, y, x + wide, y + high))
+        first, last = self._between(y, y + high)
+        return self._drawn(first + np.flatnonzero(self.shape[first:last] == k), (x, y, x + wide, y + high))
 
-    def drawn_in(self, picked: Callable[..., Any], box: tuple[int, int, int, int]) -> np.ndarray:
-        """Some shapes as 0 and 1 in a box (left, top, right, low) that none of them leaves by its left or right side.
+    def drawn_in(self, box: tuple[int, int, int, int], picked: np.ndarray) -> np.ndarray:
+        """The shapes flagged in `picked` (n,) as 0 and 1 in a box: left, top, right, low. None of them may leave it by its
+        left or right side."""
+        first, last = self._between(box[1], box[3])
+        return self._drawn(first + np.flatnonzero(picked[self.shape[first:last]]), box)
 
-        Args:
-            picked: flags of numbers of shapes (k,) as they are met.
-        """
-        left, top, right, low = box
+    def _between(self, top: int, low: int) -> tuple[int, int]:
+        """First run of row `top` and the first past those above row `low`."""
         first, last = np.searchsorted(self.begins, (top * self.stride, low * self.stride))
-        own = first + np.flatnonzero(picked(self.shape[first:last]))
-        rows = self.begins[own] // self.stride
+        return int(first), int(last)
+
+    def _drawn(self, runs: np.ndarray, box: tuple[int, int, int, int]) -> np.ndarray:
+        left, top, right, low = box
+        rows = self.begins[runs] // self.stride
         turns = np.zeros((low - top, right - left + 1), np.int8)
-        turns[rows - top, self.begins[own] - rows * self.stride - left] = 1
-        turns[rows - top, self.ends[own] - rows * self.stride - left] = -1
+        turns[rows - top, self.begins[runs] - rows * self.stride - left] = 1
+        turns[rows - top, self.ends[runs] - rows * self.stride - left] = -1
         flat = turns.ravel()
         np.cumsum(flat, out=flat)
         return turns[:, :-1].view(np.uint8)

@@ -160,8 +160,9 @@ def _piece(scan: Scan, levels: Levels, box: np.ndarray, members: Sequence[int]) 
     pad = max(3, round(0.2 / scan.pixel_mm))
     codes, left, top = scan.window_codes(x - pad, y - pad, x + width + pad, y + height + pad)
     # Whole numbers are sorted by their digits, several times faster than they are parted.
-    ground = float(scan.light(np.sort(codes, axis=None, kind="stable")[codes.size // 5]))
-    if ground > 0.3 * levels.clear or _foot_of_a_shape(scan, codes, ground):
+    rising = np.sort(codes, axis=None, kind="stable")
+    ground, peak = (float(scan.light(rising[k])) for k in (codes.size // 5, -1))
+    if ground > 0.3 * levels.clear or _foot_of_a_shape(scan, codes, ground + 0.4 * (peak - ground)):
         return None
     share = (scan.light(codes) - ground) / max(levels.clear - ground, 1e-3)
     rows, columns = np.nonzero(share > max(0.04, 0.25 * float(share.max())))
@@ -175,10 +176,10 @@ def _piece(scan: Scan, levels: Levels, box: np.ndarray, members: Sequence[int]) 
     return stroke
 
 
-def _foot_of_a_shape(scan: Scan, codes: np.ndarray, ground: float) -> bool:
-    """Whether what is bright in a window of codes reaches over much of its rim: part of a larger bright shape."""
-    rim = scan.light(np.concatenate([codes[0], codes[-1], codes[:, 0], codes[:, -1]])) - ground
-    return bool((rim > 0.4 * (float(scan.light(codes.max())) - ground)).mean() > 0.25)
+def _foot_of_a_shape(scan: Scan, codes: np.ndarray, bar: float) -> bool:
+    """Whether much of a window's rim lets through more light than `bar`: what is bright in it belongs to a larger shape."""
+    rim = np.concatenate([codes[0], codes[-1], codes[:, 0], codes[:, -1]])
+    return bool(np.count_nonzero(scan.light(rim) > bar) > 0.25 * len(rim))
 
 
 def _in_black(share: np.ndarray, scan: Scan) -> bool:

@@ -36,7 +36,7 @@ def strokes_of(coarser: Coarser, scan: Scan, levels: Levels, limits: Limits, gap
     found = components_of(_thin(coarser.grey, max(3, round(2.2 * limits.line_mm / pixel) | 1), levels, gaps))
     long = np.flatnonzero(np.hypot(*found.boxes[:, 2:].T) * pixel >= _LEAST_LINE_MM)
     corners = [(int(x) * shrink, int(y) * shrink) for x, y in found.boxes[long, :2]]
-    return Strokes([found.drawn(k) for k in long], corners, found.centres[long] * shrink, shrink, gaps)
+    return Strokes([found.drawn(int(k)) for k in long], corners, found.centres[long] * shrink, shrink, gaps)
 
 
 def _thin(small: np.ndarray, side: int, levels: Levels, gaps: bool) -> np.ndarray:
@@ -74,9 +74,11 @@ def _thin_line(
     scan: Scan, levels: Levels, limits: Limits, shape: np.ndarray, corner: tuple[int, int], shrink: int, gaps: bool
 ) -> Finding | None:
     """A drawn line when long for its width; its width is the light it stops over its length."""
-    outlines, _ = cv2.findContours(np.pad(shape, 1), cv2.RETR_CCOMP, cv2.CHAIN_APPROX_NONE)
-    if len(outlines) > _MOST_MESHES:
+    shape_in_rim = np.pad(shape, 1)
+    # Counted before they are traced: a halftone has thousands.
+    if cv2.connectedComponents(1 - shape_in_rim, connectivity=4)[0] - 1 > _MOST_MESHES:
         return None
+    outlines, _ = cv2.findContours(shape_in_rim, cv2.RETR_CCOMP, cv2.CHAIN_APPROX_NONE)
     length = sum(cv2.arcLength(o, True) for o in outlines) / 2 * scan.pixel_mm * shrink
     straight = cv2.minAreaRect(outlines[0])[1]
     longest = max(straight) * scan.pixel_mm * shrink

@@ -42,7 +42,7 @@ class SmallMarks:
 
     def moved(self, x: int, y: int) -> "SmallMarks":
         """The marks as many pixels to the right and down."""
-        return SmallMarks(self.boxes + (x, y, 0, 0), self.areas, self.centres + (x, y))
+        return SmallMarks(self.boxes + np.array([x, y, 0, 0]), self.areas, self.centres + np.array([x, y]))
 
     @property
     def longest(self) -> np.ndarray:
@@ -70,12 +70,12 @@ class DarkMarks(SmallMarks):
         """(n,) number of the larger shape at each pixel, −1 where there is none."""
         wide, high = self.size
         shape = self.shapes.at(np.clip(columns // self.shrink, 0, wide - 1), np.clip(rows // self.shrink, 0, high - 1))
-        return np.where(shape < 0, -1, self.number[shape]) if len(self.number) else shape
+        return np.asarray(np.where(shape < 0, -1, self.number[shape]) if len(self.number) else shape)
 
     @property
     def larger(self) -> np.ndarray:
         """(n,) True for the larger shapes."""
-        return np.arange(len(self.areas)) >= len(self.areas) - (self.number >= 0).sum()
+        return np.asarray(np.arange(len(self.areas)) >= len(self.areas) - (self.number >= 0).sum())
 
     def outline(self, k: int) -> np.ndarray:
         """The larger shape k as 0 and 1 in its box on the coarser grid."""
@@ -134,9 +134,8 @@ def _most_about(values: np.ndarray) -> np.ndarray:
 
 
 def _in_tiles(grey: np.ndarray, mask_of: Callable[..., Any], side: int, wanted: np.ndarray, cell: int) -> SmallMarks:
-    """Marks of a mask worked in tiles, which keeps memory small; one longer than the overlap comes as pieces.
-
-    Of each tile the part that holds wanted cells is looked at.
+    """Marks of a mask worked in tiles, which keeps memory small; one longer than the overlap comes as pieces. Of each tile
+    the part that holds wanted cells is looked at.
 
     Args:
         mask_of: mask of a piece of the picture, right from `side` pixels off its rim.
@@ -155,7 +154,8 @@ def _in_tiles(grey: np.ndarray, mask_of: Callable[..., Any], side: int, wanted: 
         left, right = max(columns.start, wanted_columns[0] - side), min(columns.stop, wanted_columns[-1] + side)
         above, before = max(0, top - side), max(0, left - side)
         mask = mask_of(grey[above : low + side, before : right + side])
-        marks = _connected(mask[top - above : low - above, left - before : right - before]).moved(left, top)
+        found = components_of(mask[top - above : low - above, left - before : right - before])
+        marks = SmallMarks(found.boxes, found.areas, found.centres).moved(left, top)
         return _own(marks, np.array([columns.start, rows.start]), side)
 
     corners = [(r, c) for r in range(0, len(grey), _TILE) for c in range(0, grey.shape[1], _TILE)]
@@ -185,11 +185,6 @@ def _reaching_the_rim(wanted: np.ndarray, shape: tuple[int, int], cell: int) -> 
     """Cells cut by the sheet's right and lower edge were not measured: they are looked at."""
     missing = [(0, -(-n // cell) - m) for n, m in zip(shape, wanted.shape, strict=True)]
     return np.pad(wanted, missing, constant_values=True)
-
-
-def _connected(mask: np.ndarray) -> SmallMarks:
-    found = components_of(mask)
-    return SmallMarks(found.boxes, found.areas, found.centres)
 
 
 def _odd(length: float) -> int:

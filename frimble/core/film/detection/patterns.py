@@ -101,7 +101,7 @@ def _bulges(
     """
     left, top, right, low = band
     corner = left - 1, top - 1 - _DEEPEST
-    mask = shapes.drawn_in(lambda shape: wanted[shape], (*corner, right + 1, low + 1 + _DEEPEST))
+    mask = shapes.drawn_in((*corner, right + 1, low + 1 + _DEEPEST), wanted)
     inner = cv2.distanceTransform(mask, cv2.DIST_L2, 5)
     middle = compare(inner, _DEPTH, cv2.CMP_GT)
     middle &= cv2.compare(inner, cv2.dilate(inner, np.ones((2 * _ABOUT + 1, 2 * _ABOUT + 1), np.uint8)), cv2.CMP_GE)

@@ -152,7 +152,9 @@ def _running_median(profile: np.ndarray, size: int) -> np.ndarray:
 
 def _runs(flags: np.ndarray) -> list[tuple[int, int]]:
     """(first, past the last) of each run of True."""
-    edges = np.flatnonzero(np.diff(np.r_[False, flags, False].astype(np.int8)))
+    padded = np.zeros(len(flags) + 2, bool)
+    padded[1:-1] = flags
+    edges = np.flatnonzero(padded[1:] != padded[:-1])
     return list(zip(edges[::2], edges[1::2], strict=True))
 
 

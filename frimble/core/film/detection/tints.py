@@ -68,13 +68,13 @@ def _dot_areas(scan: Scan, levels: Levels, dots: SmallMarks, pitch: float, angle
     """Area of a sample of dots, mm²: the light that one lattice cell about each stops (or passes)."""
     step = max(1, len(dots.areas) // _SAMPLED)
     areas = []
-    half = pitch / 2
+    half, turn = pitch / 2, np.radians(angle)
+    corners = np.array([[-half, -half], [half, -half], [half, half], [-half, half]])
+    cell = corners @ np.array([[np.cos(turn), np.sin(turn)], [-np.sin(turn), np.cos(turn)]])
+    reach = int(np.ceil(pitch * 0.75)) + 1
     for x, y in dots.centres[::step]:
-        reach = int(np.ceil(pitch * 0.75)) + 1
         window, left, top = scan.window(round(x) - reach, round(y) - reach, round(x) + reach + 1, round(y) + reach + 1)
-        cell = np.array([[-half, -half], [half, -half], [half, half], [-half, half]])
-        turn = np.radians(angle)
-        turned = cell @ np.array([[np.cos(turn), np.sin(turn)], [-np.sin(turn), np.cos(turn)]]) + (x - left, y - top)
+        turned = cell + np.array([x - left, y - top])
         mask = np.zeros((window.shape[0] * 4, window.shape[1] * 4), np.uint8)
         cv2.fillConvexPoly(mask, np.round((turned + 0.5) * 4 * 16 - 8).astype(np.int32), 255, shift=4)
         weight = cv2.resize(mask, window.shape[::-1], interpolation=cv2.INTER_AREA) / 255.0

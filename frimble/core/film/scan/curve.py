@@ -11,6 +11,7 @@ from frimble.core.film.wedge.definition import Wedge
 _ERROR_WANTED = 0.05
 # A patch of a wedge is known within this share of its light.
 _RELATIVE = 0.02
+_TABLE_STEP = 0.0005
 
 
 @dataclass(frozen=True)
@@ -31,6 +32,14 @@ class Curve:
     def of(self, light: float | np.ndarray) -> np.ndarray:
         """Density for shares of white of any shape; never above the curve's last point."""
         return np.asarray(np.interp(-np.log10(np.maximum(light, 1e-9)), -np.log10(self.light), self.density))
+
+    def over(self, light: np.ndarray) -> np.ndarray:
+        """As `of`, float32, to 0.0005 of a density, for every cell of a sheet: looked up in a table of even steps."""
+        first, last = -np.log10(self.light[0]), -np.log10(self.light[-1])
+        steps = np.arange(int((last - first) / _TABLE_STEP) + 2)
+        table = np.interp(first + steps * _TABLE_STEP, -np.log10(self.light), self.density).astype(np.float32)
+        place = (-np.log10(np.maximum(light, 1e-9)) - first) / _TABLE_STEP + 0.5
+        return np.asarray(table[np.clip(place, 0, steps[-1]).astype(np.int32)])
 
     def light_at(self, density: float) -> float:
         """Share of white that reads as this density."""

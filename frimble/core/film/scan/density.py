@@ -70,7 +70,7 @@ def read_densities(
         curve = coding_curve(scan)
     if not wedge and not scan.artwork:
         notes.append("No wedge: the scanner's stray light counts against the black.")
-    density = curve.of(light).astype(np.float32)
+    density = curve.over(light)
     return DensityMap(scan, cells, levels, curve, light, density, solid, left_out, tuple(notes))
 
 

@@ -78,10 +78,9 @@ def _blurred(light: np.ndarray, sigma: float) -> np.ndarray:
     """Deviation of the blurred light from its mean; so wide a blur is as good on a coarser grid."""
     coarse = max(1, int(sigma / 2))
     shape = (max(1, light.shape[1] // coarse), max(1, light.shape[0] // coarse))
-    small = cv2.resize(light.astype(np.float32), shape, interpolation=cv2.INTER_AREA)
+    small = cv2.resize(light, shape, interpolation=cv2.INTER_AREA)
     small = cv2.GaussianBlur(small, (0, 0), sigma / coarse, borderType=cv2.BORDER_REPLICATE)
-    blurred = cv2.resize(small, light.shape[::-1], interpolation=cv2.INTER_LINEAR)
-    return np.asarray(blurred - blurred.mean())
+    return np.asarray(cv2.resize(small - small.mean(), light.shape[::-1], interpolation=cv2.INTER_LINEAR))
 
 
 def _stray(light: np.ndarray, solid: np.ndarray, step_mm: float) -> np.ndarray:
@@ -90,10 +89,10 @@ def _stray(light: np.ndarray, solid: np.ndarray, step_mm: float) -> np.ndarray:
     if solid.sum() < 300:
         return nothing
     shares = [_blurred(light, reach / step_mm) for reach in _REACHES_MM]
-    level = light[solid]
-    terms = np.column_stack([np.ones_like(level), *(s[solid] - min(0.0, float(s[solid].min())) for s in shares)])
-    picked = slice(None, None, max(1, len(level) // 20000))
-    terms, level = terms[picked], level[picked]
+    places = np.flatnonzero(solid)
+    places = places[:: max(1, len(places) // 20000)]
+    level, thrown = light.ravel()[places], [share.ravel()[places] for share in shares]
+    terms = np.column_stack([np.ones_like(level), *(t - min(0.0, float(t.min())) for t in thrown)])
     use = level <= np.quantile(level, 0.9)
     for _ in range(4):
         # The triangle of a QR has the same least squares in five rows.
