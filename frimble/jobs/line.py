@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from functools import cache
 
-from django.db.models import Case, Count, DateTimeField, F, Min, Q, Value, When, Window
+from django.db.models import Case, Count, DateTimeField, F, Min, Q, QuerySet, Value, When, Window
 from django.db.models.functions import Coalesce, RowNumber
 from django.urls import reverse
 from django.utils import timezone
@@ -13,6 +13,7 @@ from frimble.coatings.batches import queries as batch_queries
 from frimble.core import lifecycle, stations
 from frimble.core.units import show_minutes
 from frimble.exposures.models import Run
+from frimble.jobs.prepared import Prepared
 from frimble.screens.models import Screen
 
 # Rows that every page may ask for: two timers and two screens are shown, and batches stand before them.
@@ -32,6 +33,26 @@ class Stop:
     key: str = ""
 
 
+def _states(now: datetime) -> QuerySet:
+    """How many screens are in each state, have a slot and are wet, and when the first of these is dry: a row a state."""
+    # The few that may be wet are told first; and nothing is counted that the index does not hold.
+    wet = Q(wet_until__gt=now) & Q(state__in=stations.DRIES)
+    return (
+        Screen.objects.order_by()
+        .values("state")
+        .annotate(
+            number=Count("*"),
+            in_slots=Count("slot"),
+            wet=Count("wet_until", filter=wet),
+            first_dry=Min("wet_until", filter=wet),
+        )
+        .values_list("state", "number", "in_slots", "wet", "first_dry")
+    )
+
+
+_STATES = Prepared(_states)
+
+
 @dataclass(frozen=True)
 class StationCounts:
     """How many screens stand at each station and ask for a hand there; counted, not read."""
@@ -47,21 +68,9 @@ class StationCounts:
     @classmethod
     def read(cls):
         now = timezone.now()
-        wet = Q(state__in=stations.DRIES, wet_until__gt=now)
-        # One row a state: counting each state by a condition of its own takes four times as long to put to the database.
-        rows = (
-            Screen.objects.order_by()
-            .values_list("state")
-            .annotate(
-                number=Count("pk"),
-                in_slots=Count("slot"),
-                wet=Count("pk", filter=wet),
-                first_dry=Min("wet_until", filter=wet),
-            )
-        )
         at_rest, counts, asking = dict.fromkeys(lifecycle.State, 0), {}, {}
         drying, racked, first_dry = 0, 0, []
-        for state, number, in_slots, wet_ones, first in rows:
+        for state, number, in_slots, wet_ones, first in _STATES.rows(now):
             at_rest[state] = number - wet_ones
             drying, racked = drying + wet_ones, racked + in_slots
             first_dry += [first] if first else []
@@ -126,17 +135,25 @@ class Running:
     moved: list[int]
 
 
-def running(floor: StationCounts) -> Running:
-    """What runs now, in one query and without the fifty columns of a list: every page asks for it."""
+def _runs_and_dries(now: datetime, lately: datetime) -> QuerySet:
+    """Open timers, screens that dry and batches that were lately moved, without the fifty columns of a list."""
     never, columns = Value(None, output_field=DateTimeField()), ("what", "pk", "screen_code", "sign", "until")
     runs = Run.objects.filter(status=Run.Status.OPEN).order_by()
     lamps = runs.annotate(what=Value("lamp"), screen_code=F("screen__frame__code"), sign=Value(""), until=never)
-    dry = floor.screens("dry").select_related(None).order_by()
+    dry = Screen.objects.at_station("dry", now).order_by()
     wet = dry.annotate(what=Value("wet"), screen_code=F("frame__code"), sign=F("state"), until=F("wet_until"))
-    moves = batch_queries.lately_moved(floor.now).annotate(what=Value("batch"), until=never)
+    moves = batch_queries.moved_since(lately).annotate(what=Value("batch"), until=never)
     moved = moves.values_list("what", "batch", Value(""), Value(""), "until").distinct()
     rows = lamps.values_list(*columns).union(wet.values_list(*columns), moved, all=True).order_by("what", "until")
-    found = list(rows[:_MOST_RUNNING])
+    return rows[:_MOST_RUNNING]
+
+
+_RUNS_AND_DRIES = Prepared(_runs_and_dries)
+
+
+def running(floor: StationCounts) -> Running:
+    """What runs now, in one query: every page asks for it."""
+    found = _RUNS_AND_DRIES.rows(floor.now, batch_queries.warming_since(floor.now))
     return Running(
         [(pk, code) for what, pk, code, *_ in found if what == "lamp"][:2],
         [(code, state, until) for what, _, code, state, until in found if what == "wet"][:2],

@@ -1,7 +1,7 @@
 """Batches: what is left of each, how warm it is, and how long what there is lasts."""
 
 from collections.abc import Collection
-from datetime import timedelta
+from datetime import datetime, timedelta
 
 from django.db.models import QuerySet
 from django.utils import timezone
@@ -40,10 +40,14 @@ def warm_up_left_min(batch: Batch, settings, now) -> float:
     return rules.warm_up_min(spans[-1].days * 1440, spans[-2].kept_c, settings)
 
 
-def lately_moved(now) -> QuerySet[BatchRecord]:
-    """Moves of batches from which one may still be warming."""
-    since = now - timedelta(minutes=house_settings.current()["emulsion.warm_up_min"])
-    return BatchRecord.objects.filter(kind=BatchRecord.Kind.MOVED, at__gt=since).order_by()
+def warming_since(now: datetime) -> datetime:
+    """A batch moved before this moment is warm now, however cold it stood."""
+    return now - timedelta(minutes=house_settings.current()["emulsion.warm_up_min"])
+
+
+def moved_since(moment: datetime) -> QuerySet[BatchRecord]:
+    """Moves of batches after a moment."""
+    return BatchRecord.objects.filter(kind=BatchRecord.Kind.MOVED, at__gt=moment).order_by()
 
 
 def warming(moved: Collection[int], now) -> list[Batch]:

@@ -180,7 +180,7 @@ class Screen(models.Model):
     class Meta:
         ordering = ["frame__code"]
         indexes = [
-            models.Index(fields=["state", "wet_until"]),
+            models.Index(fields=["state", "wet_until", "slot"]),
             models.Index(fields=["tension_n_per_cm"]),
             models.Index(fields=["tension_at"]),
         ]
