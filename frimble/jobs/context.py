@@ -10,7 +10,8 @@ from django.urls import reverse
 from frimble.coatings.batches import queries as batch_queries
 from frimble.core.lifecycle import State
 from frimble.jobs import live
-from frimble.jobs.line import Stop, floor_of, running, side_stops, stops
+from frimble.jobs.floor import floor_of
+from frimble.jobs.line import Stop, side_stops, stops
 from frimble.people import settings as house_settings
 from frimble.people.models import Person
 
@@ -77,7 +78,7 @@ _WAITS = defaultdict(lambda: "held", {State.DEGREASED: "dry"})
 
 def _timers(floor) -> list[Timer]:
     """Open lamp timers, batches that come from the cold, and the screens that are dry first."""
-    now_running = running(floor)
+    now_running = floor.running
     lamps = [Timer(f"{code} timer open", reverse("exposures:run", args=[pk])) for pk, code in now_running.timers]
     warming = [
         Timer(f"{b.code} warm", reverse("coatings:batch", args=[b.code]), b.warm_at)

@@ -6,7 +6,8 @@ from itertools import combinations
 
 from frimble.core.exposure.steptest.reading import GRADES
 from frimble.core.training.agreement import Agreement, agreement
-from frimble.exposures.models import TestReading
+from frimble.exposures.models import ReadStep, TestReading
+from frimble.people.models import Person
 
 _MOST = 400
 _PHOTO = "the photo reader"
@@ -24,13 +25,14 @@ class PairOfReaders:
 
 def pairs() -> list[PairOfReaders]:
     """Every two readers who read enough of the same steps, those who agree least first."""
-    readings = TestReading.objects.filter(solid_step__isnull=True).select_related("read_by").prefetch_related("steps")
+    readings = TestReading.objects.filter(solid_step__isnull=True).order_by("-pk")
+    newest = list(readings.values_list("pk", "step_test", "photo", "read_by")[:_MOST])
+    grades = _grades([pk for pk, *_ in newest])
+    names = {person.pk: str(person) for person in Person.objects.all()}
     by_test: dict[int, dict[str, dict[int, int]]] = defaultdict(dict)
-    for reading in readings.order_by("-pk")[:_MOST]:
-        name = _PHOTO if reading.photo_id else str(reading.read_by)
-        grades = {step.strip: GRADES.index(step.grade) for step in reading.steps.all() if step.grade in GRADES}
+    for pk, step_test, photo, reader in newest:
         # The newest reading of each counts.
-        by_test[reading.step_test_id].setdefault(name, grades)
+        by_test[step_test].setdefault(_PHOTO if photo else names[reader], grades[pk])
     together: dict[tuple[str, str], list[tuple[int, int, int]]] = defaultdict(list)
     for readers in by_test.values():
         for one, other in combinations(sorted(readers), 2):
@@ -38,6 +40,15 @@ def pairs() -> list[PairOfReaders]:
                 together[one, other].append((strip, readers[one][strip], readers[other][strip]))
     found = [_pair(names, rows) for names, rows in together.items()]
     return sorted((pair for pair in found if pair), key=lambda pair: pair.found.kappa.value)
+
+
+def _grades(readings: list[int]) -> dict[int, dict[int, int]]:
+    """Reading → strip → place of its grade among the grades."""
+    found: dict[int, dict[int, int]] = defaultdict(dict)
+    steps = ReadStep.objects.filter(reading__in=readings, grade__in=GRADES).order_by()
+    for reading, strip, grade in steps.values_list("reading", "strip", "grade"):
+        found[reading][strip] = GRADES.index(grade)
+    return found
 
 
 def _pair(names: tuple[str, str], rows: list[tuple[int, int, int]]) -> PairOfReaders | None:

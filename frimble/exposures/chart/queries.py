@@ -52,12 +52,13 @@ def emulsion_moved(entries, now, room: LightRoom) -> dict[int, tuple[str, str]]:
     batches: dict[int, Batch] = {}
     for batch in Batch.objects.in_use().order_by("mixed_at"):
         batches[batch.emulsion_id] = batch
+    ages = {emulsion: batch.age(now, room.settings) for emulsion, batch in batches.items()}
     reasons = {}
     for entry in entries:
         batch, code = batches.get(entry.emulsion_id), entry.batch_code
         if batch is None:
             continue
-        age = batch.age(now, room.settings)
+        age = ages[entry.emulsion_id]
         if age.verdict != BatchAge.FRESH:
             reasons[entry.pk] = "recalibrate", f"{batch.code} is {age.verdict}. {age.reason}"
         elif code != batch.code and not room.steady_since(entry, batch.mixed_at):

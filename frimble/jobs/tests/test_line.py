@@ -11,7 +11,7 @@ from frimble.coatings.models import Batch, BatchRecord
 from frimble.core import lifecycle, stations
 from frimble.exposures.models import Lamp, Run
 from frimble.films.models import FilmProcess
-from frimble.jobs.line import Running, StationCounts, running
+from frimble.jobs.floor import Floor, Running
 from frimble.people import settings as house_settings
 from frimble.people.models import HouseSetting
 from frimble.screens.models import MeshType, Screen
@@ -33,7 +33,7 @@ class LineTests(PageCase):
             Screen.objects.filter(pk=screen.pk).update(state=state, wet_until=until, since=now, coated_at=now)
 
     def test_counting_agrees_with_the_core_screen_by_screen(self):
-        floor = StationCounts.read()
+        floor = Floor.read()
         screens = list(Screen.objects.for_lists())
         for station in stations.STATIONS:
             name = station.name
@@ -62,10 +62,9 @@ class LineTests(PageCase):
         }
         run = Run.objects.create(screen=Screen.objects.get(frame__code="R-001"), made_at=timezone.now(), **given)
         Run.objects.create(screen=late, made_at=timezone.now(), status=Run.Status.DONE, **given)
-        floor = StationCounts.read()
         # One, and house settings, which a page has read already.
         with self.assertNumQueries(2):
-            now_running = running(floor)
+            now_running = Floor.read().running
         self.assertEqual(now_running.timers, [(run.pk, "R-001")])
         drying = now_running.drying
         self.assertEqual(drying[0][:2], ("R-009", lifecycle.State.COATED))
@@ -79,12 +78,12 @@ class LineTests(PageCase):
                 batch=batch, kind=BatchRecord.Kind.MOVED, at=timezone.now() - timedelta(seconds=seconds), by=tamsin
             )
         run = open_run("R-001")
-        now_running = running(StationCounts.read())
+        now_running = Floor.read().running
         self.assertEqual((now_running.moved, now_running.timers), ([batch.pk], [(run.pk, "R-001")]))
 
     def test_nothing_runs_in_an_empty_room(self):
         Screen.objects.update(wet_until=None)
-        self.assertEqual(running(StationCounts.read()), Running([], [], []))
+        self.assertEqual(Floor.read().running, Running([], [], []))
 
     def test_a_seventh_station_is_a_row_and_every_page_has_it(self):
         seventh = stations.Station("strip", (lifecycle.State.STRIPPED,), "Strip", "Ink out, stencil kept.", "kept")
@@ -94,7 +93,7 @@ class LineTests(PageCase):
         with mock.patch.object(stations, "STATIONS", (*others, without, seventh)):
             for address in ("/", "/screens/", "/screens/at/strip/", "/screens/at/coat/"):
                 self.assertContains(self.client.get(address), "Strip")
-            floor = StationCounts.read()
+            floor = Floor.read()
             there = {s.code for s in Screen.objects.for_lists() if s.state == lifecycle.State.STRIPPED}
             self.assertEqual({s.code for s in floor.screens("strip")}, there)
         self.assertEqual(self.client.get("/screens/at/strip/").status_code, 404)

@@ -9,7 +9,7 @@ from frimble.coatings.models import Batch
 from frimble.core.lifecycle import State
 from frimble.demo import loader
 from frimble.jobs import context, today
-from frimble.jobs.line import StationCounts
+from frimble.jobs.floor import Floor
 from frimble.people import settings as house_settings
 from frimble.people.models import Person
 from frimble.screens.models import Screen
@@ -28,10 +28,10 @@ class TodayCase(PageCase):
         Screen.objects.filter(frame__code=code).update(state=state, **given)
 
     def next_thing(self):
-        return today.next_thing(StationCounts.read(), house_settings.current(), [])
+        return today.next_thing(Floor.read(), house_settings.current(), [])
 
     def looks(self):
-        result = today.wants_a_look(StationCounts.read(), house_settings.current(), [])
+        result = today.wants_a_look(Floor.read(), house_settings.current(), [])
         return {row["who"]: row["words"] for row in result}
 
 
@@ -65,7 +65,7 @@ class NextThingTests(TodayCase):
 
 class RowTests(TodayCase):
     def rows(self):
-        return {row["name"]: row for row in today.rows(StationCounts.read(), [])}
+        return {row["name"]: row for row in today.rows(Floor.read(), [])}
 
     def test_only_stations_with_screens_have_a_row_in_the_order_of_the_work(self):
         self.put("Q-014", State.WASHED)

@@ -86,17 +86,13 @@ def _standing() -> Iterator[str]:
     for loan, late in lent():
         yield f"Lent: {loan}{f', wanted back by {loan.back_by:%d %b}' if loan.back_by else ''}{', late' if late else ''}."
     for state in _WATCHED:
-        screens = list(Screen.objects.filter(state=state).select_related("frame").order_by("frame__code"))
-        wet = [s for s in screens if s.wet_until and s.wet_until > now]
+        screens = Screen.objects.filter(state=state).order_by("frame__code").values_list("frame__code", "wet_until")
+        wet = {code: until for code, until in screens if until and until > now}
         if wet:
-            until = timezone.localtime(max(s.wet_until for s in wet))
-            yield f"Wet, {STATE_WORDS[state]}: {_codes(wet)}; the last until {until:%H:%M}."
-        if dry := [s for s in screens if s not in wet]:
-            yield f"{STATE_WORDS[state].capitalize()}: {_codes(dry)}."
-
-
-def _codes(screens) -> str:
-    return ", ".join(s.code for s in screens)
+            until = timezone.localtime(max(wet.values()))
+            yield f"Wet, {STATE_WORDS[state]}: {', '.join(wet)}; the last until {until:%H:%M}."
+        if dry := [code for code, _ in screens if code not in wet]:
+            yield f"{STATE_WORDS[state].capitalize()}: {', '.join(dry)}."
 
 
 def last_handover() -> Handover | None:

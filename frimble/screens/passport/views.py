@@ -13,10 +13,10 @@ from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 from frimble.screens import ledger
 from frimble.screens.blemishes import queries as blemish_queries
-from frimble.screens.models import Screen, Slot
+from frimble.screens.models import Screen
 from frimble.screens.passport import presenters
 from frimble.screens.passport.forms import KeepForm, TakeBackForm
-from frimble.screens.racks.facts import screen_facts, slot_facts
+from frimble.screens.racks.facts import free_slots, screen_facts
 from frimble.screens.steps.pages import get_screen
 
 
@@ -60,8 +60,7 @@ def keep(request, code):
 def _keep_or_reclaim(screen, *, chance, days, minutes, goods):
     facts = screen_facts(screen)
     settings = house_settings.current()
-    free = [slot_facts(s, None) for s in Slot.objects.filter(screen__isnull=True).select_related("rack")]
-    fitting = sum(not why_not(facts, s, settings) for s in free)
+    fitting = sum(number for slot, number in free_slots() if not why_not(facts, slot, settings))
     alike = Screen.objects.filter(installation__mesh=screen.installation.mesh_id, state=lifecycle.State.BARE).count()
     remake = mesh_life.RemakeCost(minutes, goods)
     return mesh_life.keep_or_reclaim(chance / 100, days, remake, fitting, alike, settings)
