@@ -542,6 +542,11 @@ class HouseSettings(Mapping[str, Any]):
         if unknown:
             raise InvalidInput(f"No house setting is called {sorted(unknown)[0]}.", "key")
 
+    @property
+    def changes(self) -> Mapping[str, float | str]:
+        """What differs from the register: two shops with the same changes have the same settings."""
+        return self._changed
+
     def __getitem__(self, key: str) -> float | str:
         return self._changed[key] if key in self._changed else REGISTER[key].default
 

@@ -62,7 +62,8 @@ def longest_beat(
 ) -> Beat:
     """The first of `beats`, without making the others."""
     periods, orders, mesh, dots = _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, settings)
-    m, d = (int(which[0]) for which in _longest_first(periods, orders))
+    longest = np.flatnonzero(periods == periods.max())
+    m, d = np.unravel_index(longest[orders.ravel()[longest].argmin()], periods.shape)
     return Beat(float(periods[m, d]), int(orders[m, d]), mesh[m], dots[d])
 
 
@@ -75,15 +76,13 @@ def _periods(
     for angle, field in ((dot_angle_deg, "dot_angle"), (mesh_angle_deg, "mesh_angle")):
         require_between(angle, -360, 360, "The angle, in degrees,", field)
     most = int(settings["moire.orders"])
-    dots = _harmonics(most)
-    mesh = [h for h in dots if h > (0, 0)]  # each beat has a twin with all signs turned
+    dots, mesh = _harmonics(most, twins=True), _harmonics(most, twins=False)
     apart = np.abs(
-        _vectors(mesh, count_per_cm, mesh_angle_deg)[:, None] - _vectors(dots, ruling_per_cm, dot_angle_deg)[None, :]
+        mesh.vectors(count_per_cm, mesh_angle_deg)[:, None] - dots.vectors(ruling_per_cm, dot_angle_deg)[None, :]
     )
     periods = np.full(apart.shape, math.inf)
     np.divide(10, apart, out=periods, where=apart >= _NO_BEAT_PER_CM)
-    orders = np.maximum(_orders(mesh)[:, None], _orders(dots)[None, :])
-    return periods, orders, mesh, dots
+    return periods, np.maximum(mesh.orders[:, None], dots.orders[None, :]), mesh.pairs, dots.pairs
 
 
 def _longest_first(periods: np.ndarray, orders: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
@@ -145,21 +144,26 @@ def best_angles(scan: Sequence[tuple[float, Beat]], wanted: int = 3) -> list[flo
     return sorted(chosen)
 
 
+@dataclass(frozen=True)
+class _Harmonics:
+    """Harmonics (k, l) of a square grid: as pairs, as complex numbers in units of the grid's frequency, and their orders."""
+
+    pairs: list[tuple[int, int]]
+    units: np.ndarray
+    orders: np.ndarray
+
+    def vectors(self, frequency: float, angle_deg: float) -> np.ndarray:
+        """The frequency vector of each as a complex number, per cm."""
+        return self.units * cmath.rect(frequency, math.radians(angle_deg))
+
+
 @cache
-def _harmonics(most: int) -> list[tuple[int, int]]:
-    """Harmonics (k, l) of a square grid up to an order."""
+def _harmonics(most: int, twins: bool) -> _Harmonics:
+    """Harmonics up to an order; of each beat there is a twin with all signs turned, wanted of one grid alone."""
     each = range(-most, most + 1)
-    return [(k, l_) for k in each for l_ in each if 0 < abs(k) + abs(l_) <= most]
-
-
-def _vectors(harmonics: Sequence[tuple[int, int]], frequency: float, angle_deg: float) -> np.ndarray:
-    """The frequency vector of each harmonic as a complex number, per cm."""
-    axis = cmath.rect(frequency, math.radians(angle_deg))
-    return np.array([k * axis + l_ * axis * 1j for k, l_ in harmonics])
-
-
-def _orders(harmonics: Sequence[tuple[int, int]]) -> np.ndarray:
-    return np.array([abs(k) + abs(l_) for k, l_ in harmonics])
+    pairs = [(k, l_) for k in each for l_ in each if 0 < abs(k) + abs(l_) <= most and (twins or (k, l_) > (0, 0))]
+    k, l_ = np.array(pairs).T
+    return _Harmonics(pairs, k + 1j * l_, np.abs(k) + np.abs(l_))
 
 
 @dataclass(frozen=True)

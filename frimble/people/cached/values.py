@@ -5,6 +5,7 @@ from uuid import uuid4
 
 from django.core.cache import cache
 
+from frimble.core.settings import HouseSettings
 from frimble.people.cached import changes
 
 
@@ -18,10 +19,10 @@ class CachedValue:
     def __init__(self, name: str, seconds: int):
         self.name, self.seconds = name, seconds
 
-    def get(self, make, settings=None):
+    def get(self, make, settings: HouseSettings | None = None):
         """The value, from `make()` where none is kept that was worked out from this state and under these settings."""
         # The state is read first: what is committed while the value is worked out makes it old at the next look.
-        under = changes.state(self.name), dict(settings or {})
+        under = changes.state(self.name), dict(settings.changes) if settings else {}
         kept = cache.get(self.name)
         if kept is None or kept[0] != under:
             kept = under, make()
