@@ -34,11 +34,12 @@ class Components:
         run = np.searchsorted(self.begins, place, side="right") - 1
         return np.where((run >= 0) & (place < self.ends[run]), self.shape[run], -1)
 
-    def drawn(self, k: int) -> np.ndarray:
-        """Shape k as 0 and 1 in its box."""
+    def drawn(self, k: int, rim: int = 0) -> np.ndarray:
+        """Shape k as 0 and 1 in its box with a rim of so many pixels about it."""
         x, y, wide, high = (int(v) for v in self.boxes[k])
         first, last = self._between(y, y + high)
-        return self._drawn(first + np.flatnonzero(self.shape[first:last] == k), (x, y, x + wide, y + high))
+        box = x - rim, y - rim, x + wide + rim, y + high + rim
+        return self._drawn(first + np.flatnonzero(self.shape[first:last] == k), box)
 
     def drawn_in(self, box: tuple[int, int, int, int], picked: np.ndarray) -> np.ndarray:
         """The shapes flagged in `picked` (n,) as 0 and 1 in a box: left, top, right, low. None of them may leave it by its

@@ -20,6 +20,7 @@ _ONE_HEIGHT_EM = 0.6
 # Heights that far apart in one word are capitals or ascenders beside small letters.
 _TWO_HEIGHTS = 0.85
 _TOLD_PT = 0.95
+_BESIDE = np.ones((3, 3), np.uint8)
 
 
 def small_type(scan: Scan, limits: Limits, dark: DarkMarks, meant: np.ndarray, left_out: CellTest) -> list[Finding]:
@@ -73,6 +74,6 @@ def _words(boxes: np.ndarray) -> list[np.ndarray]:
 
 def _stroke_mm(scan: Scan, dark: DarkMarks, k: int) -> float:
     """Width of a letter's strokes: the median of twice the inner distance along its middle, mm."""
-    inner = cv2.distanceTransform(np.pad(dark.outline(k), 1), cv2.DIST_L2, 5)
-    ridge = (inner >= cv2.dilate(inner, np.ones((3, 3), np.uint8))) & (inner > 0)
-    return float(np.median(2 * inner[ridge] - 1)) * scan.pixel_mm * dark.shrink if ridge.any() else 0.0
+    inner = cv2.distanceTransform(dark.outline(k, rim=1), cv2.DIST_L2, 5)
+    ridge = inner[(inner >= cv2.dilate(inner, _BESIDE)) & (inner > 0)]
+    return float(np.median(2 * ridge - 1)) * scan.pixel_mm * dark.shrink if ridge.size else 0.0

@@ -77,9 +77,9 @@ class DarkMarks(SmallMarks):
         """(n,) True for the larger shapes."""
         return np.asarray(np.arange(len(self.areas)) >= len(self.areas) - (self.number >= 0).sum())
 
-    def outline(self, k: int) -> np.ndarray:
-        """The larger shape k as 0 and 1 in its box on the coarser grid."""
-        return self.shapes.drawn(int(np.flatnonzero(self.number == k)[0]))
+    def outline(self, k: int, rim: int = 0) -> np.ndarray:
+        """The larger shape k as 0 and 1 in its box on the coarser grid, with a rim of so many pixels about it."""
+        return self.shapes.drawn(int(np.flatnonzero(self.number == k)[0]), rim)
 
 
 def bright_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> SmallMarks:

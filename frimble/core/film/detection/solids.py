@@ -109,9 +109,9 @@ def _bands_down(density: np.ndarray, solid: np.ndarray, step_mm: float) -> list[
         long = [(a, b) for a, b in _runs(held >= strip * 0.5) if (b - a) * step_mm >= _LEAST_SOLID_MM]
         if not long:
             continue
-        values = np.where(part, density[:, left : left + strip], 0)
+        values = density[:, left : left + strip] * part
         profile = values.sum(axis=1) / np.maximum(held, 1)
-        spread = np.sqrt(np.maximum((values**2).sum(axis=1) / np.maximum(held, 1) - profile**2, 0))
+        spread = np.sqrt(np.maximum(np.einsum("rc,rc->r", values, values) / np.maximum(held, 1) - profile**2, 0))
         doubt = spread / np.sqrt(np.maximum(held, 1))
         boxes += [
             (left, top + first, left + strip, top + last, depth)

@@ -66,21 +66,26 @@ def _patch(
 
 def _dot_areas(scan: Scan, levels: Levels, dots: SmallMarks, pitch: float, angle: float, holes: bool) -> np.ndarray:
     """Area of a sample of dots, mm²: the light that one lattice cell about each stops (or passes)."""
-    step = max(1, len(dots.areas) // _SAMPLED)
-    areas = []
+    picked = dots.centres[:: max(1, len(dots.areas) // _SAMPLED)]
+    reach = int(np.ceil(pitch * 0.75)) + 1
+    steps = np.arange(-reach, reach + 1)
+    middles = np.rint(picked).astype(int)
+    (high, wide), (columns, rows) = scan.codes.shape, ((m[:, None] + steps) for m in middles.T)
+    codes = scan.codes[np.clip(rows, 0, high - 1)[:, :, None], np.clip(columns, 0, wide - 1)[:, None, :]]
+    share = np.clip((scan.light(codes) - levels.black) / (levels.clear - levels.black), 0, 1)
+    on_sheet = ((rows >= 0) & (rows < high))[:, :, None] & ((columns >= 0) & (columns < wide))[:, None, :]
+    within = np.stack([_cell_share(place + reach, pitch, angle, len(steps)) for place in picked - middles])
+    return np.asarray((within * on_sheet * (share if holes else 1 - share)).sum(axis=(1, 2)) * scan.pixel_mm**2)
+
+
+def _cell_share(middle: np.ndarray, pitch: float, angle: float, side: int) -> np.ndarray:
+    """Share of each pixel of a square window that lies in the lattice cell about a place, x and y, in it."""
     half, turn = pitch / 2, np.radians(angle)
     corners = np.array([[-half, -half], [half, -half], [half, half], [-half, half]])
-    cell = corners @ np.array([[np.cos(turn), np.sin(turn)], [-np.sin(turn), np.cos(turn)]])
-    reach = int(np.ceil(pitch * 0.75)) + 1
-    for x, y in dots.centres[::step]:
-        window, left, top = scan.window(round(x) - reach, round(y) - reach, round(x) + reach + 1, round(y) + reach + 1)
-        turned = cell + np.array([x - left, y - top])
-        mask = np.zeros((window.shape[0] * 4, window.shape[1] * 4), np.uint8)
-        cv2.fillConvexPoly(mask, np.round((turned + 0.5) * 4 * 16 - 8).astype(np.int32), 255, shift=4)
-        weight = cv2.resize(mask, window.shape[::-1], interpolation=cv2.INTER_AREA) / 255.0
-        share = np.clip((window - levels.black) / (levels.clear - levels.black), 0, 1)
-        areas.append(float((weight * (share if holes else 1 - share)).sum()) * scan.pixel_mm**2)
-    return np.array(areas)
+    turned = corners @ np.array([[np.cos(turn), np.sin(turn)], [-np.sin(turn), np.cos(turn)]]) + middle
+    mask = np.zeros((side * 4, side * 4), np.uint8)
+    cv2.fillConvexPoly(mask, np.round((turned + 0.5) * 4 * 16 - 8).astype(np.int32), 255, shift=4)
+    return cv2.resize(mask, (side, side), interpolation=cv2.INTER_AREA) / np.float64(255)
 
 
 def too_small(patches: list[HalftonePatch], limits: Limits) -> list[Finding]:
