@@ -7,7 +7,6 @@ from django.urls import reverse
 
 from frimble.core import stations
 from frimble.core.units import show_minutes
-from frimble.exposures.models import Run
 from frimble.jobs.floor import Floor
 
 # Where a page stands does not change while the program runs.
@@ -23,12 +22,6 @@ class Stop:
     words: str = ""
     due: bool = False
     key: str = ""
-
-
-def open_runs() -> list[Run]:
-    """The timers that are open with their screens' signs, for a page that shows these."""
-    runs = Run.objects.filter(status=Run.Status.OPEN)
-    return list(runs.select_related("screen__frame", "screen__installation__mesh")[:2])
 
 
 def stops(floor: Floor) -> list[Stop]:

@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from datetime import timedelta
 from itertools import chain
 
+from django.db.models import Q
 from django.db.models.functions import Coalesce
 from django.urls import reverse
-from django.utils import timezone
 
 from frimble.coatings.coats.queries import current_coat
 from frimble.coatings.models import Batch
@@ -24,6 +24,8 @@ from frimble.screens.search.queries import slack_below
 
 _SHOWN = 6
 _LOOKED_AT = 4
+# Trouble of a run of the lamp is told for so many days, and so many runs are read.
+_TROUBLE_DAYS, _MOST_RUNS = 3, 50
 
 
 @dataclass
@@ -129,8 +131,20 @@ def on_today(look: Callable[[], list[dict]]) -> Callable[[], list[dict]]:
     return look
 
 
-def wants_a_look(floor, settings, calibrated) -> list[dict]:
-    """Screens, batches and times that somebody should see to, each with its reason."""
+def lamp_runs(now) -> tuple[list[Run], list[Run]]:
+    """Timers that are open, and those of the last days that had trouble, with their screens' signs."""
+    lately = Q(status=Run.Status.DONE, made_at__gte=now - timedelta(days=_TROUBLE_DAYS)) & ~Q(trouble="")
+    found = Run.objects.filter(Q(status=Run.Status.OPEN) | lately).order_by("-status", "pk")
+    found = list(found.select_related("screen__frame", "screen__installation__mesh")[:_MOST_RUNS])
+    return [r for r in found if r.status == Run.Status.OPEN], [r for r in found if r.status != Run.Status.OPEN]
+
+
+def wants_a_look(floor, settings, calibrated, troubled) -> list[dict]:
+    """Screens, batches, times and runs of the lamp that somebody should see to, each with its reason.
+
+    Args:
+        troubled: the second of `lamp_runs`.
+    """
     looks = []
     keeps = settings["coat.keeps_days"]
     oldest = floor.screens("expose").filter(coated_at__lt=floor.now - timedelta(days=keeps + 1)).order_by("coated_at")
@@ -180,11 +194,7 @@ def wants_a_look(floor, settings, calibrated) -> list[dict]:
         looks.append(
             {"who": "Exposure chart", "words": f"{count} older than {stale:g} days.", "url": reverse("exposures:chart")}
         )
-    for run in (
-        Run.objects.exclude(trouble="")
-        .filter(status=Run.Status.DONE, made_at__gte=timezone.now() - timezone.timedelta(days=3))
-        .select_related("screen__frame")
-    ):
+    for run in troubled:
         looks.append(
             {"who": run.screen.frame.code, "words": run.trouble, "url": reverse("exposures:run", args=[run.pk])}
         )

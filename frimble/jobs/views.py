@@ -15,7 +15,6 @@ from frimble.jobs.choosing import colours
 from frimble.jobs.designs import history_of
 from frimble.jobs.floor import floor_of
 from frimble.jobs.forms import JobForm, JobPhotoForm, NeedForm, TimeForm
-from frimble.jobs.line import open_runs
 from frimble.jobs.models import Job, Photo
 from frimble.jobs.photos import keep_photo
 from frimble.jobs.setup import presenters as setup
@@ -31,10 +30,11 @@ _SAVED = {"need": "Kept.", "when": "Kept.", "photo": "Photograph kept."}
 def show_today(request):
     """Which screens stand where, and what to do next."""
     floor, settings, calibrated = floor_of(request), house_settings.current(), chart_queries.calibrated()
+    open_runs, troubled = today.lamp_runs(floor.now)
     context = {
-        "next": today.next_thing(floor, settings, open_runs()),
+        "next": today.next_thing(floor, settings, open_runs),
         "rows": today.rows(floor, calibrated),
-        "look": today.wants_a_look(floor, settings, calibrated),
+        "look": today.wants_a_look(floor, settings, calibrated, troubled),
         "day": timezone.localdate(),
         "wanting": counted(sum(floor.asking.values()), "screen wants you", "screens want you"),
         "empty": not floor.total,

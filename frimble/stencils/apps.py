@@ -10,7 +10,8 @@ class StencilsConfig(AppConfig):
         from frimble.coatings.models import Emulsion
         from frimble.screens import links
         from frimble.screens.models import ScreenEvent
-        from frimble.stencils.models import StencilPhoto, StencilProof, Washout
+        from frimble.stencils.diagnosis import queries as found_causes
+        from frimble.stencils.models import ConfirmedCause, StencilPhoto, StencilProof, Washout
         from frimble.stencils.proofs import trust
         from frimble.stencils.washing import learning
 
@@ -23,6 +24,7 @@ class StencilsConfig(AppConfig):
             post_save.connect(learning.CACHED.invalidate, sender=model, dispatch_uid=f"rinse, {model.__name__}")
         for model in (StencilPhoto, StencilProof):
             post_save.connect(trust.CACHED.invalidate, sender=model, dispatch_uid=f"trust, {model.__name__}")
+        post_save.connect(found_causes.CACHED.invalidate, sender=ConfirmedCause, dispatch_uid="causes found")
         post_save.connect(_hear_of_stencils, sender=ScreenEvent, dispatch_uid="rinse, lives")
 
 

@@ -71,6 +71,14 @@ class LineTests(PageCase):
         self.assertEqual([until for *_, until in drying], sorted(until for *_, until in drying))
         self.assertLessEqual(len(drying), 2)
 
+    def test_each_reading_is_of_its_own_moment(self):
+        first = Floor.read()
+        with mock.patch.object(timezone, "now", return_value=first.now + timedelta(hours=1)):
+            later = Floor.read()
+        self.assertGreater(first.counts["dry"], 0)
+        self.assertEqual((later.counts["dry"], later.first_dry_at, later.running.drying), (0, None, []))
+        self.assertEqual((later.total, later.racked), (first.total, first.racked))
+
     def test_many_batches_moved_at_once_leave_room_for_a_timer(self):
         batch, tamsin = Batch.objects.first(), self.people["tamsin"]
         for seconds in range(30):

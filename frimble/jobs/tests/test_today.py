@@ -31,7 +31,7 @@ class TodayCase(PageCase):
         return today.next_thing(Floor.read(), house_settings.current(), [])
 
     def looks(self):
-        result = today.wants_a_look(Floor.read(), house_settings.current(), [])
+        result = today.wants_a_look(Floor.read(), house_settings.current(), [], today.lamp_runs(timezone.now())[1])
         return {row["who"]: row["words"] for row in result}
 
 

@@ -60,7 +60,8 @@ class StencilLife:
 
 def cycles_of(screen) -> list[Cycle]:
     """The stencils that this mesh has borne, newest first."""
-    return list(Cycle.objects.filter(installation=screen.installation_id).order_by("-number"))
+    borne = Cycle.objects.filter(installation=screen.installation_id)
+    return list(borne.select_related("installation__mesh").order_by("-number"))
 
 
 def lives_of(cycles: list[Cycle]) -> list[StencilLife]:

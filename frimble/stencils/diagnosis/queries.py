@@ -3,14 +3,22 @@
 from collections import Counter
 
 from frimble.core.stencil.diagnosis.codes import Cause
+from frimble.people.cached import CachedValue
 from frimble.stencils.diagnosis.models import ConfirmedCause
 
 _COUNTED = 2000
 _SHOWN = 20
 
 
+CACHED = CachedValue("confirmed-causes", 3600)
+
+
 def confirmed_counts() -> Counter[Cause]:
     """How often each cause was confirmed: the newest of each cycle counts, of the last few thousand."""
+    return CACHED.get(_counted)
+
+
+def _counted() -> Counter[Cause]:
     newest = ConfirmedCause.objects.values_list("cycle_id", "pk", "cause")[:_COUNTED]
     by_cycle: dict[object, str] = {}
     for cycle, pk, cause in newest:

@@ -26,6 +26,8 @@ _CONTACTS = {"vacuum": "vacuum", "weight": "glass", "blocking": "glass", "none":
 _EDGES = {"good": "clean", "dried": "dirty", "chipped": "chipped"}
 # So many washes of an emulsion, or strips under a lamp, tell what is usual.
 _USUAL_OF, _LEAST_FOR_USUAL = 40, 5
+# So many records of lights and reclaims hold the stencil before, unless it was made long ago.
+_FEW = 12
 
 
 @dataclass(frozen=True)
@@ -98,11 +100,18 @@ def _before_the_coat(cycle: Cycle, events) -> Iterator[tuple[str, Known]]:
             yield "mesh_inspected", Known(True, source)
     elif coated:
         yield "degreased", Known(False, "no degreasing is on record before the coat")
-    before = ScreenEvent.objects.standing().filter(installation=cycle.installation_id, kind__in=("expose", "reclaim"))
-    for reclaimed in before.filter(kind="reclaim", at__lte=cycle.started_at).order_by("-at")[:1]:
-        made = before.filter(kind="expose", at__lt=reclaimed.at).order_by("-at").first()
-        if made:
-            yield "last_stencil_age_days", Known((reclaimed.at - made.at).total_seconds() / 86400, _words(reclaimed))
+    reclaimed, made = _stencil_before(cycle)
+    if reclaimed and made:
+        yield "last_stencil_age_days", Known((reclaimed.at - made.at).total_seconds() / 86400, _words(reclaimed))
+
+
+def _stencil_before(cycle: Cycle) -> tuple[ScreenEvent | None, ScreenEvent | None]:
+    """The reclaim before a cycle, and the light that the stencil was made with which it took off."""
+    of_mesh = ScreenEvent.objects.standing().filter(installation=cycle.installation_id, kind__in=("expose", "reclaim"))
+    before = list(of_mesh.filter(at__lte=cycle.started_at).select_related("by").order_by("-at")[:_FEW])
+    reclaimed = next((e for e in before if e.kind == "reclaim"), None)
+    made = next((e for e in before if e.kind == "expose" and reclaimed and e.at < reclaimed.at), None)
+    return reclaimed, made
 
 
 def _coat(screen, coat: Coat, lit_at, settings) -> Iterator[tuple[str, Known]]:
@@ -167,13 +176,19 @@ def _light(exposure: Exposure, room: LightRoom) -> Iterator[tuple[str, Known]]:
     if lamp.contact in _CONTACTS:
         yield "contact", Known(_CONTACTS[lamp.contact], str(lamp))
     yield from _lamp(exposure, room)
-    strips = ControlStrip.objects.filter(lamp=lamp.pk)
-    for strip in strips.filter(exposure=exposure.pk).order_by("-pk")[:1]:
-        others = strips.filter(emulsion=strip.emulsion_id, pk__lt=strip.pk).order_by("-pk")
-        before = list(others.values_list("step", flat=True)[:_USUAL_OF])
-        if len(before) >= _LEAST_FOR_USUAL:
-            yield "strip_step", Known(strip.step, source)
-            yield "strip_usual", Known(float(median(before)), f"the {len(before)} strips before it under {lamp}")
+    step, before = _strips(exposure)
+    if len(before) >= _LEAST_FOR_USUAL:
+        yield "strip_step", Known(step, source)
+        yield "strip_usual", Known(float(median(before)), f"the {len(before)} strips before it under {lamp}")
+
+
+def _strips(exposure: Exposure) -> tuple[float, list[float]]:
+    """The step of this exposure's control strip and those of the ones before it of its emulsion, the last first."""
+    strips = ControlStrip.objects.filter(lamp=exposure.lamp_id).order_by("-pk")
+    own = strips.filter(exposure=exposure.pk)
+    alike = strips.filter(pk__lte=own.values("pk")[:1], emulsion=own.values("emulsion")[:1])
+    step, *before = [*alike.values_list("step", flat=True)[: _USUAL_OF + 1]] or [0.0]
+    return step, before
 
 
 def _lamp(exposure: Exposure, room: LightRoom) -> Iterator[tuple[str, Known]]:
