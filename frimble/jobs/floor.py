@@ -18,7 +18,7 @@ from django.db.models import (
     When,
     Window,
 )
-from django.db.models.functions import Coalesce, RowNumber
+from django.db.models.functions import Cast, Coalesce, RowNumber
 from django.utils import timezone
 
 from frimble.coatings.batches import queries as batch_queries
@@ -148,7 +148,8 @@ def _row(what: int, number, code=None, sign=None, until=None) -> dict[str, Any]:
         "sign": sign or nothing,
         "in_slots": none,
         "wet": none,
-        "until": until or Value(None, DateTimeField()),
+        # Cast: a nothing of no type is a text to PostgreSQL.
+        "until": until or Cast(Value(None), DateTimeField()),
     }
 
 
