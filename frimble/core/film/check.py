@@ -143,8 +143,10 @@ def _spot_findings(
     """(findings, halftone patches, test of what is texture) of bright and dark marks."""
     scan, levels = reading.scan, reading.levels
     bright, dark = seeing.bright.result(), seeing.dark.result()
-    patches = tints.tints_of(scan, levels, bright.dots, bright.lattice, holes=True, left_out=left_out)
-    patches += tints.tints_of(scan, levels, dark.dots, dark.lattice, holes=False, left_out=left_out)
+    patches = tints.told_once(
+        tints.tints_of(scan, levels, dark.dots, dark.lattice, holes=False, left_out=left_out),
+        tints.tints_of(scan, levels, bright.dots, bright.lattice, holes=True, left_out=left_out),
+    )
     texture = CellTest(_texture(reading.cells, patches), reading.cells.side)
     findings = holes.holes_and_scratches(
         scan,

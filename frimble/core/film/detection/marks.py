@@ -22,6 +22,10 @@ MARK_MM = 1.0
 _SHOWS = 0.06
 _SHAPE_SHARE = 0.6
 _TILE = 1024
+# Holes that a net joins are brighter than the leaks between them: such a share of the brightest so near. A dozen or more of
+# them, and most of one size, are a tint's.
+_NEAR_MM, _OF_THE_BRIGHTEST = 0.6, (0.7, 0.8, 0.9)
+_FEWEST_OF_A_NET, _MOST_ALIKE = 12, 0.6
 
 
 @dataclass(frozen=True)
@@ -96,7 +100,53 @@ def bright_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> 
         return np.asarray(mask)
 
     low, high = scan.in_grey(cells.low), scan.in_grey(cells.high)
-    return _in_tiles(grey, mask_of, side, (low < dark) & (cv2.subtract(_most_about(high), low) > rise), cells.side)
+    wanted = (low < dark) & (cv2.subtract(_most_about(high), low) > rise)
+    reach, black = _odd(_NEAR_MM / scan.pixel_mm), grey_code(levels.black)
+    return _in_tiles(
+        grey, mask_of, side, wanted, cells.side, lambda part, found: _apart(part, found, side, reach, black)
+    )
+
+
+def _apart(part: np.ndarray, found: Components, side: int, reach: int, black: float) -> SmallMarks:
+    """The shapes, and in the place of each net the holes it joins: where dots almost touch, light leaks between them.
+
+    Args:
+        part: grey picture of the shapes. reach: side of the square in which a hole's middle is the brightest, pixels.
+        black: code of the black.
+    """
+    nets = np.flatnonzero(found.boxes[:, 2:].min(axis=1) > side)
+    whole = np.ones(len(found.areas), bool)
+    told = []
+    for k in nets:
+        x, y, wide, high = (int(v) for v in found.boxes[k])
+        if holes := _holes_of(part[y : y + high, x : x + wide], found.drawn(int(k)), side, reach, black):
+            whole[k] = False
+            told.append(_plain(holes).moved(x, y))
+    marks = _plain(found).of(whole)
+    for holes_of_net in told:
+        marks = marks.and_also(holes_of_net)
+    return marks
+
+
+def _holes_of(window: np.ndarray, net: np.ndarray, side: int, reach: int, black: float) -> Components | None:
+    """The holes that a net joins, at the share of the brightest near them at which most come apart; None for none."""
+    brightest = cv2.dilate(window, np.ones((reach, reach), np.uint8))
+    tried = []
+    for share in _OF_THE_BRIGHTEST:
+        bright = window > black + share * (brightest - black)
+        holes = components_of(bright.astype(np.uint8) * (255 * net))
+        tried.append((_alike(holes, side), holes))
+    alike, holes = max(tried, key=lambda each: each[0])
+    return holes if alike >= _FEWEST_OF_A_NET and alike > _MOST_ALIKE * len(holes.areas) else None
+
+
+def _alike(shapes: Components, side: int) -> int:
+    """How many shapes are small and of one size, as the holes of a tint are."""
+    if not len(shapes.areas):
+        return 0
+    middle = float(np.median(shapes.areas))
+    alike = (shapes.areas > 0.4 * middle) & (shapes.areas < 2.5 * middle) & (shapes.boxes[:, 2:] <= side).all(axis=1)
+    return int(alike.sum())
 
 
 def dark_marks(grey: np.ndarray, coarser: Coarser, scan: Scan, cells: Cells, levels: Levels) -> DarkMarks:
@@ -133,7 +183,14 @@ def _most_about(values: np.ndarray) -> np.ndarray:
     return cv2.dilate(values, np.ones((3, 3), np.uint8))
 
 
-def _in_tiles(grey: np.ndarray, mask_of: Callable[..., Any], side: int, wanted: np.ndarray, cell: int) -> SmallMarks:
+def _in_tiles(
+    grey: np.ndarray,
+    mask_of: Callable[..., Any],
+    side: int,
+    wanted: np.ndarray,
+    cell: int,
+    marks_of: Callable[[np.ndarray, Components], SmallMarks] = lambda part, found: _plain(found),
+) -> SmallMarks:
     """Marks of a mask worked in tiles, which keeps memory small; one longer than the overlap comes as pieces. Of each tile
     the part that holds wanted cells is looked at.
 
@@ -141,6 +198,7 @@ def _in_tiles(grey: np.ndarray, mask_of: Callable[..., Any], side: int, wanted: 
         mask_of: mask of a piece of the picture, right from `side` pixels off its rim.
         wanted: cells that can hold a mark's edge.
         cell: side of a cell, pixels.
+        marks_of: the marks of a piece of the picture in which shapes were found.
     """
     wanted = _reaching_the_rim(wanted, grey.shape, cell)
 
@@ -155,13 +213,17 @@ def _in_tiles(grey: np.ndarray, mask_of: Callable[..., Any], side: int, wanted: 
         above, before = max(0, top - side), max(0, left - side)
         mask = mask_of(grey[above : low + side, before : right + side])
         found = components_of(mask[top - above : low - above, left - before : right - before])
-        marks = SmallMarks(found.boxes, found.areas, found.centres).moved(left, top)
+        marks = marks_of(grey[top:low, left:right], found).moved(left, top)
         return _own(marks, np.array([columns.start, rows.start]), side)
 
     corners = [(r, c) for r in range(0, len(grey), _TILE) for c in range(0, grey.shape[1], _TILE)]
     with ThreadPoolExecutor(2) as pool:  # image passes let go of the interpreter
         tiles = list(pool.map(tile, corners))
     return SmallMarks(*(np.concatenate([getattr(t, n) for t in tiles]) for n in ("boxes", "areas", "centres")))
+
+
+def _plain(found: Components) -> SmallMarks:
+    return SmallMarks(found.boxes, found.areas, found.centres)
 
 
 def _holding(wanted: np.ndarray, rows: slice, columns: slice, cell: int) -> tuple[np.ndarray, np.ndarray]:
