@@ -22,9 +22,10 @@ MARK_MM = 1.0
 _SHOWS = 0.06
 _SHAPE_SHARE = 0.6
 _TILE = 1024
-# Holes that a net joins are brighter than the leaks between them: such a share of the brightest so near. A dozen or more of
-# them, and most of one size, are a tint's.
-_NEAR_MM, _OF_THE_BRIGHTEST = 0.6, (0.7, 0.8, 0.9)
+# A net is no smaller, and fills so much of its box. Its holes are brighter than the leaks between them: such a share of
+# the brightest so near. A dozen or more of them, and most of one size, are a tint's.
+_LEAST_NET_MM, _NET_FULL = 3.0, (0.35, 0.9)
+_NEAR_MM, _OF_THE_BRIGHTEST = 0.6, (0.9, 0.75)
 _FEWEST_OF_A_NET, _MOST_ALIKE = 12, 0.6
 
 
@@ -101,25 +102,20 @@ def bright_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> 
 
     low, high = scan.in_grey(cells.low), scan.in_grey(cells.high)
     wanted = (low < dark) & (cv2.subtract(_most_about(high), low) > rise)
-    reach, black = _odd(_NEAR_MM / scan.pixel_mm), grey_code(levels.black)
-    return _in_tiles(
-        grey, mask_of, side, wanted, cells.side, lambda part, found: _apart(part, found, side, reach, black)
-    )
+    return _in_tiles(grey, mask_of, side, wanted, cells.side, lambda part, found: _apart(part, found, scan, levels))
 
 
-def _apart(part: np.ndarray, found: Components, side: int, reach: int, black: float) -> SmallMarks:
-    """The shapes, and in the place of each net the holes it joins: where dots almost touch, light leaks between them.
-
-    Args:
-        part: grey picture of the shapes. reach: side of the square in which a hole's middle is the brightest, pixels.
-        black: code of the black.
-    """
-    nets = np.flatnonzero(found.boxes[:, 2:].min(axis=1) > side)
+def _apart(part: np.ndarray, found: Components, scan: Scan, levels: Levels) -> SmallMarks:
+    """The shapes of a piece of the grey picture, and in the place of each net the holes it joins: where dots almost touch,
+    light leaks between them."""
+    least = _LEAST_NET_MM / scan.pixel_mm
+    full = found.areas / found.boxes[:, 2:].prod(axis=1)
+    nets = np.flatnonzero((found.boxes[:, 2:].min(axis=1) > least) & (full > _NET_FULL[0]) & (full < _NET_FULL[1]))
     whole = np.ones(len(found.areas), bool)
     told = []
     for k in nets:
         x, y, wide, high = (int(v) for v in found.boxes[k])
-        if holes := _holes_of(part[y : y + high, x : x + wide], found.drawn(int(k)), side, reach, black):
+        if holes := _holes_of(part[y : y + high, x : x + wide], found.drawn(int(k)), scan, levels):
             whole[k] = False
             told.append(_plain(holes).moved(x, y))
     marks = _plain(found).of(whole)
@@ -128,16 +124,21 @@ def _apart(part: np.ndarray, found: Components, side: int, reach: int, black: fl
     return marks
 
 
-def _holes_of(window: np.ndarray, net: np.ndarray, side: int, reach: int, black: float) -> Components | None:
+def _holes_of(window: np.ndarray, net: np.ndarray, scan: Scan, levels: Levels) -> Components | None:
     """The holes that a net joins, at the share of the brightest near them at which most come apart; None for none."""
+    reach, side = (_odd(mm / scan.pixel_mm) for mm in (_NEAR_MM, MARK_MM))
     brightest = cv2.dilate(window, np.ones((reach, reach), np.uint8))
-    tried = []
+    black, codes = grey_code(levels.black), np.arange(256)
+    best, most = None, _FEWEST_OF_A_NET - 1
     for share in _OF_THE_BRIGHTEST:
-        bright = window > black + share * (brightest - black)
-        holes = components_of(bright.astype(np.uint8) * (255 * net))
-        tried.append((_alike(holes, side), holes))
-    alike, holes = max(tried, key=lambda each: each[0])
-    return holes if alike >= _FEWEST_OF_A_NET and alike > _MOST_ALIKE * len(holes.areas) else None
+        bar = np.clip(black + share * (codes - black), 0, 255).astype(np.uint8)
+        holes = components_of(cv2.compare(window, cv2.LUT(brightest, bar), cv2.CMP_GT) & (255 * net))
+        if len(holes.areas) < _FEWEST_OF_A_NET:
+            break  # at a smaller share there are fewer still
+        alike = _alike(holes, side)
+        if alike > most and alike > _MOST_ALIKE * len(holes.areas):
+            best, most = holes, alike
+    return best
 
 
 def _alike(shapes: Components, side: int) -> int:
