@@ -113,7 +113,7 @@ TEMPLATES = [
                 "django.template.context_processors.request",
                 "django.contrib.auth.context_processors.auth",
                 "django.contrib.messages.context_processors.messages",
-                "frimble.jobs.context.line",
+                "frimble.jobs.frame.context.line",
             ],
         },
     },

@@ -13,8 +13,8 @@ from frimble.exposures.chart import queries as chart_queries
 from frimble.jobs import queries, services, stock, today
 from frimble.jobs.choosing import colours
 from frimble.jobs.designs import history_of
-from frimble.jobs.floor import floor_of
 from frimble.jobs.forms import JobForm, JobPhotoForm, NeedForm, TimeForm
+from frimble.jobs.frame.floor import floor_of
 from frimble.jobs.models import Job, Photo
 from frimble.jobs.photos import keep_photo
 from frimble.jobs.setup import presenters as setup

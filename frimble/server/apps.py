@@ -8,7 +8,7 @@ class ServerConfig(AppConfig):
         """The room's server has its stop at the side, and an overdue backup stands on Today."""
         from django.urls import reverse
 
-        from frimble.jobs.line import add_side_stop
+        from frimble.jobs.frame.line import add_side_stop
         from frimble.jobs.today import on_today
         from frimble.server.room.presenters import overdue
 

@@ -6,7 +6,7 @@ class TrainingConfig(AppConfig):
 
     def ready(self):
         """Training is found beside the line; a step may ask for a signed skill, and reminds of one that has faded."""
-        from frimble.jobs.line import add_side_stop
+        from frimble.jobs.frame.line import add_side_stop
         from frimble.screens import reminders, requirements
         from frimble.training import fading, signing
 

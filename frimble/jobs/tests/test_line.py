@@ -11,7 +11,7 @@ from frimble.coatings.models import Batch, BatchRecord
 from frimble.core import lifecycle, stations
 from frimble.exposures.models import Lamp, Run
 from frimble.films.models import FilmProcess
-from frimble.jobs.floor import Floor, Running
+from frimble.jobs.frame.floor import Floor, Running
 from frimble.people import settings as house_settings
 from frimble.people.models import HouseSetting
 from frimble.screens.models import MeshType, Screen

@@ -8,8 +8,9 @@ from django.utils import timezone
 from frimble.coatings.models import Batch
 from frimble.core.lifecycle import State
 from frimble.demo import loader
-from frimble.jobs import context, today
-from frimble.jobs.floor import Floor
+from frimble.jobs import today
+from frimble.jobs.frame import context
+from frimble.jobs.frame.floor import Floor
 from frimble.people import settings as house_settings
 from frimble.people.models import Person
 from frimble.screens.models import Screen

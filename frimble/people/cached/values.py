@@ -1,5 +1,6 @@
 """What is worked out from many records and kept for a while, since many pages ask for it."""
 
+from collections.abc import Mapping
 from typing import Any
 from uuid import uuid4
 
@@ -19,10 +20,10 @@ class CachedValue:
     def __init__(self, name: str, seconds: int):
         self.name, self.seconds = name, seconds
 
-    def get(self, make, settings: HouseSettings | None = None):
+    def get(self, make, settings: Mapping[str, Any] | None = None):
         """The value, from `make()` where none is kept that was worked out from this state and under these settings."""
         # The state is read first: what is committed while the value is worked out makes it old at the next look.
-        under = changes.state(self.name), dict(settings.changes) if settings else {}
+        under = changes.state(self.name), _told_apart_by(settings)
         kept = cache.get(self.name)
         if kept is None or kept[0] != under:
             kept = under, make()
@@ -34,6 +35,11 @@ class CachedValue:
         changes.record(self.name)
         # A transaction sees its own writes before others see the change.
         cache.delete(self.name)
+
+
+def _told_apart_by(settings: Mapping[str, Any] | None) -> dict[str, Any]:
+    """What tells settings from others: of house settings what the shop changed, since all of them take long to compare."""
+    return dict(settings.changes if isinstance(settings, HouseSettings) else settings or {})
 
 
 class SharedValue(CachedValue):

@@ -6,9 +6,9 @@ import cv2
 import numpy as np
 
 from frimble.core.film.detection.celltest import CellTest
-from frimble.core.film.detection.marks import MARK_MM, DarkMarks, SmallMarks, dark_about, diameter_mm, passed_light
+from frimble.core.film.detection.marks import DarkMarks, SmallMarks, dark_about, diameter_mm, passed_light
 from frimble.core.film.findings import Finding, Limits, pixel_box
-from frimble.core.film.scan.grid import Levels, Scan
+from frimble.core.film.scan.grid import MARK_MM, Levels, Scan
 
 # A hole within this share of a limit is taken as at it: the measure itself is a few per cent off.
 NEAR_LIMIT = 0.88

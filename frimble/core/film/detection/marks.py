@@ -13,20 +13,14 @@ import cv2
 import numpy as np
 
 from frimble.core.film.detection.components import Components, components_of
+from frimble.core.film.detection.nets import nets_of
 from frimble.core.film.scan.comparing import compare
-from frimble.core.film.scan.grid import DARK_SHARE, Cells, Coarser, Levels, Scan, grey_code
+from frimble.core.film.scan.grid import DARK_SHARE, MARK_MM, Cells, Coarser, Levels, Scan, grey_code, odd_pixels
 
-# Largest hole or dot that is still a mark and not a shape, mm.
-MARK_MM = 1.0
 # A hole shows when it lets through this share of the clear film's light more than the black about it.
 _SHOWS = 0.06
 _SHAPE_SHARE = 0.6
 _TILE = 1024
-# A net is no smaller, and fills so much of its box. Its holes are brighter than the leaks between them: such a share of
-# the brightest so near. A dozen or more of them, and most of one size, are a tint's.
-_LEAST_NET_MM, _NET_FULL = 3.0, (0.35, 0.9)
-_NEAR_MM, _OF_THE_BRIGHTEST = 0.6, (0.9, 0.75)
-_FEWEST_OF_A_NET, _MOST_ALIKE = 12, 0.6
 
 
 @dataclass(frozen=True)
@@ -89,7 +83,7 @@ class DarkMarks(SmallMarks):
 
 def bright_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> SmallMarks:
     """Everything bright, and narrower than a mark, that lies in black. `grey` is the scan's grey picture."""
-    side = _odd(MARK_MM / scan.pixel_mm)
+    side = odd_pixels(MARK_MM, scan)
     rise = grey_code(levels.black + _SHOWS * levels.clear) - grey_code(levels.black)
     rise = max(rise, 7 * levels.grey_noise, 3)
     dark = round(grey_code(DARK_SHARE * levels.clear))
@@ -102,57 +96,23 @@ def bright_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> 
 
     low, high = scan.in_grey(cells.low), scan.in_grey(cells.high)
     wanted = (low < dark) & (cv2.subtract(_most_about(high), low) > rise)
-    return _in_tiles(grey, mask_of, side, wanted, cells.side, lambda part, found: _apart(part, found, scan, levels))
+    return _in_tiles(
+        grey, mask_of, side, wanted, cells.side, lambda part, found: _with_holes(part, found, scan, levels)
+    )
 
 
-def _apart(part: np.ndarray, found: Components, scan: Scan, levels: Levels) -> SmallMarks:
-    """The shapes of a piece of the grey picture, and in the place of each net the holes it joins: where dots almost touch,
-    light leaks between them."""
-    least = _LEAST_NET_MM / scan.pixel_mm
-    full = found.areas / found.boxes[:, 2:].prod(axis=1)
-    nets = np.flatnonzero((found.boxes[:, 2:].min(axis=1) > least) & (full > _NET_FULL[0]) & (full < _NET_FULL[1]))
-    whole = np.ones(len(found.areas), bool)
-    told = []
-    for k in nets:
-        x, y, wide, high = (int(v) for v in found.boxes[k])
-        if holes := _holes_of(part[y : y + high, x : x + wide], found.drawn(int(k)), scan, levels):
-            whole[k] = False
-            told.append(_plain(holes).moved(x, y))
-    marks = _plain(found).of(whole)
-    for holes_of_net in told:
-        marks = marks.and_also(holes_of_net)
+def _with_holes(part: np.ndarray, found: Components, scan: Scan, levels: Levels) -> SmallMarks:
+    """The shapes found in a piece of the grey picture, and in the place of each net of holes the holes."""
+    nets = nets_of(part, found, scan, levels)
+    marks = _plain(found).of(~np.isin(np.arange(len(found.areas)), list(nets)))
+    for k, holes in nets.items():
+        marks = marks.and_also(_plain(holes).moved(*(int(v) for v in found.boxes[k, :2])))
     return marks
-
-
-def _holes_of(window: np.ndarray, net: np.ndarray, scan: Scan, levels: Levels) -> Components | None:
-    """The holes that a net joins, at the share of the brightest near them at which most come apart; None for none."""
-    reach, side = (_odd(mm / scan.pixel_mm) for mm in (_NEAR_MM, MARK_MM))
-    brightest = cv2.dilate(window, np.ones((reach, reach), np.uint8))
-    black, codes = grey_code(levels.black), np.arange(256)
-    best, most = None, _FEWEST_OF_A_NET - 1
-    for share in _OF_THE_BRIGHTEST:
-        bar = np.clip(black + share * (codes - black), 0, 255).astype(np.uint8)
-        holes = components_of(cv2.compare(window, cv2.LUT(brightest, bar), cv2.CMP_GT) & (255 * net))
-        if len(holes.areas) < _FEWEST_OF_A_NET:
-            break  # at a smaller share there are fewer still
-        alike = _alike(holes, side)
-        if alike > most and alike > _MOST_ALIKE * len(holes.areas):
-            best, most = holes, alike
-    return best
-
-
-def _alike(shapes: Components, side: int) -> int:
-    """How many shapes are small and of one size, as the holes of a tint are."""
-    if not len(shapes.areas):
-        return 0
-    middle = float(np.median(shapes.areas))
-    alike = (shapes.areas > 0.4 * middle) & (shapes.areas < 2.5 * middle) & (shapes.boxes[:, 2:] <= side).all(axis=1)
-    return int(alike.sum())
 
 
 def dark_marks(grey: np.ndarray, coarser: Coarser, scan: Scan, cells: Cells, levels: Levels) -> DarkMarks:
     """Everything that is not clear film: shapes, letters, dots and dust."""
-    side = _odd(MARK_MM / scan.pixel_mm)
+    side = odd_pixels(MARK_MM, scan)
     bar = round(grey_code(_SHAPE_SHARE * levels.clear))
     low, high = scan.in_grey(cells.low), scan.in_grey(cells.high)
     edges = (low < bar) & (_most_about(high) >= bar)
@@ -248,10 +208,6 @@ def _reaching_the_rim(wanted: np.ndarray, shape: tuple[int, int], cell: int) -> 
     """Cells cut by the sheet's right and lower edge were not measured: they are looked at."""
     missing = [(0, -(-n // cell) - m) for n, m in zip(shape, wanted.shape, strict=True)]
     return np.pad(wanted, missing, constant_values=True)
-
-
-def _odd(length: float) -> int:
-    return max(3, round(length) | 1)
 
 
 def passed_light(scan: Scan, levels: Levels, box: np.ndarray, black_is_ground: bool) -> float:

@@ -10,9 +10,9 @@ from scipy.spatial import cKDTree
 
 from frimble.core.film.detection.components import Components, components_of
 from frimble.core.film.detection.lattice import Lattice, find_lattice
-from frimble.core.film.detection.marks import MARK_MM, NO_MARKS, DarkMarks, SmallMarks
+from frimble.core.film.detection.marks import NO_MARKS, DarkMarks, SmallMarks
 from frimble.core.film.scan.comparing import compare
-from frimble.core.film.scan.grid import Scan
+from frimble.core.film.scan.grid import MARK_MM, Scan
 
 _CROWD_MM = 1.4
 # Fewer shapes than this are no tint.

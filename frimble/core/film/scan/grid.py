@@ -13,6 +13,8 @@ from frimble.core.film.scan.vectors import Detail
 from frimble.core.units import MM_PER_INCH
 
 CELL_MM = 0.34
+# Largest hole or dot that is still a mark and not a shape.
+MARK_MM = 1.0
 COARSER_MM = 0.09
 _STRIP_CELLS = 64
 
@@ -96,6 +98,11 @@ class Scan:
         """As `window`, in codes."""
         top, left = max(y0, 0), max(x0, 0)
         return self.codes[top : max(y1, 0), left : max(x1, 0)], left, top
+
+
+def odd_pixels(length_mm: float, scan: Scan) -> int:
+    """Side of a square about a pixel, as long as that or nearly so."""
+    return max(3, round(length_mm / scan.pixel_mm) | 1)
 
 
 @dataclass(frozen=True)

@@ -10,8 +10,8 @@ from django.urls import reverse
 from frimble.coatings.batches import queries as batch_queries
 from frimble.core.lifecycle import State
 from frimble.jobs import live
-from frimble.jobs.floor import floor_of
-from frimble.jobs.line import Stop, side_stops, stops
+from frimble.jobs.frame.floor import floor_of
+from frimble.jobs.frame.line import Stop, side_stops, stops
 from frimble.people import settings as house_settings
 from frimble.people.models import Person
 

@@ -7,7 +7,7 @@ from django.urls import reverse
 
 from frimble.core import stations
 from frimble.core.units import show_minutes
-from frimble.jobs.floor import Floor
+from frimble.jobs.frame.floor import Floor
 
 # Where a page stands does not change while the program runs.
 _address = cache(reverse)

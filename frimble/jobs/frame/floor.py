@@ -24,7 +24,7 @@ from django.utils import timezone
 from frimble.coatings.batches import queries as batch_queries
 from frimble.core import lifecycle, stations
 from frimble.exposures.models import Run
-from frimble.jobs.prepared import Prepared
+from frimble.jobs.frame.prepared import Prepared
 from frimble.screens.models import Screen
 
 # Rows beside those of the states: two timers and two screens are shown, and batches stand before them.
