@@ -4,8 +4,8 @@ from django.db import migrations, models
 
 _STATES = [
     ("waiting", "waiting"),
-    ("running", "being held against its film"),
-    ("done", "inspected"),
+    ("running", "being worked out"),
+    ("done", "worked out"),
     ("refused", "refused"),
     ("failed", "broken off"),
 ]
