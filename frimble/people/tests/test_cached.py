@@ -33,6 +33,11 @@ class KeptTests(TestCase):
         aim = HouseSettings({"greyscale.aim": 6})
         self.assertEqual([self.get(HouseSettings()), self.get(HouseSettings()), self.get(aim)], [1, 1, 2])
 
+    def test_settings_that_are_no_house_settings_are_told_apart_by_all_of_them(self):
+        planned = dict(HouseSettings())
+        later = planned | {"greyscale.aim": 6}
+        self.assertEqual([self.get(planned), self.get(dict(planned)), self.get(later)], [1, 1, 2])
+
     def test_a_change_in_any_process_makes_it_old(self):
         self.get()
         # As another process writes it: this one's cache is not touched.

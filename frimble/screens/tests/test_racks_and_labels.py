@@ -5,10 +5,13 @@ import numpy as np
 import pypdfium2
 
 from frimble.core.conclusions import InvalidInput
+from frimble.core.storage.racks import why_not
+from frimble.people import settings as house_settings
 from frimble.screens.ledger import differences
 from frimble.screens.models import Rack, SavedSearch, Screen, Slot
 from frimble.screens.racks import queries as rack_queries
 from frimble.screens.racks import services as rack_services
+from frimble.screens.racks.facts import free_slots, screen_facts, slot_facts
 from frimble.testing.case import PageCase
 from frimble.testing.records import record
 from frimble.testing.shop import small_shop
@@ -73,6 +76,16 @@ class RackTests(PageCase):
         record("Q-015", "coat", self.people["tamsin"], summary="c", facts={"layer": 1, "layers": 1})
         # Common practice, no source. Coated screens in dark places only.
         self.assertEqual(rack_queries.best_slot(Screen.objects.for_lists().get(frame__code="Q-015")).code, "D-01")
+
+    def test_free_slots_counted_by_kind_are_those_looked_at_one_by_one(self):
+        settings, counts = house_settings.current(), set()
+        for screen in Screen.objects.for_lists():
+            there = screen_facts(screen)
+            free = Slot.objects.filter(screen__isnull=True).select_related("rack")
+            one_by_one = sum(not why_not(there, slot_facts(slot, None), settings) for slot in free)
+            self.assertEqual(sum(n for slot, n in free_slots() if not why_not(there, slot, settings)), one_by_one)
+            counts.add(one_by_one)
+        self.assertGreater(max(counts), 0)
 
     def test_a_wet_coat_lies_level(self):
         self.define(code="U", dark="on")

@@ -134,6 +134,14 @@ class WedgeCurveTests(CoreCase):
         curve = wedge_curve(self.scan16(), Wedge(0, 0, 10, densities), share, 4.0)
         self.assertAlmostEqual(float(curve.of(0.01)), 2.0, delta=0.01)
 
+    def test_a_sheet_of_cells_is_read_by_the_same_curve(self):
+        # Source: the curve itself, point by point; numpy's interp.
+        densities = tuple(reversed(WEDGE_DENSITIES))
+        curve = wedge_curve(self.scan16(), Wedge(0, 0, 10, densities), 10 ** -np.array(densities), 4.0)
+        light = 10 ** -np.random.default_rng(4).uniform(-0.3, 6, (80, 90)).astype(np.float32)
+        light[0, :3] = 0, -1, 1
+        self.assertLess(np.abs(curve.over(light) - curve.of(light)).max(), 0.001)
+
     def test_the_codings_ceilings(self):
         # From memory: 8 bits linear tell up to about 2.3; the sRGB toe reaches a density further (÷ 12.92 is 1.11).
         linear = coding_curve(Scan(np.zeros((9, 9), np.uint8), 600.0, "linear"))
