@@ -103,10 +103,15 @@ def keep_or_reclaim(
         reorder_chance: 0..1 that the job comes again. days_until: days it would stand. slots_free, screens_free: free
             slots of its size and bare screens of its mesh; where either is short, what it ties up costs more.
 
+    Raises:
+        InvalidInput: a chance, days, minutes or a cost that cannot be.
+
     Common practice: expected cost of keeping against chance × cost of remaking.
     """
-    require_between(reorder_chance, 0, 1, "The chance of a reorder", "reorder_chance")
-    require_between(days_until, 0, 3650, "The days until it, ", "days_until")
+    require_between(100 * reorder_chance, 0, 100, "The chance of a reorder, in %,", "chance")
+    require_between(days_until, 0, 3650, "The days until it", "days")
+    require_between(remake.minutes, 0, 1440, "The minutes that remaking it takes", "minutes")
+    require_between(remake.goods, 0, 100_000, "What its goods cost", "goods")
     saved = reorder_chance * (remake.minutes * settings["life.minute_costs"] + remake.goods)
     scarce = _scarcity(slots_free, settings) * _scarcity(screens_free, settings)
     tied_up = days_until * settings["life.slot_day_costs"] * scarce

@@ -260,4 +260,7 @@ class KeepTests(RegisterCase):
         page = self.client.get("/screens/Q-014/keep/?chance=5&days=300&minutes=45&goods=6")
         self.assertContains(page, "Reclaim it")
         bad = self.client.get("/screens/Q-014/keep/?chance=500&days=20&minutes=45&goods=6")
-        self.assertContains(bad, "between 0 and 1", status_code=422)
+        # Beside the field, in its own unit, with what was typed.
+        said = "The chance of a reorder, in %, must be between 0 and 100; 500 was given."
+        self.assertEqual(bad.context["form"].errors["chance"], [said])
+        self.assertContains(bad, 'value="500"', status_code=422)

@@ -8,8 +8,6 @@ from frimble.stencils.diagnosis.models import ConfirmedCause
 
 _COUNTED = 2000
 _SHOWN = 20
-
-
 CACHED = CachedValue("confirmed-causes", 3600)
 
 

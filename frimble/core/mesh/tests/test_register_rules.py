@@ -51,8 +51,12 @@ class MeshLifeTests(CoreCase):
         self.assertAlmostEqual(scarce.value, 15 - 18.75)
         self.assertEqual(mesh_life.keep_or_reclaim(0.9, 800, remake, 9, 9, self.house_settings).verdict, "reclaim")
         self.assertInvalidInput(
-            "reorder_chance", "between", mesh_life.keep_or_reclaim, 2, 1, remake, 1, 1, self.house_settings
+            "chance", "between 0 and 100", mesh_life.keep_or_reclaim, 2, 1, remake, 1, 1, self.house_settings
         )
+        for field, odd in (("minutes", mesh_life.RemakeCost(-5, 1)), ("goods", mesh_life.RemakeCost(5, -1))):
+            self.assertInvalidInput(
+                field, "between 0", mesh_life.keep_or_reclaim, 0.5, 1, odd, 1, 1, self.house_settings
+            )
 
 
 class ReclaimTests(CoreCase):
