@@ -15,7 +15,7 @@ from frimble.core.film.detection.tints import HalftonePatch
 from frimble.core.film.findings import FilmCheck, Finding, Limits, checked_limits
 from frimble.core.film.scan import vectors
 from frimble.core.film.scan.density import DensityMap, read_densities
-from frimble.core.film.scan.grid import Cells, Scan, cells_of, levels_of
+from frimble.core.film.scan.grid import Cells, Scan
 from frimble.core.film.scan.passes import ScanPasses, begin
 from frimble.core.film.wedge.definition import Wedge
 
@@ -53,10 +53,8 @@ def check_and_read(
     """
     checked_limits(limits)
     progress(0.02, "measuring the sheet")
-    cells = cells_of(scan)
-    levels = levels_of(scan, cells)
-    seeing = begin(scan, cells, levels, limits)
-    reading = read_densities(scan, cells, levels, wedge, find_wedge_of)
+    seeing = begin(scan, limits)
+    reading = read_densities(scan, seeing.cells, seeing.levels, wedge, find_wedge_of)
     return _check(reading, limits, seeing, progress), reading
 
 

@@ -41,11 +41,14 @@ class Components:
         box = x - rim, y - rim, x + wide + rim, y + high + rim
         return self._drawn(first + np.flatnonzero(self.shape[first:last] == k), box)
 
-    def drawn_in(self, box: tuple[int, int, int, int], picked: np.ndarray) -> np.ndarray:
-        """The shapes flagged in `picked` (n,) as 0 and 1 in a box: left, top, right, low. None of them may leave it by its
-        left or right side."""
-        first, last = self._between(box[1], box[3])
-        return self._drawn(first + np.flatnonzero(picked[self.shape[first:last]]), box)
+    def drawn_in(self, top: int, low: int, picked: np.ndarray) -> tuple[int, np.ndarray]:
+        """(left column, 0 and 1 in those rows from there) of the shapes flagged in `picked` (n,), with a clear column on
+        either side. Rows off the picture are clear."""
+        first, last = self._between(top, low)
+        runs = first + np.flatnonzero(picked[self.shape[first:last]])
+        left = int((self.begins[runs] % self.stride).min(initial=self.stride)) - 1
+        right = max(int((self.ends[runs] % self.stride).max(initial=0)), left) + 1
+        return left, self._drawn(runs, (left, top, right, low))
 
     def _between(self, top: int, low: int) -> tuple[int, int]:
         """First run of row `top` and the first past those above row `low`."""

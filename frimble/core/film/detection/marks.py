@@ -13,6 +13,7 @@ import cv2
 import numpy as np
 
 from frimble.core.film.detection.components import Components, components_of
+from frimble.core.film.detection.edges import most_about, with_the_rim
 from frimble.core.film.detection.nets import nets_of
 from frimble.core.film.scan.comparing import compare
 from frimble.core.film.scan.grid import DARK_SHARE, MARK_MM, Cells, Coarser, Levels, Scan, grey_code, odd_pixels
@@ -95,7 +96,7 @@ def bright_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> 
         return np.asarray(mask)
 
     low, high = scan.in_grey(cells.low), scan.in_grey(cells.high)
-    wanted = (low < dark) & (cv2.subtract(_most_about(high), low) > rise)
+    wanted = (low < dark) & (cv2.subtract(most_about(high), low) > rise)
     return _in_tiles(
         grey, mask_of, side, wanted, cells.side, lambda part, found: _with_holes(part, found, scan, levels)
     )
@@ -115,7 +116,7 @@ def dark_marks(grey: np.ndarray, coarser: Coarser, scan: Scan, cells: Cells, lev
     side = odd_pixels(MARK_MM, scan)
     bar = round(grey_code(_SHAPE_SHARE * levels.clear))
     low, high = scan.in_grey(cells.low), scan.in_grey(cells.high)
-    edges = (low < bar) & (_most_about(high) >= bar)
+    edges = (low < bar) & (most_about(high) >= bar)
     with ThreadPoolExecutor(1) as pool:
         shapes = pool.submit(components_of, compare(coarser.grey, bar, cv2.CMP_LT))
         small = _in_tiles(grey, lambda part: compare(part, bar, cv2.CMP_LT), side, edges, cells.side)
@@ -139,11 +140,6 @@ def _with_shapes(small: SmallMarks, shapes: Components, coarser: Coarser, side: 
     )
 
 
-def _most_about(values: np.ndarray) -> np.ndarray:
-    """Greatest value of each cell and its neighbours: an edge may fall between two cells."""
-    return cv2.dilate(values, np.ones((3, 3), np.uint8))
-
-
 def _in_tiles(
     grey: np.ndarray,
     mask_of: Callable[..., Any],
@@ -161,7 +157,7 @@ def _in_tiles(
         cell: side of a cell, pixels.
         marks_of: the marks of a piece of the picture in which shapes were found.
     """
-    wanted = _reaching_the_rim(wanted, grey.shape, cell)
+    wanted = with_the_rim(wanted, grey.shape, cell)
 
     def tile(corner: tuple[int, int]) -> SmallMarks:
         rows, columns = (slice(at, min(at + _TILE + 2 * side, n)) for at, n in zip(corner, grey.shape, strict=True))
@@ -202,12 +198,6 @@ def _own(marks: SmallMarks, corner: np.ndarray, side: int) -> SmallMarks:
     ends = begins + marks.boxes[:, 2:]
     before = (begins == 0) & (ends < 2 * side) & (corner > 0)
     return marks.of((begins < _TILE).all(axis=1) & ~before.any(axis=1))
-
-
-def _reaching_the_rim(wanted: np.ndarray, shape: tuple[int, int], cell: int) -> np.ndarray:
-    """Cells cut by the sheet's right and lower edge were not measured: they are looked at."""
-    missing = [(0, -(-n // cell) - m) for n, m in zip(shape, wanted.shape, strict=True)]
-    return np.pad(wanted, missing, constant_values=True)
 
 
 def passed_light(scan: Scan, levels: Levels, box: np.ndarray, black_is_ground: bool) -> float:

@@ -74,13 +74,9 @@ def _chained(dark: DarkMarks, scan: Scan) -> SmallMarks:
     if len(picked) < _FEWEST:
         return NO_MARKS
     thin_shapes = thin[np.maximum(dark.number, 0)] & (dark.number >= 0)
-    corners = dark.boxes[picked, :2] // dark.shrink
-    (left, top), (right, low) = corners.min(axis=0), (corners + dark.boxes[picked, 2:] // dark.shrink).max(axis=0)
-    rows = range(int(top), int(low), _BAND)
-    bands = [
-        _bulges(dark.shapes, thin_shapes, (int(left), first, int(right), min(first + _BAND, int(low))))
-        for first in rows
-    ]
+    rows = dark.boxes[picked, 1] // dark.shrink
+    top, low = int(rows.min()), int((rows + dark.boxes[picked, 3] // dark.shrink).max())
+    bands = [_bulges(dark.shapes, thin_shapes, first, min(first + _BAND, low)) for first in range(top, low, _BAND)]
     middles, radius, shape = (np.concatenate(parts) for parts in zip(*bands, strict=True))
     several = np.bincount(shape, minlength=1)[shape] > 1
     x, y = ((middles[several] + 0.5) * dark.shrink).T
@@ -89,25 +85,20 @@ def _chained(dark: DarkMarks, scan: Scan) -> SmallMarks:
     return SmallMarks(boxes, np.rint(np.pi * radius**2).astype(np.int32), np.column_stack([x, y]))
 
 
-def _bulges(
-    shapes: Components, wanted: np.ndarray, band: tuple[int, int, int, int]
-) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-    """Middles (n, 2) x and y of what bulges in the wanted shapes in a band of rows, radii (n,) and shapes (n,).
+def _bulges(shapes: Components, wanted: np.ndarray, top: int, low: int) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Middles (n, 2) x and y of what bulges in the wanted shapes between two rows, radii (n,) and shapes (n,).
 
-    A band at a time stays in the processor's own memory.
-
-    Args:
-        band: left, top, right, low on the shapes' grid; no wanted shape leaves it by its left or right side.
+    A band of rows at a time stays in the processor's own memory.
     """
-    left, top, right, low = band
-    corner = left - 1, top - 1 - _DEEPEST
-    mask = shapes.drawn_in((*corner, right + 1, low + 1 + _DEEPEST), wanted)
+    above = top - 1 - _DEEPEST
+    left, mask = shapes.drawn_in(above, low + 1 + _DEEPEST, wanted)
     inner = cv2.distanceTransform(mask, cv2.DIST_L2, 5)
     middle = compare(inner, _DEPTH, cv2.CMP_GT)
     middle &= cv2.compare(inner, cv2.dilate(inner, np.ones((2 * _ABOUT + 1, 2 * _ABOUT + 1), np.uint8)), cv2.CMP_GE)
     # A dot's top is a pixel or two: its middle's pixel tells its depth and its shape. A ring's middle lies in its hole.
     at = np.rint(components_of(middle).centres).astype(int)
     depth = inner[at[:, 1], at[:, 0]]
+    corner = np.array([left, above])
     column, row = (at + corner).T
     within = (depth > 0) & (depth < _DEEPEST) & (row >= top) & (row < low)
     return _settled(inner, at[within]) + corner, depth[within], shapes.at(column[within], row[within])

@@ -225,10 +225,10 @@ def levels_of(scan: Scan, cells: Cells) -> Levels:
 
 def _noise(scan: Scan, cells: Cells, solid: np.ndarray) -> float:
     """Sigma of the black's pixels, codes, from the quietest half of a sample of solid cells."""
-    places = np.argwhere(solid)
+    places = np.flatnonzero(solid)
     if not len(places):
         return 1.0
-    picked = places[:: max(1, len(places) // 300)]
-    rows, columns = ((picked[:, k, None] * cells.side) + np.arange(cells.side) for k in (0, 1))
+    picked = np.unravel_index(places[:: max(1, len(places) // 300)], solid.shape)
+    rows, columns = (axis[:, None] * cells.side + np.arange(cells.side) for axis in picked)
     windows = scan.codes[rows[:, :, None], columns[:, None, :]]
     return float(np.median(windows.std(axis=(1, 2))))

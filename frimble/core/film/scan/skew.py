@@ -3,11 +3,12 @@
 import cv2
 import numpy as np
 
+from frimble.core.film.scan.comparing import compare
 from frimble.core.film.scan.grid import Coarser, Scan, shrunk
 
 _PIXEL_MM = 0.17
 _MOST_DEG = 8.0
-_STEP_DEG = 0.1
+_BINS = 160
 
 
 def skew_deg(coarser: Coarser, scan: Scan) -> float:
@@ -21,12 +22,11 @@ def skew_deg(coarser: Coarser, scan: Scan) -> float:
     across = cv2.Sobel(small, cv2.CV_32F, 1, 0, ksize=5)
     down = cv2.Sobel(small, cv2.CV_32F, 0, 1, ksize=5)
     strength = cv2.magnitude(across, down)
-    strong = strength > 0.4 * float(strength.max())
+    strong = np.flatnonzero(compare(strength, 0.4 * cv2.minMaxLoc(strength)[1], cv2.CMP_GT))
+    across, down, strength = (each.ravel()[strong] for each in (across, down, strength))
     # Normals of horizontal edges point down the sheet, of vertical ones across it: one right angle apart.
-    direction = np.degrees(np.arctan2(down[strong], across[strong]))
-    turn = -((direction + 45) % 90 - 45)
-    bins = np.arange(-_MOST_DEG, _MOST_DEG + _STEP_DEG, _STEP_DEG)
-    tally, _ = np.histogram(turn, bins=bins, weights=strength[strong])
+    turn = -((np.degrees(np.arctan2(down, across)) + 45) % 90 - 45)
+    tally, bins = np.histogram(turn, bins=_BINS, range=(-_MOST_DEG, _MOST_DEG), weights=strength)
     smooth = np.convolve(tally, np.ones(5) / 5, mode="same")
     peak = int(smooth.argmax())
     if smooth[peak] < 6 * max(np.median(smooth), 1e-9):

@@ -44,9 +44,19 @@ class ComponentTests(unittest.TestCase):
         largest = int(found.areas.argmax())
         x, y, wide, high = found.boxes[largest]
         self.assertTrue((found.drawn(largest) * 255 == picture[y : y + high, x : x + wide]).all())
-        whole = found.drawn_in((-1, -1, 41, 31), np.ones(3, bool))
-        self.assertTrue((whole[1:-1, 1:-1] * 255 == picture).all())
+        left, whole = found.drawn_in(-1, 31, np.ones(3, bool))
+        self.assertEqual(left, 1)
+        self.assertTrue((whole[1:-1, 1:-1] * 255 == picture[:, 2:]).all())
         self.assertEqual(int(whole.sum()), int((picture > 0).sum()))
+
+    def test_rows_without_a_picked_shape_are_drawn_clear(self):
+        picture = np.zeros((30, 40), np.uint8)
+        picture[5, 5] = picture[25, 30] = 255
+        found = components_of(picture)
+        for rows, picked in (((10, 20), [True, True]), ((0, 30), [False, False]), ((0, 10), [False, True])):
+            with self.subTest(rows=rows, picked=picked):
+                _, drawn = found.drawn_in(*rows, np.array(picked))
+                self.assertEqual((len(drawn), int(drawn.sum())), (rows[1] - rows[0], 0))
 
     def test_tiles_tell_the_marks_of_the_whole_picture(self):
         # Source: OpenCV's shapes of the whole picture, those no longer than a mark.

@@ -13,7 +13,7 @@ _WANTED = np.array([True])
 
 def _bulges(picture: np.ndarray, wanted=_WANTED, top: int = 0, low: int | None = None):
     """What bulges in a picture of 0 and 255, between two of its rows."""
-    return patterns._bulges(components_of(picture), wanted, (0, top, picture.shape[1], low or len(picture)))
+    return patterns._bulges(components_of(picture), wanted, top, low or len(picture))
 
 
 class BulgeTests(unittest.TestCase):
