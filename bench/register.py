@@ -36,6 +36,7 @@ def build(screens: int, cycles: int, records: int) -> None:
 
     from frimble.core import lifecycle
     from frimble.people.models import Person
+    from frimble.screens.ledger import summarize_lives
     from frimble.screens.models import Cycle, Frame, MeshInstallation, MeshType, Rack, Screen, ScreenEvent, Slot
 
     now = timezone.now()
@@ -106,6 +107,7 @@ def build(screens: int, cycles: int, records: int) -> None:
     )
     light_room.build(person, now)
     coat_room.build(person, now)
+    summarize_lives()
 
 
 def measure(runs: int) -> None:

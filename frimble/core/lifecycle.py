@@ -125,6 +125,9 @@ STEPS: Mapping[str, Step] = {
     )
 }  # fmt: skip
 
+# Records after which the mesh is off its frame.
+MESH_ENDS = tuple(kind for kind, step in STEPS.items() if step.ends_mesh)
+
 # The order in which a page offers what may be done; the first allowed one is the next thing to do.
 _PREFERENCE = (
     "coat", "block_out", "dry_mesh", "degrease", "image", "expose", "wash", "inspect", "from_press", "strip", "to_press",

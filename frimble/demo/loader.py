@@ -32,7 +32,7 @@ from frimble.jobs.models import Job, ScreenNeed
 from frimble.people import settings as house_settings
 from frimble.people.models import HouseSetting, Person
 from frimble.press.models import PressReport, PressVisit
-from frimble.screens.ledger import projected
+from frimble.screens.ledger import projected, summarize_lives
 from frimble.screens.models import (
     Blemish,
     Cycle,
@@ -115,6 +115,7 @@ class Loader:
         lay_out_stencils(self.now, self.hands[0], self.people["ines"])
         lay_out_room(self.now, self.people["odile"], self.hands[0])
         choose_screens(self.hands[0], self.house_settings)
+        summarize_lives()
 
     def _people(self):
         for username, name, role in scenario.PEOPLE:

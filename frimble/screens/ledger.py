@@ -9,7 +9,8 @@ from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.people import moments
 from frimble.people import settings as house_settings
 from frimble.screens import requirements
-from frimble.screens.models import Cycle, Screen, ScreenEvent, Slot
+from frimble.screens.models import Cycle, MeshInstallation, Screen, ScreenEvent, Slot
+from frimble.screens.register.summaries import summarize_all, summarized
 
 # Done to a frame or a bare mesh: they open no cycle.
 _BETWEEN_CYCLES = frozenset({"take_off", "send_away"})
@@ -88,7 +89,7 @@ def record(
         override_reason=override_reason.strip()[:300],
     )
     _store(screen, _after(screen, event), coat_colour)
-    _close_cycle(event)
+    _store_lives(event)
     return event
 
 
@@ -122,7 +123,7 @@ def take_back(code, person, reason: str, revision=None) -> ScreenEvent:
             f"Slot {life.slot}, where it stood, has been taken meanwhile. Put it in another slot instead."
         )
     _store(screen, life, coat_colour=None)
-    _reopen_cycle(last)
+    _store_lives(event, taken_back=last)
     return event
 
 
@@ -139,13 +140,25 @@ def projected(installation) -> lifecycle.Life:
     return lifecycle.project(lifecycle.Line(installation.line), events, has_mesh)
 
 
+def summarize_lives() -> None:
+    """Bring every mesh and cycle up to date with its records, where these were written past `record`."""
+    summarize_all(MeshInstallation.objects.all(), Cycle.objects.all(), ScreenEvent.objects.standing())
+
+
 def differences(screen: Screen) -> list[str]:
-    """Fields in which the stored projection differs from the records; empty when it is true to them."""
-    stored, true = screen.life, projected(screen.installation)
+    """Fields in which what is stored differs from the records; empty when it is true to them."""
+    life = projected(screen.installation)
+    compared = [(screen.code, screen.life, {name: getattr(life, name) for name in lifecycle.Life.__dataclass_fields__})]
+    ended = screen.installation.events.standing().filter(kind__in=lifecycle.MESH_ENDS).order_by("at").last()
+    compared.append((f"{screen.code}", screen.installation, {"ended_at": ended.at if ended else None}))
+    for cycle in screen.installation.cycles.all():
+        fields = summarized(cycle.closed_at, (e.as_core() for e in cycle.events.standing()))
+        compared.append((f"{screen.code} cycle {cycle.number}", cycle, fields))
     return [
-        f"{screen.code}: {name} is stored as {getattr(stored, name)!r}, the records say {getattr(true, name)!r}"
-        for name in lifecycle.Life.__dataclass_fields__
-        if getattr(stored, name) != getattr(true, name)
+        f"{what}: {name} is stored as {getattr(stored, name)!r}, the records say {true!r}"
+        for what, stored, fields in compared
+        for name, true in fields.items()
+        if getattr(stored, name) != true
     ]
 
 
@@ -184,18 +197,21 @@ def _cycle_for(screen: Screen, kind: str, at) -> Cycle | None:
     return cycle
 
 
-def _close_cycle(event: ScreenEvent) -> None:
-    step = lifecycle.STEPS.get(event.kind)
-    if step and event.cycle and (step.closes_cycle or step.ends_mesh):
-        event.cycle.closed_at = event.at
-        event.cycle.save(update_fields=["closed_at"])
-
-
-def _reopen_cycle(event: ScreenEvent) -> None:
-    step = lifecycle.STEPS.get(event.kind)
-    if step and event.cycle and (step.closes_cycle or step.ends_mesh):
-        event.cycle.closed_at = None
-        event.cycle.save(update_fields=["closed_at"])
+def _store_lives(event: ScreenEvent, taken_back: ScreenEvent | None = None) -> None:
+    """Bring the event's mesh and cycle up to date; what ended one ends it no more when it is taken back."""
+    step = lifecycle.STEPS.get((taken_back or event).kind)
+    over_at = None if taken_back else event.at
+    mesh, cycle = event.installation, event.cycle
+    if step and step.ends_mesh:
+        mesh.ended_at = over_at
+        mesh.save(update_fields=["ended_at"])
+    if cycle is None:
+        return
+    if step and (step.closes_cycle or step.ends_mesh):
+        cycle.closed_at = over_at
+    fields = summarized(cycle.closed_at, (e.as_core() for e in cycle.events.standing()))
+    vars(cycle).update(fields)
+    cycle.save(update_fields=["closed_at", *fields])
 
 
 def wetted(life_event_facts: dict, minutes: float, at) -> dict:

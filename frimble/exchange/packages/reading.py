@@ -18,6 +18,7 @@ from frimble.exchange.packages.cells import value_of
 from frimble.exchange.packages.writing import fields_of, path_of, tables
 from frimble.people.cached import changes
 from frimble.people.models import HouseSetting, Person
+from frimble.screens.ledger import summarize_lives
 
 _MOST_FILE, _MOST_TABLE, _MOST_TABLES = 2 * 2**30, 300 * 2**20, 600 * 2**20
 # What is written down when a room is set up gives way to what the package says of it.
@@ -63,6 +64,7 @@ def read_package(file) -> dict[str, int]:
         raise InvalidInput(f"A row points to one that is not there, or is there twice: {error}", "file") from None
     except zipfile.BadZipFile as error:
         raise InvalidInput(f"The package is damaged: {error}.", "file") from None
+    summarize_lives()
     _keep(leads)
     _set_sequences(held)
     changes.record(changes.EVERYTHING)

@@ -54,7 +54,8 @@ def tables() -> list[type[models.Model]]:
 
 
 def fields_of(model):
-    return [f for f in model._meta.concrete_fields if f.name not in _LEFT_OUT]
+    left_out = _LEFT_OUT | getattr(model, "derived", frozenset())
+    return [f for f in model._meta.concrete_fields if f.name not in left_out]
 
 
 def write_package(file) -> None:

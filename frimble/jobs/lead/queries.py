@@ -1,29 +1,32 @@
 """Lives of screens from their records, for lead times and for a week gone through again."""
 
-from collections import defaultdict
+import hashlib
+import pickle
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, time, timedelta
 
+from django.core.cache import cache
 from django.db.models import F
 from django.utils import timezone
 
 from frimble.core.lifecycle import State
 from frimble.core.planning.day import Day, ScreenWork, Shift
-from frimble.core.planning.lead import STAGES
+from frimble.core.planning.lead import Replay, replays
 from frimble.core.planning.stages.way import SKILLS, OnItsWay, way
 from frimble.jobs.day.queries import people_at_work, places
 from frimble.screens.models import Cycle, ScreenEvent
 
-_KINDS = tuple(dict.fromkeys(kind for begins, ends, _ in STAGES for kind in (begins, ends)))
 _WEEK_MIN = 7 * 1440
 _MOST_SCREENS = 120
+_REPLAY_KEPT_S = 3600
 # A year of a small shop; the middle of so many is known to a few percent.
-_MOST_LIVES = 1500
+_MOST_LIVES = 1000
 
 
 @dataclass(frozen=True)
 class Lives:
-    """For each cycle the minute of its last standing record of each kind; one in `every` of the cycles was looked at."""
+    """For each cycle the minute of its last record of each kind; one in `every` of the cycles was looked at."""
 
     minutes: list[dict[str, float]]
     every: int
@@ -35,12 +38,8 @@ def lives_since(start: datetime, mesh=None) -> Lives:
     if mesh is not None:
         begun = begun.filter(installation__mesh=mesh)
     every = max(1, round(begun.count() / _MOST_LIVES))
-    taken = begun.annotate(turn=F("pk") % every).filter(turn=0)
-    events = ScreenEvent.objects.standing().filter(cycle__in=list(taken.values_list("pk", flat=True)), kind__in=_KINDS)
-    lives: dict[int, dict[str, float]] = defaultdict(dict)
-    for cycle, kind, at in events.order_by("at", "pk").values_list("cycle_id", "kind", "at"):
-        lives[cycle][kind] = at.timestamp() / 60
-    return Lives(list(lives.values()), every)
+    taken = begun.order_by().annotate(turn=F("pk") % every).filter(turn=0)
+    return Lives(list(taken.values_list("last_min", flat=True)), every)
 
 
 def last_week(settings, now: datetime) -> Day | None:
@@ -64,3 +63,9 @@ def last_week(settings, now: datetime) -> Day | None:
         for begins, ends in hours
     )
     return Day(start.replace(tzinfo=None), _WEEK_MIN, shifts, places(settings), screens) if shifts else None
+
+
+def replayed(week: Day) -> Sequence[Replay]:
+    """`replays` of a week, kept under all that the week holds: another week is another key."""
+    key = f"week-replayed-{hashlib.sha256(pickle.dumps(week)).hexdigest()}"
+    return cache.get_or_set(key, lambda: replays(week), _REPLAY_KEPT_S)

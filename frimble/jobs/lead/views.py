@@ -6,7 +6,7 @@ from django import forms
 from django.shortcuts import render
 from django.utils import timezone
 
-from frimble.core.planning.lead import by_week, lead_time, replays
+from frimble.core.planning.lead import by_week, lead_time
 from frimble.core.units import show_minutes
 from frimble.jobs.lead import queries
 from frimble.people import settings as house_settings
@@ -44,7 +44,7 @@ def lead(request):
         found, weeks = lead_time(lives.minutes), by_week(lives.minutes, _offset_min(now))[-_WEEKS:]
         every = lives.every
     week = queries.last_week(settings, now)
-    as_it_was, *others = replays(week) if week else [None]
+    as_it_was, *others = queries.replayed(week) if week else [None]
     helps = [r for r in others if r.unfinished < as_it_was.unfinished or r.mean_min < as_it_was.mean_min * _SHORTER]
     context = {
         "form": form,

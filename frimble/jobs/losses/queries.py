@@ -4,7 +4,6 @@ from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cache
 
-from django.db.models import Exists, OuterRef
 from django.utils import timezone
 
 from frimble.coatings.models import Coat, CoatDefect
@@ -12,6 +11,7 @@ from frimble.coatings.runs.queries import coated_size_mm
 from frimble.core.coating.formula import parse_formula
 from frimble.core.coating.wet import screen_ml
 from frimble.core.conclusions import InvalidInput
+from frimble.core.lifecycle import MESH_ENDS
 from frimble.core.press.feedback import Hold
 from frimble.core.stencil.losses import Loss, LossStage
 from frimble.core.stencil.wear import PrintedStencil
@@ -19,16 +19,16 @@ from frimble.core.verdicts import FilmVerdict
 from frimble.exposures.models import Exposure
 from frimble.films.models import ScanCheck
 from frimble.press.models import PressFeedback
-from frimble.screens.models import Cycle, MeshType, ScreenEvent
+from frimble.screens.models import Cycle, MeshInstallation, MeshType, ScreenEvent
 from frimble.screens.register.services import ENDINGS
 from frimble.stencils.models import ConfirmedCause
-from frimble.stencils.washing.learning import dose
+from frimble.stencils.washing.learning import dose_of
 
 NOT_FOUND_OUT = "cause not found out"
 # A mesh taken off for these was not lost.
 _NO_LOSS = ("cost", "other")
 # Stencils that tell how they stand their runs.
-_MOST_PRINTED = 1000
+_MOST_PRINTED = 500
 
 
 @dataclass(frozen=True)
@@ -42,8 +42,7 @@ class Period:
 def lost_since(start, settings) -> Period:
     """Films, coats, stencils, prints and meshes lost since `start`."""
     losses = [*_stencils(start, settings), *_films(start), *_meshes(start)]
-    coated = ScreenEvent.objects.standing().filter(at__gte=start, kind="coat", cycle__isnull=False)
-    return Period(losses, coated.values("cycle").distinct().count())
+    return Period(losses, Cycle.objects.filter(coated_at__gte=start).count())
 
 
 def _stencils(start, settings) -> Iterator[Loss]:
@@ -70,28 +69,13 @@ def _stencils(start, settings) -> Iterator[Loss]:
 
 
 def _lost_stages(start) -> dict[int, LossStage]:
-    """Cycle → where it was lost, of those lost since; one that failed its inspection was lost there, not on press.
-
-    Only what was lost is read: of the others a year of a large works has tens of thousands.
-    """
+    """Cycle → where it was lost, of those lost since; one that failed its inspection was lost there, not on press."""
     broke = PressFeedback.objects.filter(at__gte=start, hold=Hold.BROKE, cycle__isnull=False)
-    of_cycle = ScreenEvent.objects.standing().filter(cycle=OuterRef("pk"))
-    closed = Cycle.objects.filter(closed_at__gte=start)
-    never_lit = closed.filter(Exists(of_cycle.filter(kind="coat")), ~Exists(of_cycle.filter(kind="expose")))
+    before_press = Cycle.objects.filter(lost_at__gte=start).values_list("pk", "lost")
     return {
-        **dict.fromkeys(never_lit.values_list("pk", flat=True), LossStage.COAT),
         **dict.fromkeys(broke.values_list("cycle_id", flat=True), LossStage.PRINT),
-        **dict.fromkeys(_failed(start), LossStage.STENCIL),
+        **{cycle: LossStage(lost) for cycle, lost in before_press},
     }
-
-
-def _failed(start) -> list[int]:
-    """Cycles whose last inspection failed."""
-    looked = ScreenEvent.objects.standing().filter(kind="inspect", at__gte=start)
-    ever = set(looked.filter(facts__passed=False).values_list("cycle_id", flat=True))
-    again = looked.filter(cycle__in=ever).order_by("at", "pk")
-    last = {cycle: facts.get("passed", True) for cycle, facts in again.values_list("cycle_id", "facts")}
-    return [cycle for cycle, passed in last.items() if not passed]
 
 
 def _coats(start, cycles: Collection[int]) -> dict[int, Coat]:
@@ -124,8 +108,9 @@ def _films(start) -> Iterator[Loss]:
 
 
 def _meshes(start) -> Iterator[Loss]:
-    ended = ScreenEvent.objects.standing().filter(kind__in=["take_off", "cut_out"], at__gte=start).select_related("by")
-    for event in ended:
+    meshes = list(MeshInstallation.objects.filter(ended_at__gte=start).values_list("pk", flat=True))
+    ended = ScreenEvent.objects.standing().filter(installation__in=meshes, kind__in=MESH_ENDS)
+    for event in ended.select_related("by"):
         why = event.facts.get("ending", "")
         if why in ENDINGS and why not in _NO_LOSS:
             yield Loss(LossStage.MESH, ENDINGS[why], _month(event.at), person=str(event.by))
@@ -148,11 +133,10 @@ def printed_since(start) -> list[PrintedStencil]:
         spoken = spoken.filter(at__gte=newest[-1][2])
     broke = set(spoken.values_list("cycle_id", flat=True))
     cycles = impressions.keys() | broke
-    hardened = set(
-        ScreenEvent.objects.standing().filter(cycle__in=cycles, kind="harden").values_list("cycle_id", flat=True)
-    )
-    given = Exposure.objects.filter(event__cycle__in=cycles, event__replaced_by=None).select_related("entry", "event")
-    doses = {e.event.cycle_id: dose(e) for e in given.order_by("pk")}
+    hardened = set(Cycle.objects.filter(pk__in=cycles, last_min__has_key="harden").values_list("pk", flat=True))
+    given = Exposure.objects.filter(event__cycle__in=cycles, event__replaced_by=None).order_by("pk")
+    times = given.values_list("event__cycle_id", "given_s", "entry__time_s")
+    doses = {cycle: dose_of(given_s, calibrated_s) for cycle, given_s, calibrated_s in times}
     return [
         PrintedStencil(cycle in hardened, doses.get(cycle), cycle in broke, impressions.get(cycle, 0))
         for cycle in sorted(cycles)

@@ -8,6 +8,7 @@ from django.core.cache import cache
 from django.db.models import Count, Q
 from django.utils import timezone
 
+from frimble.core.lifecycle import MESH_ENDS
 from frimble.core.mesh import life as mesh_life
 from frimble.core.statistics import survival
 from frimble.core.tension import loss as tension_loss
@@ -138,7 +139,8 @@ def _life_curve(mesh_id, material):
     spans = dict(installations.values_list("pk", "closed"))
     if not spans:
         return None
-    ended = ScreenEvent.objects.standing().filter(installation__in=spans, kind__in=["take_off", "cut_out"])
+    over = list(installations.filter(ended_at__isnull=False).values_list("pk", flat=True))
+    ended = ScreenEvent.objects.standing().filter(installation__in=over, kind__in=MESH_ENDS)
     endings = {pk: facts.get("ending", "") for pk, facts in ended.values_list("installation_id", "facts")}
     deaths = {pk for pk, why in endings.items() if why in ENDINGS and why != "other"}
     return survival.kaplan_meier(list(spans.values()), [pk in deaths for pk in spans])

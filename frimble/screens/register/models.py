@@ -48,7 +48,8 @@ class Frame(models.Model):
 
 
 class MeshInstallation(models.Model):
-    """One piece of mesh on a frame; tension and reclaim counts restart with it."""
+    """One piece of mesh on a frame; tension and reclaim counts restart with it. `ended_at`, when it came off, is stored by
+    `ledger`."""
 
     frame = models.ForeignKey(Frame, on_delete=models.PROTECT, related_name="installations")
     number = models.PositiveIntegerField()
@@ -57,6 +58,10 @@ class MeshInstallation(models.Model):
     mounted_at = models.DateTimeField()
     angle_deg = models.FloatField(default=0)
     in_house = models.BooleanField(default=False)
+    ended_at = models.DateTimeField(null=True, db_index=True)
+
+    # Told by the records: no package holds them.
+    derived = frozenset({"ended_at"})
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["frame", "number"], name="installations_are_numbered")]
@@ -66,12 +71,22 @@ class MeshInstallation(models.Model):
 
 
 class Cycle(models.Model):
-    """From bare mesh to reclaimed mesh."""
+    """From bare mesh to reclaimed mesh.
+
+    `last_min`, `coated_at`, `lost` and `lost_at` are what its records come to, stored by `ledger`: for each kind the minute,
+    since 1970, of the last record; when it was coated last; at which stage before the press its stencil was lost, and when.
+    """
 
     installation = models.ForeignKey(MeshInstallation, on_delete=models.PROTECT, related_name="cycles")
     number = models.PositiveIntegerField()
-    started_at = models.DateTimeField()
+    started_at = models.DateTimeField(db_index=True)
     closed_at = models.DateTimeField(null=True, blank=True)
+    last_min = models.JSONField(default=dict)
+    coated_at = models.DateTimeField(null=True, db_index=True)
+    lost = models.CharField(max_length=8, blank=True)
+    lost_at = models.DateTimeField(null=True, db_index=True)
+
+    derived = frozenset({"last_min", "coated_at", "lost", "lost_at"})
 
     class Meta:
         ordering = ["number"]

@@ -8,7 +8,7 @@ from django.utils import timezone
 from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.instruments.tension_gauge import read_screen
 from frimble.screens import ledger
-from frimble.screens.models import Screen, ScreenEvent, Slot
+from frimble.screens.models import Cycle, Screen, ScreenEvent, Slot
 from frimble.screens.racks import services as rack_services
 from frimble.screens.reclaim import services as reclaim_services
 from frimble.screens.register import services as register_services
@@ -85,6 +85,35 @@ class LedgerTests(LedgerCase):
             ("strip", {}),
         ):
             record("Q-014", kind, self.tamsin, summary=kind, facts=facts)
+
+    def test_a_cycle_bears_what_its_records_come_to(self):
+        for kind in ("degrease", "coat"):
+            record("Q-014", kind, self.tamsin, summary=kind)
+        cycle = self.screen().open_cycle
+        self.assertEqual((sorted(cycle.last_min), cycle.lost), (["coat", "degrease"], ""))
+        reclaimed = record("Q-014", "reclaim", self.tamsin, summary="bare again")
+        cycle.refresh_from_db()
+        self.assertEqual((cycle.lost, cycle.lost_at, cycle.closed_at), ("coat", reclaimed.at, reclaimed.at))
+        ledger.take_back("Q-014", self.tamsin, "wrong screen")
+        cycle.refresh_from_db()
+        self.assertEqual((cycle.lost, cycle.lost_at, cycle.closed_at), ("", None, None))
+        self.assertEqual(ledger.differences(self.screen()), [])
+
+    def test_a_mesh_bears_when_it_came_off_until_that_is_taken_back(self):
+        off = record("Q-014", "take_off", self.tamsin, summary="slack")
+        mesh = self.screen().installation
+        self.assertEqual(mesh.ended_at, off.at)
+        ledger.take_back("Q-014", self.tamsin, "wrong screen")
+        mesh.refresh_from_db()
+        self.assertIsNone(mesh.ended_at)
+
+    def test_cycles_written_past_the_ledger_are_brought_up_to_date(self):
+        self.to_stripped()
+        before = Cycle.objects.values().get()
+        Cycle.objects.update(last_min={}, coated_at=None, lost="coat", lost_at=timezone.now())
+        self.assertEqual(len(ledger.differences(self.screen())), 4)
+        ledger.summarize_lives()
+        self.assertEqual(Cycle.objects.values().get(), before)
 
     def test_a_wet_mesh_is_coated_only_by_a_lead_with_a_reason_that_is_kept(self):
         step_services.degrease("Q-014", self.tamsin, dwell_s=30)

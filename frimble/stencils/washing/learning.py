@@ -55,7 +55,12 @@ def _last_coats(cycles) -> list[Coat]:
 
 def dose(exposure: Exposure | None) -> float | None:
     """Light given ÷ calibrated time; None where there is no time to compare with."""
-    return exposure.given_s / exposure.entry.time_s if exposure and exposure.entry and exposure.given_s > 0 else None
+    return dose_of(exposure.given_s, exposure.entry and exposure.entry.time_s) if exposure else None
+
+
+def dose_of(given_s: float, calibrated_s: float | None) -> float | None:
+    """As `dose`, of times."""
+    return given_s / calibrated_s if calibrated_s and given_s > 0 else None
 
 
 def facts_of(coat: Coat, given: float | None, settings) -> rinse.RinseFacts:

@@ -6,6 +6,7 @@ from unittest import mock
 from django.utils import timezone
 
 from frimble.jobs.lead import queries
+from frimble.screens.ledger import summarize_lives
 from frimble.screens.models import Cycle, MeshType, Screen, ScreenEvent
 from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
@@ -24,6 +25,7 @@ class LeadPageTests(PageCase):
         rows = {"installation": installation, "cycle": cycle, "by": self.people["tamsin"], "summary": "done"}
         for kind, minute in _MINUTES.items():
             ScreenEvent.objects.create(kind=kind, at=start + timedelta(minutes=minute), **rows)
+        summarize_lives()
 
     def test_too_few_screens_tell_nothing(self):
         self.assertContains(self.client.get("/lead-time/"), "Too few screens to tell")
