@@ -24,6 +24,7 @@ from frimble.demo.choosing import choose_screens
 from frimble.demo.coating import CoatRoom, finished
 from frimble.demo.films import lay_out_films
 from frimble.demo.light import ends, lay_out_light, load_lamps
+from frimble.demo.losses import lay_out_losses
 from frimble.demo.room import lay_out_room
 from frimble.demo.stencils import lay_out_stencils
 from frimble.exposures.models import ChartEntry, Exposure, Lamp, ReadStep, StepTest, TestReading
@@ -115,6 +116,7 @@ class Loader:
         lay_out_stencils(self.now, self.hands[0], self.people["ines"])
         lay_out_room(self.now, self.people["odile"], self.hands[0])
         choose_screens(self.hands[0], self.house_settings)
+        lay_out_losses(self.hands, scenario.SEED)
         summarize_lives()
 
     def _people(self):
@@ -529,7 +531,8 @@ class Loader:
     def _inspect(self, record, person):
         holes = record.facts["pinholes"]
         blocked = f", {holes} pinhole{'s' if holes > 1 else ''} blocked" if holes else ""
-        self._event(record, person, f"Inspected: passed{blocked}", {"passed": True, "pinholes": holes})
+        outcome = "passed" if record.facts["passed"] else "failed"
+        self._event(record, person, f"Inspected: {outcome}{blocked}", record.facts)
 
     def _to_press(self, record, person):
         job = self.printed_for[record.code, record.cycle]

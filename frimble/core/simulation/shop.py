@@ -3,7 +3,7 @@
 import math
 import random
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -23,6 +23,10 @@ OPEN_CYCLES = {
 }
 _JOB_CYCLE = (*OPEN_CYCLES["stripped"], "reclaim")
 _TEST_CYCLE = ("degrease", "dry_mesh", "coat", "expose", "wash", "read_test", "reclaim")
+# Cycles of which nothing came: their stencil failed its inspection, or the coat was taken off before it saw light.
+_FAILED_CYCLE = (*OPEN_CYCLES["washed"], "inspect", "reclaim")
+_SPOILED_CYCLE = (*OPEN_CYCLES["wet"], "reclaim")
+_FAILED_SHARE, _SPOILED_SHARE = 0.025, 0.01
 _THERMAL_CYCLE = ("image", "inspect", "to_press", "from_press")
 
 # Minutes from one record to the next, least and most.
@@ -89,7 +93,7 @@ class SimulatedRecord:
 
 def past_of(screen: SimulatedScreen, now: datetime, seed: int) -> Iterator[SimulatedRecord]:
     """Every record of one screen up to `now`, in order of time."""
-    rng, clock = random.Random(f"{seed} {screen.code}"), random.Random(f"{seed} hours {screen.code}")
+    rng, clock, luck = (random.Random(f"{seed} {of}{screen.code}") for of in ("", "hours ", "chance "))
     born = now - timedelta(days=screen.age_days)
     yield _tension(screen, born + timedelta(minutes=90), born, 0, rng)
     last_day = screen.age_days - 3 - math.ceil(screen.now_minutes / 1440)
@@ -100,7 +104,7 @@ def past_of(screen: SimulatedScreen, now: datetime, seed: int) -> Iterator[Simul
         start = max(start, last + timedelta(minutes=40))
         if number % 3 == 0:
             yield _tension(screen, start - timedelta(minutes=20), born, number - 1, rng)
-        for record in _cycle(screen, number, start, rng, clock):
+        for record in _with_luck(list(_cycle(screen, number, start, rng, clock)), luck.random()):
             last = record.at
             yield record
     if screen.now_at != "rest":
@@ -130,6 +134,19 @@ def _cycle(
     for kind in kinds:
         at = _at_work(at + timedelta(minutes=rng.uniform(*_GAPS[kind])), clock)
         yield SimulatedRecord(screen.code, number, kind, at, _facts(screen, number, kind, rng))
+
+
+def _with_luck(records: list[SimulatedRecord], luck: float) -> list[SimulatedRecord]:
+    """The records of a cycle that went to press, or in few cases what is left of them where nothing came of it."""
+    kinds = {record.kind for record in records}
+    if "to_press" not in kinds or luck > _FAILED_SHARE + _SPOILED_SHARE:
+        return records
+    happened = _FAILED_CYCLE if luck < _FAILED_SHARE else _SPOILED_CYCLE
+    return [
+        replace(record, facts={"passed": False, "pinholes": 0}) if record.kind == "inspect" else record
+        for record in records
+        if record.kind in happened
+    ]
 
 
 def _at_work(at: datetime, clock: random.Random) -> datetime:
@@ -180,7 +197,7 @@ def _facts(screen: SimulatedScreen, number: int, kind: str, rng: random.Random) 
     if kind == "wash":
         return {"soak_s": rng.choice((30, 40, 45, 60)), "rinse_s": rng.randint(60, 170)}
     if kind == "inspect":
-        return {"pinholes": rng.choice((0, 0, 0, 1, 2, 4))}
+        return {"passed": True, "pinholes": rng.choice((0, 0, 0, 1, 2, 4))}
     if kind == "reclaim":
         ghost = screen.ghost and number >= screen.cycles - 1
         outcome = "ghost" if ghost else rng.choice(("clean", "clean", "clean", "faint"))

@@ -17,7 +17,8 @@ def loss_bars(losses) -> str:
         parts.append(text(_LABEL - 10, y + 19, _short(bar.label), anchor="end", size=15))
         width = max(bar.money / dearest * _BAR, 2.0)
         parts.append(element("rect", class_="loss-bar", x=_LABEL, y=y + 4, width=width, height=_ROW - 12))
-        parts.append(text(_LABEL + width + 8, y + 19, f"{bar.number} ×, {bar.money:.0f}", anchor="start", size=14))
+        # Beside the bars' end the running line would cross it.
+        parts.append(text(_LABEL + _BAR + 12, y + 19, f"{bar.number} ×, {bar.money:.0f}", anchor="start", size=14))
         line.append(f"{_LABEL + bar.running * _BAR:.1f} {y + _ROW / 2:.1f}")
     parts.append(element("path", class_="loss-running", d="M" + "L".join(line)))
     parts.append(text(_LABEL, 16, "in money; the line is the share run up, 0 to 100 %", "soft", "start", 13))
