@@ -17,6 +17,11 @@ class LightForm(forms.Form):
     lamp = RecordField(Lamp.objects.all(), label="Lamp", empty_label=None)
     film_process = RecordField(FilmProcess.objects.all(), label="Film process", empty_label=None)
 
+    def offer_as(self, other: "LightForm") -> None:
+        """Offer the lamps and films that another form has read."""
+        for name in LightForm.base_fields:
+            self.fields[name].offer(other.fields[name].records)
+
 
 class SunForm(forms.Form):
     """What has to be known of the sun before it is used: the sky, and its light where there is a meter."""

@@ -2,7 +2,6 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 
 from frimble.core import lifecycle
 from frimble.core.conclusions import Conclusion, RuleViolation
@@ -47,11 +46,6 @@ class TimePart:
     def school_words(self) -> str:
         return SCHOOLS[self.entry.school] if self.entry else ""
 
-    @cached_property
-    def ways(self) -> Sequence:
-        """Other ways to a stencil, where no time is to be had."""
-        return _other_ways() if self.refused else ()
-
 
 def time_part(screen, light, coat, entries, sun, settings) -> TimePart:
     """The production time of a coat under a light, with the sun as it is now; empty without coat or light."""
@@ -88,9 +82,8 @@ def _units(lamp: Lamp, time: Conclusion) -> float | None:
     return units_for(time.value, lamp.units_a_second) if lamp.units_a_second and not time.refused else None
 
 
-def _other_ways():
-    """Thermal-film screens that stand free, and the sun."""
+def ways(lamps: Sequence[Lamp]) -> Sequence:
+    """Other ways to a stencil, where no time is to be had: thermal-film screens that stand free, and the sun."""
     free = Screen.objects.filter(installation__mesh__thermal=True, state=lifecycle.State.BARE)
     codes = free.values_list("frame__code", flat=True)[:_MOST_FREE]
-    suns = Lamp.objects.filter(kind=Lamp.SUN).values_list("name", flat=True)
-    return other_ways(tuple(codes), tuple(suns))
+    return other_ways(tuple(codes), tuple(lamp.name for lamp in lamps if lamp.is_sun))

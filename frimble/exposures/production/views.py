@@ -32,11 +32,10 @@ def last_light(person):
     return {"lamp": Lamp.objects.first(), "film_process": FilmProcess.objects.first()}
 
 
-def _light_for(request, screen, entries, coat):
+def _light_for(request, lights, screen, entries, coat):
     """Lamp and film chosen in the address, else those this coat is calibrated for, else those last used."""
-    form = LightForm(request.GET)
-    if form.is_valid():
-        return form.cleaned_data
+    if lights.is_valid():
+        return lights.cleaned_data
     usual = chart_queries.usual_light(screen, entries, coat)
     return {"lamp": usual[0], "film_process": usual[1]} if usual else last_light(request.user)
 
@@ -48,10 +47,12 @@ def expose(request, code):
     verdict = lifecycle.verdict(screen.life, "expose", timezone.now(), house_settings.current())
     entries = chart_queries.entries_in_force()
     coat = current_coat(screen)
-    light = _light_for(request, screen, entries, coat)
+    lights = LightForm(request.GET)
+    light = _light_for(request, lights, screen, entries, coat)
     sun = _sun_now(request)
     start = light | {"revision": screen.revision, "meter": sun.meter, "sky": sun.sky}
     form = ExposeForm(request.POST or None, initial=start)
+    form.offer_as(lights)
     light |= _chosen(form)
     part = presenters.time_part(screen, light, coat, entries, sun, house_settings.current())
     if request.method == "POST":
@@ -67,6 +68,7 @@ def expose(request, code):
         "coat": coat,
         "chosen": light,
         "part": part,
+        "ways": presenters.ways(lights.fields["lamp"].records) if part.refused else (),
         "time": part.time,
         "entry": part.entry,
         "factors": part.factors,

@@ -26,7 +26,8 @@ _SIDE_MM, _LONGEST_OVER_CURE = 12.0, 4.0
 def start(request):
     """Choose what is to be proven; the visible part answers at once, the whole film is worked out behind the page."""
     settings = house_settings.current()
-    form = ProofForm(request.POST or request.GET or None, initial=usual())
+    given = request.POST or request.GET
+    form = ProofForm(given or None, initial={} if given else usual())
     if request.method == "POST":
         proof = form.attempt(lambda cleaned: services.ask(request.user, settings, **cleaned))
         if proof:
@@ -36,15 +37,15 @@ def start(request):
         "form": form,
         "sliders": sliders,
         "lately": StencilProof.objects.select_related("scan__film", "mesh", "by")[:_LATELY],
-        "has_film": films_there(),
+        "has_film": films_there(form),
         "trust": trust.trusted(),
     }
     return render(request, "stencils/proofs/start.html", context, status=422 if form.errors else 200)
 
 
-def films_there() -> bool:
+def films_there(form) -> bool:
     """Whether any film can be proven."""
-    return ScanCheck.objects.filter(state=ScanCheck.State.DONE).exists()
+    return bool(form.fields["scan"].records)
 
 
 def usual() -> dict:

@@ -20,9 +20,9 @@ _SIDE_MM = 8.0
 def what_if(request):
     """A combination as it is and with one thing moved."""
     settings = house_settings.current()
-    form = WhatIfForm(request.GET or None, initial=usual() | {"change": "mesh"})
+    form = WhatIfForm(request.GET or None, initial={} if request.GET else usual() | {"change": "mesh"})
     both = form.attempt(lambda _: _both(form, settings)) if form.is_bound else None
-    context = {"form": form, "has_film": films_there()}
+    context = {"form": form, "has_film": films_there(form)}
     if both:
         today, then = both
         asked = {name: value for name, value in request.GET.items() if value}

@@ -118,6 +118,11 @@ class RecordField(forms.ModelChoiceField):
         """Offer records that were read already, in their order."""
         self.widget.choices = self.iterator(self, records)
 
+    @property
+    def records(self) -> list:
+        """What is offered, in its order."""
+        return [choice.instance for choice, _ in self.widget.choices if choice]
+
     def to_python(self, value):
         offered = self.widget.choices
         if isinstance(offered, _ReadOnce) and value not in self.empty_values:
