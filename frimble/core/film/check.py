@@ -8,10 +8,11 @@ import cv2
 import numpy as np
 
 from frimble.core.film import words
-from frimble.core.film.detection import clears, dust, holes, lettering, lines, solids, tints
+from frimble.core.film.detection import clears, dust, holes, lettering, lines, solids
 from frimble.core.film.detection.celltest import CellTest
+from frimble.core.film.detection.halftones import pieces, tints
+from frimble.core.film.detection.halftones.tints import HalftonePatch
 from frimble.core.film.detection.solids import Black
-from frimble.core.film.detection.tints import HalftonePatch
 from frimble.core.film.findings import FilmCheck, Finding, Limits, checked_limits
 from frimble.core.film.scan import vectors
 from frimble.core.film.scan.density import DensityMap, read_densities
@@ -141,10 +142,9 @@ def _spot_findings(
     """(findings, halftone patches, test of what is texture) of bright and dark marks."""
     scan, levels = reading.scan, reading.levels
     bright, dark = seeing.bright.result(), seeing.dark.result()
-    patches = tints.told_once(
-        tints.tints_of(scan, levels, dark.dots, dark.lattice, holes=False, left_out=left_out),
-        tints.tints_of(scan, levels, bright.dots, bright.lattice, holes=True, left_out=left_out),
-    )
+    met_as_dots = tints.tints_of(scan, levels, dark.dots, dark.lattice, holes=False, left_out=left_out)
+    met_as_holes = tints.tints_of(scan, levels, bright.dots, bright.lattice, holes=True, left_out=left_out)
+    patches = pieces.told_once(met_as_dots + met_as_holes)
     texture = CellTest(_texture(reading.cells, patches), reading.cells.side)
     findings = holes.holes_and_scratches(
         scan,
@@ -166,12 +166,16 @@ def _texture(cells: Cells, patches: Sequence[HalftonePatch]) -> np.ndarray:
     """Cells that a halftone patch covers, each patch closed over its own gaps."""
     flags = np.zeros(cells.mean.shape, bool)
     for patch in patches:
-        step = int(np.ceil(patch.pitch_px / cells.side)) + 1
+        step, gap = (int(np.ceil(reach / cells.side)) + 1 for reach in (patch.pitch_px, patch.gap_px))
         points = (patch.members / cells.side).astype(int)
-        first = np.maximum(points.min(axis=0) - step, 0)
-        size = points.max(axis=0) - first + 1 + 2 * step
+        first = np.maximum(points.min(axis=0) - step - gap, 0)
+        size = points.max(axis=0) - first + 1 + 2 * (step + gap)
         own = np.zeros((size[1], size[0]), np.uint8)
         own[points[:, 1] - first[1], points[:, 0] - first[0]] = 1
+        if patch.gap_px:
+            # What lies between the pieces of one tint, at its edge too, belongs to it.
+            hull = cv2.fillConvexPoly(np.zeros_like(own), cv2.convexHull((points - first).astype(np.int32)), 1)
+            own = cv2.min(hull, cv2.dilate(own, np.ones((2 * gap + 1, 2 * gap + 1), np.uint8)))
         own = cv2.dilate(own, np.ones((2 * step + 1, 2 * step + 1), np.uint8))
         own = cv2.erode(own, np.ones((step, step), np.uint8))
         part = flags[first[1] : first[1] + size[1], first[0] : first[0] + size[0]]

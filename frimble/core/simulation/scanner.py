@@ -77,15 +77,37 @@ class SimulatedFilm:
         """A black rectangle, mm."""
         self._blend(_box(x, y, width, height), 1.0)
 
-    def text(self, x: float, y: float, height: float, words: str, weight: int = 500, ink: float = 1.0) -> None:
-        """Lettering of the given type size, mm, its baseline at y; `ink` 0 reverses it out of a solid."""
+    def text(
+        self,
+        x: float,
+        y: float,
+        height: float,
+        words: str,
+        weight: int = 500,
+        ink: float = 1.0,
+        slant: float = 0.0,
+        upwards: bool = False,
+    ) -> None:
+        """Lettering of the given type size, mm, its baseline at y; `ink` 0 reverses it out of a solid.
+
+        Args:
+            slant: how far the letters lean to the right, of their height. upwards: whether the words run up the sheet, on a
+                baseline at x.
+        """
         size = max(6, round(height * self._scale * 4))
         face = cv2.FontFace("sans")
         box = cv2.getTextSize((10, 10), words, (0, 0), face, size, weight)
-        left, top, width, tall = (box[0] - 40, box[1] - 40, box[2] + 80, box[3] + 80)
+        lean = round(slant * box[3])
+        left, top, width, tall = (box[0] - 40, box[1] - 40, box[2] + 80 + lean, box[3] + 80)
         canvas = np.zeros((tall, width, 3), np.uint8)
         cv2.putText(canvas, words, (-left, -top), (255, 255, 255), face, size, weight)
-        coverage = cv2.resize(canvas[:, :, 0], (width // 4, tall // 4), interpolation=cv2.INTER_AREA) / 255.0
+        drawn: np.ndarray = canvas[:, :, 0]
+        if lean:
+            drawn = cv2.warpAffine(drawn, np.array([[1, -slant, -slant * top], [0, 1, 0]]), (width, tall))
+        if upwards:
+            drawn, left, top = np.ascontiguousarray(np.rot90(drawn)), top, -left - width
+        tall, width = drawn.shape
+        coverage = cv2.resize(drawn, (width // 4, tall // 4), interpolation=cv2.INTER_AREA) / 255.0
         self._paste(coverage, round(x * self._scale) + left // 4, round(y * self._scale) + top // 4, ink)
 
     def line(self, points: Sequence[tuple[float, float]], width: float, ink: float = 1.0) -> None:

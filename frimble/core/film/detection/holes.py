@@ -22,6 +22,13 @@ _GAP_MM = 2.5
 # Pieces of one scratch from two tiles overlap by twice a mark, more on the slant.
 _OVERLAP_MM = 3.4
 _LARGEST_LETTER_MM = 25.0
+_SAME_PX = 1.5
+# Feet and heads of letters on one line differ by less than this share of a stem.
+_OFF_LEVEL = 0.2
+# Dots and stops lie within this share of a letter's longer side about it.
+_NEAR_LETTER = 0.7
+# Those of a larger letter are no pinholes by their size.
+_LARGEST_DOTTED_MM = 8.0
 
 
 def holes_and_scratches(
@@ -78,14 +85,17 @@ def _in_letters(bright: SmallMarks, spots: np.ndarray, dark: DarkMarks, scan: Sc
 def _punctuation(bright: SmallMarks, spots: np.ndarray, scratched: np.ndarray, scan: Scan) -> np.ndarray:
     """Spots beside reversed letters and as thick as their strokes: dots on i and j, full stops. A scratch is no letter."""
     filled = bright.areas > 0.12 * bright.boxes[:, 2:].prod(axis=1)
-    letters = np.flatnonzero((bright.longest * scan.pixel_mm > 0.8) & filled & ~scratched)
+    size = bright.longest * scan.pixel_mm
+    letters = np.flatnonzero((size > 0.8) & (size < _LARGEST_DOTTED_MM) & filled & ~scratched)
     if not len(spots) or not len(letters):
         return np.zeros(len(spots), bool)
-    lx, ly, lw, lh = bright.boxes[letters].T
-    stroke = bright.areas[letters] / (lw + lh)
-    x, y = bright.centres[spots].T[:, :, None]
+    corner, box = bright.boxes[letters, :2], bright.boxes[letters, 2:]
+    stroke = bright.areas[letters] / box.sum(axis=1)
+    # Whichever way the words run.
+    reach = _NEAR_LETTER * box.max(axis=1, keepdims=True)
+    places = bright.centres[spots][:, None]
+    beside = ((places > corner - reach) & (places < corner + box + reach)).all(axis=2)
     size = np.sqrt(bright.areas[spots])[:, None]
-    beside = (x > lx - 0.6 * lh) & (x < lx + lw + 0.8 * lh) & (y > ly - 0.8 * lh) & (y < ly + 1.35 * lh)
     return np.asarray((beside & (size > 0.5 * stroke) & (size < 2.5 * stroke)).any(axis=1))
 
 
@@ -222,9 +232,15 @@ def _follows(stroke: _Stroke, other: _Stroke, gap: float, overlap: float, off: f
     along = (nearest - stroke.ends[0]) @ stroke.along
     if apart > (overlap if 0 < along < stroke.length else gap):
         return False
+    first, last = np.sort((other.ends - stroke.ends[0]) @ stroke.along)
+    beyond = other.length - max(0.0, min(last, stroke.length) - max(first, 0.0))
+    if beyond < 0.5 * other.length:
+        # The same scratch again, from another tile; what lies beside it, as a letter's next stem does, goes nowhere.
+        return bool(np.hypot(*(stroke.points[:, None] - other.ends).transpose(2, 0, 1)).min() < _SAME_PX)
     side = np.array([-stroke.along[1], stroke.along[0]])
     away = np.abs((other.ends - stroke.points.mean(axis=0)) @ side)
-    slack = off + 3 * stroke.bow + 0.12 * (apart + other.length)
+    # What goes on may turn a little.
+    slack = off + 3 * stroke.bow + 0.12 * (apart + beyond)
     return bool((away < slack).all())
 
 
@@ -250,26 +266,46 @@ def _letter_like(bright: SmallMarks, scan: Scan) -> np.ndarray:
 
 
 def _among_letters(stroke: _Stroke, bright: SmallMarks, letters: np.ndarray) -> bool:
-    """Whether two bright marks or more of like height stand level beside the stroke: it is a letter's stem."""
+    """Whether two bright marks or more of like height stand on one line beside the stroke: it is a letter's stem."""
     centre = stroke.points.mean(axis=0)
     boxes = bright.boxes[letters]
-    middle = boxes[:, :2] + boxes[:, 2:] / 2
+    middle, half = boxes[:, :2] + boxes[:, 2:] / 2, boxes[:, 2:] / 2
     size = np.hypot(boxes[:, 2], boxes[:, 3])
     near = np.hypot(*(middle - centre).T) < 2.0 * stroke.length
     alike = (size > 0.3 * stroke.length) & (size < 2.5 * stroke.length)
     own = np.isin(letters, stroke.members)
     side = np.array([-stroke.along[1], stroke.along[0]])
     beside = np.abs((middle - centre) @ side) > 0.2 * stroke.length
-    # Ascenders and descenders reach no further; the pieces of another scratch lie anywhere.
-    level = np.abs((middle - centre) @ stroke.along) < 0.5 * stroke.length
+    # Letters share their foot or their head; the pieces of another scratch lie anywhere.
+    upright = np.eye(2)[np.abs(stroke.along).argmax()]
+    level = _in_line(stroke, middle, half, stroke.along) | _in_line(stroke, middle, half, upright)  # or slanted
     return int((near & alike & beside & level & ~own).sum()) >= 2
 
 
+def _in_line(stroke: _Stroke, middle: np.ndarray, half: np.ndarray, way: np.ndarray) -> np.ndarray:
+    """Boxes (n,) whose lower or upper end, going that way, is level with the stroke's."""
+    first, last = np.sort(stroke.ends @ way)
+    place, reach = middle @ way, half @ np.abs(way)
+    off = np.minimum(np.abs(place - reach - first), np.abs(place + reach - last))
+    return np.asarray(off < _OFF_LEVEL * stroke.length)
+
+
 def _absorb(stroke: _Stroke, bright: SmallMarks, free: np.ndarray, scan: Scan, used: np.ndarray) -> None:
-    """Spots along a broken scratch belong to it."""
+    """Spots along a broken scratch, straight or bowed, belong to it."""
     side = np.array([-stroke.along[1], stroke.along[0]])
-    off = np.abs((bright.centres[free] - stroke.points.mean(axis=0)) @ side)
-    along = (bright.centres[free] - stroke.ends[0]) @ stroke.along
+
+    def placed(points: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        way = points - stroke.ends[0]
+        return way @ stroke.along, way @ side
+
+    own_along, own_aside = placed(stroke.points)
+    step = np.rint(own_along - own_along.min()).astype(int)
+    number = np.bincount(step)
+    middle = np.bincount(step, own_aside)[number > 0] / number[number > 0]
+    steps = np.flatnonzero(number) + own_along.min()
+    spread = float((own_aside - np.interp(own_along, steps, middle)).std())
+    along, aside = placed(bright.centres[free])
+    off = np.abs(aside - np.interp(along, steps, middle))
     reach = _GAP_MM / 2 / scan.pixel_mm
-    on = (off < 0.12 / scan.pixel_mm + 2 * stroke.bow) & (along > -reach) & (along < stroke.length + reach)
+    on = (off < 0.12 / scan.pixel_mm + 2 * spread) & (along > -reach) & (along < stroke.length + reach)
     used[free[on]] = True

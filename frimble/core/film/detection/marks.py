@@ -14,7 +14,7 @@ import numpy as np
 
 from frimble.core.film.detection.components import Components, components_of
 from frimble.core.film.detection.edges import most_about, with_the_rim
-from frimble.core.film.detection.nets import nets_of
+from frimble.core.film.detection.halftones.nets import joined_holes, nets_of
 from frimble.core.film.scan.comparing import compare
 from frimble.core.film.scan.grid import DARK_SHARE, MARK_MM, Cells, Coarser, Levels, Scan, grey_code, odd_pixels
 
@@ -103,9 +103,12 @@ def bright_marks(grey: np.ndarray, scan: Scan, cells: Cells, levels: Levels) -> 
 
 
 def _with_holes(part: np.ndarray, found: Components, scan: Scan, levels: Levels) -> SmallMarks:
-    """The shapes found in a piece of the grey picture, and in the place of each net of holes the holes."""
+    """The shapes found in a piece of the grey picture, and in the place of those that join holes the holes."""
     nets = nets_of(part, found, scan, levels)
-    marks = _plain(found).of(~np.isin(np.arange(len(found.areas)), list(nets)))
+    joins, bright, picked = joined_holes(part, found, scan, levels)
+    marks = _plain(found).of(~joins & ~np.isin(np.arange(len(found.areas)), list(nets)))
+    if joins.any():
+        marks = marks.and_also(_plain(bright).of(picked))
     for k, holes in nets.items():
         marks = marks.and_also(_plain(holes).moved(*(int(v) for v in found.boxes[k, :2])))
     return marks

@@ -8,9 +8,9 @@ from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass
 
 from frimble.core.film.detection import lines, marks
+from frimble.core.film.detection.halftones.patterns import Patterned, patterned
 from frimble.core.film.detection.lines import Strokes
 from frimble.core.film.detection.marks import DarkMarks, SmallMarks
-from frimble.core.film.detection.patterns import Patterned, patterned
 from frimble.core.film.findings import Limits
 from frimble.core.film.scan.grid import Cells, Levels, Scan, cells_of, coarser, levels_of
 from frimble.core.film.scan.skew import skew_deg

@@ -37,6 +37,29 @@ class BaitTests(CoreCase):
             film.line([(10, 30 + 4 * k), (70, 30 + 4 * k)], 0.32, ink=0.0)
         self.assertEqual(self.kinds(film), [])
 
+    def test_reversed_stems_side_by_side_slanted_or_running_up_the_sheet(self):
+        # Common practice, no source: type is set in every direction, and i, l and t stand closer than their height.
+        for slant in (0.0, 0.2):
+            for upwards in (False, True):
+                film = SimulatedFilm(90, 90, 600)
+                film.solid(4, 4, 82, 82)
+                for k, (words, size) in enumerate((("Illtide fill", 4), ("HILLTILT il", 6), ("4711 Till jilt", 3.5))):
+                    x, y = (18 + 22 * k, 80) if upwards else (10, 20 + 22 * k)
+                    film.text(x, y, size, words, 400, ink=0.0, slant=slant, upwards=upwards)
+                with self.subTest(slant=slant, upwards=upwards):
+                    told = [kind for kind in self.kinds(film) if kind in ("scratch", "pinhole")]
+                    self.assertEqual(told, [])
+
+    def test_a_pinhole_off_a_bowed_scratch_and_a_scratch_among_others(self):
+        film = SimulatedFilm(70, 70, 300)
+        film.solid(4, 4, 62, 62)
+        bow = np.linspace(-1, 1, 12)
+        film.line([(34 + 5 * t, 15 + 5 * t * t) for t in bow.tolist()], 0.2, ink=0.0)
+        film.pinhole(40.5, 24, 0.3)
+        for ends in (((15, 40), (16.4, 45.6)), ((23.4, 40), (21.8, 45)), ((21.5, 45.4), (19.6, 47.6))):
+            film.line(ends, 0.16, ink=0.0)
+        self.assertEqual(self.kinds(film, noise=0.004), ["pinhole", "scratch", "scratch", "scratch", "scratch"])
+
     def test_tints_from_highlight_to_shadow(self):
         film = self.sheet()
         for k, coverage in enumerate((0.08, 0.5, 0.75, 0.92)):

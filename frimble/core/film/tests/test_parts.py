@@ -3,7 +3,7 @@
 import numpy as np
 
 from frimble.core.film.detection import solids
-from frimble.core.film.detection.lattice import find_lattice
+from frimble.core.film.detection.halftones.lattice import find_lattice
 from frimble.core.film.findings import finest_floor_mm, limits_for
 from frimble.core.film.scan import evening
 from frimble.core.film.scan.curve import coding_curve, wedge_curve

@@ -6,8 +6,8 @@ import cv2
 import numpy as np
 
 from frimble.core.film.detection.celltest import CellTest
+from frimble.core.film.detection.halftones.lattice import Lattice
 from frimble.core.film.detection.holes import NEAR_LIMIT
-from frimble.core.film.detection.lattice import Lattice
 from frimble.core.film.detection.marks import SmallMarks, diameter_mm
 from frimble.core.film.findings import Finding, Limits, Tint, pixel_box
 from frimble.core.film.scan.grid import Levels, Scan
@@ -15,17 +15,17 @@ from frimble.core.units import MM_PER_INCH
 
 _FEWEST_DOTS = 12
 _SAMPLED = 80
-# Two patches are one when one covers so much of the other.
-_COVERED = 0.6
 
 
 @dataclass(frozen=True)
 class HalftonePatch:
-    """A patch of dots (or holes): the tint, its members' centres (n, 2) and pitch in pixels."""
+    """A patch of dots (or holes): the tint, its members' centres (n, 2), their pitch and the gaps between its pieces, in
+    pixels; no gaps where it is whole."""
 
     tint: Tint
     members: np.ndarray
     pitch_px: float
+    gap_px: float = 0.0
 
 
 def tints_of(
@@ -42,17 +42,6 @@ def tints_of(
             continue
         patches.append(_patch(scan, levels, dots.of(members), lattice, members, holes))
     return patches
-
-
-def told_once(dots: list[HalftonePatch], holes: list[HalftonePatch]) -> list[HalftonePatch]:
-    """Every patch; where a middle tint was met as dots, and as holes too or as pieces of them, the dots."""
-    return dots + [patch for patch in holes if not any(_covers(other.tint, patch.tint) for other in dots)]
-
-
-def _covers(one: Tint, other: Tint) -> bool:
-    wide = min(one.x_mm + one.width_mm, other.x_mm + other.width_mm) - max(one.x_mm, other.x_mm)
-    high = min(one.y_mm + one.height_mm, other.y_mm + other.height_mm) - max(one.y_mm, other.y_mm)
-    return max(wide, 0) * max(high, 0) > _COVERED * other.width_mm * other.height_mm
 
 
 def _patch(

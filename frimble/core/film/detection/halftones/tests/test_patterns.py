@@ -5,8 +5,8 @@ import unittest
 import cv2
 import numpy as np
 
-from frimble.core.film.detection import patterns
 from frimble.core.film.detection.components import components_of
+from frimble.core.film.detection.halftones import patterns
 
 _WANTED = np.array([True])
 

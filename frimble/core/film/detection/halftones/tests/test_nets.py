@@ -4,7 +4,7 @@ import cv2
 import numpy as np
 
 from frimble.core.film.detection.components import components_of
-from frimble.core.film.detection.nets import nets_of
+from frimble.core.film.detection.halftones.nets import nets_of
 from frimble.core.film.scan.grid import Levels, Scan
 from frimble.core.testing.case import CoreCase
 

@@ -9,7 +9,7 @@ import numpy as np
 from scipy.spatial import cKDTree
 
 from frimble.core.film.detection.components import Components, components_of
-from frimble.core.film.detection.lattice import Lattice, find_lattice
+from frimble.core.film.detection.halftones.lattice import Lattice, find_lattice
 from frimble.core.film.detection.marks import NO_MARKS, DarkMarks, SmallMarks
 from frimble.core.film.scan.comparing import compare
 from frimble.core.film.scan.grid import MARK_MM, Scan
