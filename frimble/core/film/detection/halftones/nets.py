@@ -13,9 +13,9 @@ _LEAST_MM, _FULL = 3.0, (0.35, 0.9)
 _NEAR_MM, _SHARES = 0.6, (0.9, 0.75)
 # A dozen holes or more, most of them of one size, are a tint's.
 _FEWEST, _MOST_ALIKE = 12, 0.6
-# Where so many shapes are of one size, one at least so much larger is looked at for holes that hang together: they are
-# brighter than such a share of the brightest near them, and of that one size, least and most.
-_JOINED_FROM, _JOINED_SHARE, _ONE_SIZE = 1.7, 0.5, (0.2, 1.7)
+# Where so many shapes are small, those so much larger than the usual are looked at for holes that hang together: they are
+# brighter than such a share of the brightest near them, and of the usual size, least and most.
+_MANY, _JOINED_FROM, _JOINED_SHARE, _ONE_SIZE = 40, 1.7, 0.5, (0.2, 1.7)
 
 
 def nets_of(part: np.ndarray, found: Components, scan: Scan, levels: Levels) -> dict[int, Components]:
@@ -45,7 +45,7 @@ def joined_holes(
     """
     nothing = np.zeros(len(found.areas), bool), found, np.zeros(len(found.areas), bool)
     small = found.areas[found.boxes[:, 2:].max(axis=1, initial=0) * scan.pixel_mm <= MARK_MM]
-    if len(small) < _FEWEST:
+    if len(small) < _MANY:
         return nothing
     one = float(np.median(small))
     large = found.areas > _JOINED_FROM * one
