@@ -10,6 +10,7 @@ import numpy as np
 from frimble.core.film import words
 from frimble.core.film.detection import clears, dust, holes, lettering, lines, solids
 from frimble.core.film.detection.celltest import CellTest
+from frimble.core.film.detection.grain import grain_cells
 from frimble.core.film.detection.halftones import pieces, tints
 from frimble.core.film.detection.halftones.tints import HalftonePatch
 from frimble.core.film.detection.solids import Black
@@ -139,19 +140,21 @@ def _mark_findings(
 def _spot_findings(
     reading: DensityMap, limits: Limits, seeing: ScanPasses, left_out: CellTest, progress: Progress
 ) -> tuple[list[Finding], list[HalftonePatch], CellTest]:
-    """(findings, halftone patches, test of what is texture) of bright and dark marks."""
+    """(findings, halftone patches, test of where no line is judged) of bright and dark marks."""
     scan, levels = reading.scan, reading.levels
     bright, dark = seeing.bright.result(), seeing.dark.result()
     met_as_dots = tints.tints_of(scan, levels, dark.dots, dark.lattice, holes=False, left_out=left_out)
     met_as_holes = tints.tints_of(scan, levels, bright.dots, bright.lattice, holes=True, left_out=left_out)
     patches = pieces.told_once(met_as_dots + met_as_holes)
-    texture = CellTest(_texture(reading.cells, patches), reading.cells.side)
+    covered = _texture(reading.cells, patches)
+    texture = CellTest(covered, reading.cells.side)
+    grainy = CellTest(covered | grain_cells(reading.cells, levels), reading.cells.side)
     findings = holes.holes_and_scratches(
         scan,
         levels,
         limits,
         bright.marks,
-        bright.meant | texture(bright.marks.centres),
+        bright.meant | grainy(bright.marks.centres),
         dark.marks,
         left_out,
     )
@@ -159,7 +162,7 @@ def _spot_findings(
     meant = dark.meant | texture(dark.marks.centres)
     findings += dust.specks(scan, levels, limits, dark.marks, meant, left_out)
     findings += lettering.small_type(scan, limits, dark.marks, meant, left_out)
-    return findings, patches, texture
+    return findings, patches, grainy
 
 
 def _texture(cells: Cells, patches: Sequence[HalftonePatch]) -> np.ndarray:

@@ -192,6 +192,10 @@ class SimulatedFilm:
         patch = inked.reshape(shape[0], fine, shape[1], fine).mean(axis=(1, 3), dtype=np.float32)
         self.ink[rows, columns] = patch
 
+    def artwork(self, coverage: np.ndarray, x: float, y: float) -> None:
+        """Any drawing: ink 0..1 at the sheet's own resolution, its corner at x, y in mm."""
+        self._paste(np.asarray(coverage, float), round(x * self._scale), round(y * self._scale), 1.0)
+
     def step_wedge(self, x: float, y: float, patch: float, densities: Sequence[float] = WEDGE_DENSITIES) -> None:
         """A reference wedge laid beside the artwork, its patches to the right without gaps, mm."""
         self.wedge = (x, y, patch, tuple(densities))

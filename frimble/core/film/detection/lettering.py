@@ -13,6 +13,8 @@ from frimble.core.units import MM_PER_POINT
 _FEWEST_LETTERS = 3
 _FEWEST_FOR_SIZE = 4
 _SAMPLED_LETTERS = 12
+# So many letters of one area, as a share of it, spell no word.
+_FEWEST_ALIKE, _ALIKE = 5, 0.1
 # Heights over the type size. From memory: capitals and ascenders 0.7 to 0.8 em, small letters 0.48 to 0.58 em; where only
 # one height is met it may be either.
 _TALL_EM = 0.75
@@ -35,7 +37,9 @@ def small_type(scan: Scan, limits: Limits, dark: DarkMarks, meant: np.ndarray, l
 
 
 def _judged(scan: Scan, limits: Limits, dark: DarkMarks, word: np.ndarray) -> Finding | None:
-    boxes = dark.boxes[word]
+    boxes, areas = dark.boxes[word], dark.areas[word]
+    if len(word) >= _FEWEST_ALIKE and areas.std() < _ALIKE * areas.mean():
+        return None  # a row of one shape
     (x0, y0), (x1, y1) = boxes[:, :2].min(axis=0), (boxes[:, :2] + boxes[:, 2:]).max(axis=0)
     box = pixel_box(x0, y0, x1, y1, scan.pixel_mm)
     stroke = float(np.median([_stroke_mm(scan, dark, k) for k in word[:_SAMPLED_LETTERS]]))

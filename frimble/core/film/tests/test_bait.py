@@ -1,5 +1,6 @@
 """What looks like a fault and was meant, and faults in awkward places."""
 
+import cv2
 import numpy as np
 
 from frimble.core.film.check import check_scan
@@ -64,6 +65,24 @@ class BaitTests(CoreCase):
         film = self.sheet()
         for k, coverage in enumerate((0.08, 0.5, 0.75, 0.92)):
             film.halftone(40 + k % 2 * 22, 5 + k // 2 * 22, 18, 18, 45, 15, coverage)
+        self.assertEqual(self.kinds(film), [])
+
+    def test_random_halftones_are_no_faults_as_dots_or_as_holes(self):
+        # Common practice, no source: random screens have dots of one size thrown at random, or worms of a like width.
+        rng = np.random.default_rng(3)
+        thrown = np.kron(rng.random((100, 100)) < 0.35, np.ones((6, 6)))
+        worms = cv2.GaussianBlur(rng.standard_normal((600, 600)), (0, 0), 3.5)
+        for drawn in (thrown, worms < np.quantile(worms, 0.4)):
+            for ink in (drawn, 1 - drawn):
+                film = self.sheet()
+                film.artwork(ink, 40, 8)
+                told = [kind for kind in self.kinds(film) if kind in ("scratch", "pinhole", "thin_line")]
+                self.assertLessEqual(len(told), 1, told)
+
+    def test_rows_of_one_shape_are_no_small_type(self):
+        film = self.sheet()
+        diamond = np.abs(np.indices((17, 17)) - 8).sum(axis=0) < 8
+        film.artwork(np.tile(np.pad(diamond, 2), (20, 28)), 40, 8)
         self.assertEqual(self.kinds(film), [])
 
     def test_oval_dots_that_touch_in_chains_are_no_words(self):
