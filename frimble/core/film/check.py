@@ -143,10 +143,11 @@ def _spot_findings(
     """(findings, halftone patches, test of where no line is judged) of bright and dark marks."""
     scan, levels = reading.scan, reading.levels
     bright, dark = seeing.bright.result(), seeing.dark.result()
-    met_as_dots = tints.tints_of(scan, levels, dark.dots, dark.lattice, holes=False, left_out=left_out)
-    met_as_holes = tints.tints_of(scan, levels, bright.dots, bright.lattice, holes=True, left_out=left_out)
-    patches = pieces.told_once(met_as_dots + met_as_holes)
-    covered = _texture(reading.cells, patches)
+    met = tints.tints_of(scan, levels, dark.dots, dark.lattice, holes=False, left_out=left_out)
+    met += tints.tints_of(scan, levels, bright.dots, bright.lattice, holes=True, left_out=left_out)
+    patches = pieces.told_once(met)
+    # A piece that is told with a larger one may reach beyond it.
+    covered = _texture(reading.cells, met + patches)
     texture = CellTest(covered, reading.cells.side)
     grainy = CellTest(covered | grain_cells(reading.cells, levels), reading.cells.side)
     findings = holes.holes_and_scratches(
