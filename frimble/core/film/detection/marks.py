@@ -163,7 +163,10 @@ def _in_tiles(
     wanted = with_the_rim(wanted, grey.shape, cell)
 
     def tile(corner: tuple[int, int]) -> SmallMarks:
-        rows, columns = (slice(at, min(at + _TILE + 2 * side, n)) for at, n in zip(corner, grey.shape, strict=True))
+        # From a pixel before it on, where it shows that a mark began in the tile before.
+        rows, columns = (
+            slice(max(at - 1, 0), min(at + _TILE + 2 * side, n)) for at, n in zip(corner, grey.shape, strict=True)
+        )
         wanted_rows, wanted_columns = _holding(wanted, rows, columns, cell)
         if not len(wanted_rows):
             return NO_MARKS
@@ -174,7 +177,7 @@ def _in_tiles(
         mask = mask_of(grey[above : low + side, before : right + side])
         found = components_of(mask[top - above : low - above, left - before : right - before])
         marks = marks_of(grey[top:low, left:right], found).moved(left, top)
-        return _own(marks, np.array([columns.start, rows.start]), side)
+        return _own(marks, np.array(corner[::-1]), side)
 
     corners = [(r, c) for r in range(0, len(grey), _TILE) for c in range(0, grey.shape[1], _TILE)]
     with ThreadPoolExecutor(2) as pool:  # image passes let go of the interpreter
@@ -199,7 +202,7 @@ def _own(marks: SmallMarks, corner: np.ndarray, side: int) -> SmallMarks:
     """Those that no tile before met whole; one too long to be a mark comes as pieces."""
     begins = marks.boxes[:, :2] - corner
     ends = begins + marks.boxes[:, 2:]
-    before = (begins == 0) & (ends < 2 * side) & (corner > 0)
+    before = (begins < 0) & (ends < 2 * side)
     return marks.of((begins < _TILE).all(axis=1) & ~before.any(axis=1))
 
 

@@ -65,6 +65,11 @@ class ComponentTests(unittest.TestCase):
         rng = np.random.default_rng(11)
         for x, y in rng.integers(20, 2280, (600, 2)).tolist():
             cv2.circle(picture, (x, y), int(rng.integers(1, 11)), 0, -1)
+        for radius in range(2, 9):
+            # Beginning with a tile, ending with the one before, and across the two.
+            for k, at in enumerate((1024 + radius, 1023 - radius, 1024)):
+                cv2.circle(picture, (at, 130 * radius + 40 * k), radius, 0, -1)
+                cv2.circle(picture, (100 * radius + 30 * k, at), radius, 0, -1)
         cv2.rectangle(picture, (900, 1500), (2299, 2599), 0, -1)
         dark = 255 - picture
         cells = dark[: 2600 // cell * cell, : 2300 // cell * cell].reshape(2600 // cell, cell, -1, cell)
