@@ -19,6 +19,8 @@ _LONG_SCRATCH_MM = 6.0
 _LONG_FOR_WIDTH = 5
 _WIDEST_SCRATCH_MM = 0.5
 _GAP_MM = 2.5
+# A spot so far past its end may be another fault.
+_BEYOND_MM = 0.6
 # Pieces of one scratch from two tiles overlap by twice a mark, more on the slant.
 _OVERLAP_MM = 3.4
 _LARGEST_LETTER_MM = 25.0
@@ -147,10 +149,13 @@ def _scratches(
     findings = []
     letters = _letter_like(bright, scan)
     siblings = _siblings(joined)
+    whole = np.arange(len(bright.areas))
+    for stroke in joined:
+        whole[stroke.members] = stroke.members[0]
     for stroke, alike in zip(joined, siblings, strict=True):
         length = stroke.length * scan.pixel_mm
         stubby = length < max(_LEAST_SCRATCH_MM, _LONG_FOR_WIDTH * stroke.width_mm)
-        if stubby or (length < _LONG_SCRATCH_MM and _among_letters(stroke, bright, letters)):
+        if stubby or (length < _LONG_SCRATCH_MM and _among_letters(stroke, bright, letters, whole)):
             continue
         straight = stroke.bow * scan.pixel_mm < 0.1 * length
         wide = stroke.width_mm >= (NEAR_LIMIT if alike else 1) * limits.line_mm
@@ -265,8 +270,12 @@ def _letter_like(bright: SmallMarks, scan: Scan) -> np.ndarray:
     return np.flatnonzero((size > 0.5) & (size < 8))
 
 
-def _among_letters(stroke: _Stroke, bright: SmallMarks, letters: np.ndarray) -> bool:
-    """Whether two bright marks or more of like height stand on one line beside the stroke: it is a letter's stem."""
+def _among_letters(stroke: _Stroke, bright: SmallMarks, letters: np.ndarray, whole: np.ndarray) -> bool:
+    """Whether two bright marks or more of like height stand on one line beside the stroke: it is a letter's stem.
+
+    Args:
+        letters: numbers of the marks that may be letters. whole: for each mark the first of those joined with it.
+    """
     centre = stroke.points.mean(axis=0)
     boxes = bright.boxes[letters]
     middle, half = boxes[:, :2] + boxes[:, 2:] / 2, boxes[:, 2:] / 2
@@ -279,7 +288,7 @@ def _among_letters(stroke: _Stroke, bright: SmallMarks, letters: np.ndarray) -> 
     # Letters share their foot or their head; the pieces of another scratch lie anywhere.
     upright = np.eye(2)[np.abs(stroke.along).argmax()]
     level = _in_line(stroke, middle, half, stroke.along) | _in_line(stroke, middle, half, upright)  # or slanted
-    return int((near & alike & beside & level & ~own).sum()) >= 2
+    return len(np.unique(whole[letters[near & alike & beside & level & ~own]])) >= 2
 
 
 def _in_line(stroke: _Stroke, middle: np.ndarray, half: np.ndarray, way: np.ndarray) -> np.ndarray:
@@ -306,6 +315,6 @@ def _absorb(stroke: _Stroke, bright: SmallMarks, free: np.ndarray, scan: Scan, u
     spread = float((own_aside - np.interp(own_along, steps, middle)).std())
     along, aside = placed(bright.centres[free])
     off = np.abs(aside - np.interp(along, steps, middle))
-    reach = _GAP_MM / 2 / scan.pixel_mm
+    reach = _BEYOND_MM / scan.pixel_mm
     on = (off < 0.12 / scan.pixel_mm + 2 * spread) & (along > -reach) & (along < stroke.length + reach)
     used[free[on]] = True
