@@ -9,6 +9,9 @@ from frimble.core.mesh import halftone
 from frimble.core.mesh.geometry import USUAL_MESHES, MeshGeometry, geometry
 from frimble.core.verdicts import FilmVerdict
 
+# What is within this share of a limit is taken as at it: the measure itself is a few per cent off.
+NEAR_LIMIT = 0.88
+
 
 @dataclass(frozen=True)
 class Limits:

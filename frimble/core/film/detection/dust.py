@@ -4,9 +4,8 @@ import numpy as np
 from scipy.spatial import cKDTree
 
 from frimble.core.film.detection.celltest import CellTest
-from frimble.core.film.detection.holes import NEAR_LIMIT
 from frimble.core.film.detection.marks import SmallMarks, diameter_mm, passed_light
-from frimble.core.film.findings import Finding, Limits, pixel_box
+from frimble.core.film.findings import NEAR_LIMIT, Finding, Limits, pixel_box
 from frimble.core.film.scan.grid import MARK_MM, Levels, Scan
 
 _ALONE_MM = 1.5

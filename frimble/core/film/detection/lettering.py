@@ -4,9 +4,8 @@ import cv2
 import numpy as np
 
 from frimble.core.film.detection.celltest import CellTest
-from frimble.core.film.detection.holes import NEAR_LIMIT
 from frimble.core.film.detection.marks import DarkMarks
-from frimble.core.film.findings import Finding, Limits, pixel_box
+from frimble.core.film.findings import NEAR_LIMIT, Finding, Limits, pixel_box
 from frimble.core.film.scan.grid import Scan
 from frimble.core.units import MM_PER_POINT
 

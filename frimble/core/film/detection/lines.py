@@ -8,8 +8,7 @@ import numpy as np
 from frimble.core.film.detection.celltest import CellTest
 from frimble.core.film.detection.components import Components, components_of
 from frimble.core.film.detection.edges import edge_cells
-from frimble.core.film.detection.holes import NEAR_LIMIT
-from frimble.core.film.findings import Finding, Limits
+from frimble.core.film.findings import NEAR_LIMIT, Finding, Limits
 from frimble.core.film.scan.comparing import compare
 from frimble.core.film.scan.grid import Cells, Coarser, Levels, Scan, grey_code
 

@@ -7,9 +7,8 @@ import numpy as np
 
 from frimble.core.film.detection.celltest import CellTest
 from frimble.core.film.detection.halftones.lattice import Lattice
-from frimble.core.film.detection.holes import NEAR_LIMIT
 from frimble.core.film.detection.marks import SmallMarks, diameter_mm
-from frimble.core.film.findings import Finding, Limits, Tint, pixel_box
+from frimble.core.film.findings import NEAR_LIMIT, Finding, Limits, Tint, pixel_box
 from frimble.core.film.scan.grid import Levels, Scan
 from frimble.core.units import MM_PER_INCH
 
