@@ -110,6 +110,8 @@ def _with_holes(part: np.ndarray, found: Components, scan: Scan, levels: Levels)
     if joins.any():
         marks = marks.and_also(_plain(bright).of(picked))
     for k, holes in nets.items():
+        if joins[k]:
+            continue  # its holes came apart already
         marks = marks.and_also(_plain(holes).moved(*(int(v) for v in found.boxes[k, :2])))
     return marks
 
