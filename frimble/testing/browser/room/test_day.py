@@ -40,6 +40,7 @@ class DayTests(StepsCase):
         self.press("Screens for all coming jobs")
         self.sees("2 of 2 colours have a screen that suits")
         self.press("Hold these screens")
+        self.sees("2 screens are held.")
         self.assertEqual(Frame.objects.filter(held_for__job__number="J-402").count(), 2)
         self.press("Day plan")
         self.press("Plan the day")
