@@ -128,7 +128,7 @@ def conclude(
     if cure is None:
         return _nothing_held(measured, times, wanted_um)
     _refuse_glare(measured, (np.abs(np.log(times[glared]) - cure.ln_full) < _NEAR_KNEE).any())
-    _refuse_falling(density, cure)
+    _refuse_falling(measured, density, cure)
     creep = find_creep(rising, open_share, measured.widths_um, scum, cure)
     steps = _steps(measured, times, cure, creep, wanted_um)
     return _concluded(steps, rising, cure, creep, measured, wanted_um)
@@ -143,18 +143,17 @@ def unread(times_s: Sequence[float], wanted_um: float, why: str) -> PhotoReading
 def _refuse_glare(measured: PhotoMeasurement, matters: bool) -> None:
     if matters:
         named = ", ".join(str(g) for g in measured.lit)
-        raise RuleViolation(
-            f"Glare lies on step{'s' if len(measured.lit) > 1 else ''} {named}, where it matters: put out the room's "
-            "lamps or move the phone, and take it again."
-        )
+        where = f"step{'s' if len(measured.lit) > 1 else ''} {named}, where it matters" if named else "the test"
+        raise RuleViolation(f"Glare lies on {where}: put out the room's lamps or move the phone, and take it again.")
 
 
-def _refuse_falling(density: np.ndarray, cure: Cure) -> None:
+def _refuse_falling(measured: PhotoMeasurement, density: np.ndarray, cure: Cure) -> None:
     """More light never makes a thinner stencil."""
     density = density[np.isfinite(density)]
     top = np.maximum.accumulate(density)
     fall = top - density
     if fall.max() > max(0.3 * cure.full_density, 6 * cure.noise):
+        _refuse_glare(measured, measured.some_glare)
         raise RuleViolation(
             "The stencil gets thinner with more light: the times run the other way than given, a step peeled at washout, or "
             "the card slipped. Look at the test itself."
@@ -231,10 +230,12 @@ def _concluded(
         return _refusal(steps, wanted_um, why, f"Start again around {show_seconds(2 * longest)}.", 2 * longest)
     ln_close, close_sd = creep.closes(wanted_um)
     if cure.below > 0.2 or cure.full_s < shortest:
+        _refuse_glare(measured, measured.some_glare)
         return _all_cured(steps, times, ln_close, wanted_um)
     edges = _edge(cure.ln_full, cure.sd), _edge(ln_close, close_sd)
     gap, gap_sd = ln_close - cure.ln_full, math.hypot(cure.sd, close_sd)
     if gap <= 0:
+        _refuse_glare(measured, measured.some_glare)
         words = (
             f"{wanted_um:g} µm openings close at {show_seconds(edges[1].value)}, before the stencil is cured through at "
             f"{show_seconds(edges[0].value)}: no time is right. What would open the window: {', '.join(OPENERS)}."

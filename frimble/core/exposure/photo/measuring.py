@@ -1,9 +1,10 @@
 """What the straightened photo shows of each strip: light through every patch, the table's unevenness removed."""
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import pairwise
 from typing import Any
 
 import cv2
@@ -11,6 +12,7 @@ import numpy as np
 
 from frimble.core.conclusions import RuleViolation
 from frimble.core.exposure.photo.finding import Place
+from frimble.core.exposure.photo.lighting import Samples, TableLight, table_light
 from frimble.core.exposure.target.geometry import Rectangle, Target, TargetPatch
 from frimble.core.film.scan.coding import light_of
 
@@ -19,6 +21,8 @@ _INSET_MM = 1.0
 # Codes at which a channel of the camera is burnt out, and the share of a patch that may be.
 _BURNT, _MOST_BURNT = 252, 0.15
 _EDGE_MM = 1.6
+# The table's light is looked at in pieces so wide, mm; rows nearer than this leave no stencil between them.
+_PIECE_MM, _LEAST_GAP_MM = 5.0, 0.7
 _SOFTEST_MM = 0.24
 # What is brighter than open mesh by this, in log10, has light on it from elsewhere; so has a copy of a solid patch that is
 # brighter than its fellow by this share of the table's light in a colour that the stencil hardly holds back.
@@ -57,7 +61,8 @@ class PhotoMeasurement:
             line still standing. dots: (steps, tints) share of a field of dots that is open.
         widths_um, line_widths_um: true widths, finest first.
         numbers: of the steps on the film. lit: steps with light from elsewhere on some patch. glare: those on which it lies
-            on every copy of what tells their density. sharp_mm: sigma of the photo's edges.
+            on every copy of what tells their density. some_glare: light falls on the stencil from the front somewhere.
+        sharp_mm: sigma of the photo's edges.
         channel: 0 red, 1 green, 2 blue.
     """
 
@@ -72,6 +77,7 @@ class PhotoMeasurement:
     numbers: tuple[int, ...]
     lit: tuple[int, ...]
     glare: tuple[int, ...]
+    some_glare: bool
     sharp_mm: float
     channel: int
 
@@ -139,6 +145,7 @@ class _Measuring:
             numbers,
             tuple(numbers[k] for k in np.flatnonzero(self._lit["solid"].any(1) | self._lit["open"].any(1))),
             tuple(numbers[k] for k in np.flatnonzero(~np.isfinite(density))),
+            self._table.glare,
             sharp,
             channel,
         )
@@ -152,12 +159,6 @@ class _Measuring:
 
     def _each(self, kind: str, value: Callable[..., Any]) -> np.ndarray:
         return np.array([[value(p) for p in self.target.patches_of(s.index, kind)] for s in self.target.steps])
-
-    @cached_property
-    def _middles(self) -> dict[str, np.ndarray]:
-        """By kind, (steps, copies, 2) middles of the patches, -1..1 over the sheet."""
-        size = np.array([self.target.width_mm, self.target.height_mm])
-        return {kind: self._each(kind, lambda p: np.array(p.middle)) / size * 2 - 1 for kind in ("open", "solid")}
 
     @cached_property
     def _colour(self) -> np.ndarray:
@@ -186,27 +187,36 @@ class _Measuring:
         return float(np.median([(part >= _BURNT).mean() for part in parts]))
 
     @cached_property
-    def _surface(self) -> np.ndarray:
-        """(6, 3) of the table's light over the sheet, as log10, for each channel.
+    def _table(self) -> TableLight:
+        opened = np.log10(np.clip(self._light["open"], 1e-4, None))
+        middles = self._each("open", lambda p: np.array(p.middle))
+        return table_light(self.target, opened, middles, self._colour, self._samples())
 
-        What varies with the colour of the stencil is scum and not the table: only the mix of channels that the stencil does
-        not change tells the table's shape.
-        """
-        mix = _blind_to(self._colour)
-        light = np.log10(np.clip(self._light["open"], 1e-4, None))
-        terms = _terms(self._middles["open"]).reshape(-1, 6)
-        shape = _robust(terms, (light @ mix).ravel())
-        shape[0] = 0
-        flat = (light - (_terms(self._middles["open"]) @ shape)[..., None]).reshape(self.steps, -1, 3)
-        # The brightest steps are free of scum; glare makes single patches brighter, never the median of a step's copies.
-        level = np.quantile(np.median(flat, axis=1), 0.75, axis=0)
-        return np.column_stack([shape] * 3) + np.outer([1, 0, 0, 0, 0, 0], level)
+    def _samples(self) -> Samples:
+        """The light of open and solid patches, and of the bare stencil between a strip's rows, in pieces."""
+        boxes = [
+            (piece, row) for row, strip in enumerate(self.target.steps) for piece in self._pieces(strip.index, row)
+        ]
+        at = np.array([box.middle for (box, _), _ in boxes])
+        light = np.array([_mean_light(self.straight.part(box)) for (box, _), _ in boxes])
+        strip = np.array([row if stands else -1 for (_, stands), row in boxes])
+        return Samples(at, np.log10(np.clip(light, 1e-4, None)), strip)
+
+    def _pieces(self, step: int, row: int) -> Iterator[tuple[Rectangle, bool]]:
+        patches = sorted((p for p in self.target.patches if p.step == step), key=lambda p: p.y_mm)
+        for p in patches:
+            if p.kind in ("open", "solid"):
+                yield from ((piece, p.kind == "solid") for piece in _in_pieces(_inner(p)))
+        for above, below in pairwise(patches):
+            top, gap = above.y_mm + above.height_mm, below.y_mm - above.y_mm - above.height_mm
+            if gap >= _LEAST_GAP_MM:
+                between = Rectangle(above.x_mm + _INSET_MM, top + gap / 3, above.width_mm - 2 * _INSET_MM, gap / 3)
+                yield from ((piece, True) for piece in _in_pieces(between))
 
     def _share(self, kind: str, channel: int) -> np.ndarray:
         """(steps, copies) light through patches as a share of open mesh there."""
-        return np.asarray(
-            self._light[kind][..., channel] / 10 ** (_terms(self._middles[kind]) @ self._surface[:, channel])
-        )
+        table = self._each(kind, lambda p: self._table.behind(_inner(p))[channel])
+        return np.asarray(self._light[kind][..., channel] / 10**table)
 
     def _ruled(self, kind: str, widths: Sequence[float], channel: int, density: np.ndarray) -> np.ndarray:
         """(steps, widths) share of openings open, or of lines standing, of what they are as drawn."""
@@ -238,9 +248,7 @@ class _Measuring:
         solid = 10 ** -density[self.row[patch.step]]
         if not solid < _LEAST_STENCIL:
             return math.nan
-        size = np.array([self.target.width_mm, self.target.height_mm])
-        surface = float(_terms(np.array(patch.middle) / size * 2 - 1) @ self._surface[:, channel])
-        share = float(_mean_light(self.straight.part(part))[channel]) / 10**surface
+        share = float(_mean_light(self.straight.part(part))[channel] / 10 ** self._table.behind(part)[channel])
         return float((share - solid) / (1 - solid))
 
     def _densities(self, kind: str) -> np.ndarray:
@@ -269,18 +277,15 @@ class _Measuring:
         pixels = self.straight.part(part)
         if _burnt_all(pixels) > 0.03:
             return True
-        size = np.array([self.target.width_mm, self.target.height_mm])
-        surface = _terms(np.array(patch.middle) / size * 2 - 1) @ self._surface
-        return bool((np.log10(np.clip(_mean_light(pixels), 1e-4, None)) - surface > _VEIL).any())
+        return bool((np.log10(np.clip(_mean_light(pixels), 1e-4, None)) - self._table.behind(part) > _VEIL).any())
 
     def _refuse_beating(self) -> None:
         """Refuse a photo on which copies of every step differ alike: what beats between mesh and camera is no stencil."""
         solid = np.where(self._lit["solid"], np.nan, self._densities("solid"))
-        step = np.nanmean(solid, axis=1, keepdims=True) if np.isfinite(solid).any() else solid
-        whole = np.isfinite(solid).all(1)
-        if not whole.any():
+        whole = solid[np.isfinite(solid).all(1)]
+        if not len(whole):
             return
-        full, common = np.nanquantile(solid, 0.8), np.median((solid - step)[whole], axis=0)
+        full, common = np.nanquantile(solid, 0.8), np.median(whole - whole.mean(1, keepdims=True), axis=0)
         if np.ptp(common) > _MOST_COMMON * full:
             raise RuleViolation(
                 "Mesh and camera beat: copies of one patch differ alike on all steps. Take the photo from a little nearer "
@@ -314,6 +319,13 @@ def _inner(patch: TargetPatch) -> Rectangle:
     """A patch without its rim, over which blur carries light."""
     inset = min(_INSET_MM, patch.height_mm / 4)
     return Rectangle(patch.x_mm + inset, patch.y_mm + inset, patch.width_mm - 2 * inset, patch.height_mm - 2 * inset)
+
+
+def _in_pieces(box: Rectangle) -> list[Rectangle]:
+    """A box side by side in pieces of some millimetres."""
+    number = max(1, round(box.width_mm / _PIECE_MM))
+    width = box.width_mm / number
+    return [Rectangle(box.x_mm + k * width, box.y_mm, width, box.height_mm) for k in range(number)]
 
 
 def _ruled_part(patch: TargetPatch) -> Rectangle:
@@ -353,31 +365,6 @@ def _in_channel(values: np.ndarray, channel: np.ndarray) -> np.ndarray:
     """(steps, copies) of values (steps, copies, 3) in each step's channel (steps, 1, 1)."""
     where = np.broadcast_to(channel, (*values.shape[:2], 1))
     return np.asarray(np.take_along_axis(values, where, axis=2)[..., 0])
-
-
-def _terms(at: np.ndarray) -> np.ndarray:
-    """(..., 6) of a surface of the second degree at (..., 2) places."""
-    x, y = at[..., 0], at[..., 1]
-    return np.stack([np.ones_like(x), x, y, x * y, x * x, y * y], -1)
-
-
-def _blind_to(colour: np.ndarray) -> np.ndarray:
-    """(3,) weights that add up to 1 and do not see `colour`; as even as they can be."""
-    rows = np.array([np.ones(3), colour / max(colour.max(), 1e-6)])
-    # A colour alike in all channels cannot be unseen: then the even mix stays.
-    return np.linalg.lstsq(rows, np.array([1.0, 0.0]), rcond=0.15)[0] if np.ptp(rows[1]) > 0.2 else np.full(3, 1 / 3)
-
-
-def _robust(terms: np.ndarray, y: np.ndarray) -> np.ndarray:
-    """Least squares that lets single patches lie off."""
-    weight = np.ones(len(y))
-    for _ in range(8):
-        root = np.sqrt(weight)[:, None]
-        solution = np.linalg.lstsq(terms * root, y * root[:, 0], rcond=1e-6)[0]
-        off = y - terms @ solution
-        scale = max(1.48 * float(np.median(np.abs(off))), 0.002)
-        weight = 1 / (1 + (off / (3 * scale)) ** 2) ** 2
-    return np.asarray(solution)
 
 
 def _middle(copies: np.ndarray) -> np.ndarray:

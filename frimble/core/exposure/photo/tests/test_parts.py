@@ -6,10 +6,10 @@ from functools import cache
 
 import cv2
 import numpy as np
-from scipy import integrate, special
+from scipy import integrate, sparse, special
 
 from frimble.core.conclusions import RuleViolation
-from frimble.core.exposure.photo import closing, concluding, curing, finding, measuring, sizes
+from frimble.core.exposure.photo import closing, concluding, curing, finding, lighting, measuring, sizes
 from frimble.core.exposure.photo.curing import Cure
 from frimble.core.exposure.target.geometry import PITCH_WIDTHS
 from frimble.core.simulation.photo import (
@@ -151,11 +151,27 @@ class MeasuringTests(CoreCase):
 
     def test_weights_blind_to_the_stencil_do_not_see_it(self):
         for colour in COLOURS.values():
-            mix = measuring._blind_to(np.array(colour))
+            mix = lighting._blind_to(np.array(colour))
             self.assertAlmostEqual(float(mix.sum()), 1)
             self.assertAlmostEqual(float(mix @ np.array(colour)), 0, places=6)
         # A grey stencil cannot be unseen: the even mix stays.
-        self.assertTrue(np.allclose(measuring._blind_to(np.full(3, 0.6)), 1 / 3))
+        self.assertTrue(np.allclose(lighting._blind_to(np.full(3, 0.6)), 1 / 3))
+
+    def test_a_field_with_levels_beside_it_is_solved_as_one_system(self):
+        # Source: numpy's dense solver on the whole of it.
+        rng = np.random.default_rng(5)
+        half = np.tril(np.triu(rng.standard_normal((12, 12)), -2), 2)
+        inner, border = half @ half.T + 12 * np.eye(12), rng.standard_normal((12, 3))
+        corner, right, low = 40 * np.eye(3), rng.standard_normal(12), rng.standard_normal(3)
+        x, y = lighting._solved(sparse.csr_matrix(inner), border, corner, right, low)
+        whole = np.linalg.solve(np.block([[inner, border], [border.T, corner]]), np.append(right, low))
+        self.assertTrue(np.allclose(np.append(x, y), whole, atol=1e-5))
+
+    def test_glare_that_touches_no_patch_of_a_step_is_said_of_the_test(self):
+        measured = replace(self.measured()[0], lit=())
+        with self.assertRaises(RuleViolation) as caught:
+            concluding._refuse_glare(measured, True)
+        self.assertIn("Glare lies on the test:", caught.exception.reason)
 
     def test_a_blurred_edge_is_measured_by_its_steepest_place(self):
         # Source: scipy's normal distribution: a step blurred by sigma is its cumulative.

@@ -6,6 +6,7 @@ Source of the truth: Jacobs, Rapid Prototyping & Manufacturing (1992), working c
 import io
 import math
 import statistics
+from dataclasses import replace
 
 import cv2
 import numpy as np
@@ -13,6 +14,7 @@ from PIL import Image
 
 from frimble.core.conclusions import InvalidInput
 from frimble.core.exposure.photo import concluding, reading
+from frimble.core.photo.light import linear
 from frimble.core.testing.case import CoreCase
 from frimble.core.testing.step_photos import UNTOUCHED, film
 from frimble.core.testing.step_photos import shoot as shoot_whole
@@ -114,6 +116,42 @@ class ReadTests(PhotoCase):
         result = self.read(shoot(3, coat={"spread_um": 32.0}))
         self.assertTrue(0.8 < result.confidence <= 0.99)
         self.assertTrue(result.sure)
+
+
+def behind_another_light(shot, light):
+    """The shot with its light multiplied by (height, width) `light`.
+
+    Source: IEC 61966-2-1, the codes of a photo.
+    """
+    shares = linear(cv2.imdecode(np.frombuffer(shot.data, np.uint8), cv2.IMREAD_COLOR)) * light[..., None]
+    codes = np.where(shares <= 0.0031308, 12.92 * shares, 1.055 * shares ** (1 / 2.4) - 0.055)
+    return replace(shot, data=cv2.imencode(".png", np.round(np.clip(codes, 0, 1) * 255).astype(np.uint8))[1].tobytes())
+
+
+class LightTests(PhotoCase):
+    """A table whose light is no smooth surface tells nothing of the stencil."""
+
+    def setUp(self):
+        self.shot = shoot(3, coat={"spread_um": 36.0})
+        self.y, self.x = np.mgrid[0:2100, 0:2800].astype(np.float32)
+
+    def assertReadAsBehindEvenLight(self, light):
+        even, low, high = self.read(self.shot), *self.shot.window_s
+        found = self.read(behind_another_light(self.shot, light))
+        self.assertFalse(found.refused)
+        self.assertTrue(low <= found.recommended_s <= high)
+        self.assertAlmostEqual(found.low_s / even.low_s, 1, delta=0.12)
+
+    def test_tubes_behind_a_panel(self):
+        self.assertReadAsBehindEvenLight(0.8 + 0.2 * np.cos(2 * np.pi * (0.9 * self.x + 0.3 * self.y) / 800))
+
+    def test_a_bar_of_a_window(self):
+        bar = np.abs(0.5 * self.x + self.y - 1500) < 90
+        self.assertReadAsBehindEvenLight(1 - 0.5 * cv2.GaussianBlur(bar.astype(np.float32), (0, 0), 15))
+
+    def test_a_shadow_over_one_corner(self):
+        corner = np.hypot(self.x, self.y) < 1300
+        self.assertReadAsBehindEvenLight(1 - 0.6 * cv2.GaussianBlur(corner.astype(np.float32), (0, 0), 15))
 
 
 class MissingTimeTests(PhotoCase):
