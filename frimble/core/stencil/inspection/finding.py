@@ -44,14 +44,15 @@ class Found:
     agreeing: int
 
 
-def light_of(photo: np.ndarray) -> np.ndarray:
+def light_of(photo: np.ndarray, *, most: bool = False) -> np.ndarray:
     """(h, w) float32, light of the channel that the stencil takes most of, 0..1.
 
     Args:
-        photo: (h, w, 3) uint8, sRGB.
+        photo: (h, w, 3) uint8, sRGB. most: the channel that it takes least of instead.
     """
     red, green, blue = cv2.split(photo)
-    return linear(cv2.min(cv2.min(red, green), blue))
+    of = cv2.max if most else cv2.min
+    return linear(of(of(red, green), blue))
 
 
 def find_film(light: np.ndarray, film_open: np.ndarray, px_mm: float) -> Found | None:
@@ -158,18 +159,20 @@ def laid_straight(light: np.ndarray, found: Found, shape: tuple[int, int], px_mm
     )
 
 
-def refined(light: np.ndarray, found: Found, film_open: np.ndarray, film_px_mm: float, px_mm: float) -> np.ndarray:
-    """The light over the film laid straight, and put right tile by tile."""
+def refined(
+    light: np.ndarray, found: Found, film_open: np.ndarray, film_px_mm: float, px_mm: float
+) -> tuple[np.ndarray, Found]:
+    """(the light over the film laid straight, where the film lies for that), put right tile by tile."""
     high, wide = (round(n * px_mm / film_px_mm) for n in film_open.shape)
     expected = cv2.resize(film_open.astype(np.float32), (wide, high), interpolation=cv2.INTER_AREA)
     for tiles, far_mm in _TILES:
         straight = laid_straight(light, found, (high, wide), px_mm)
         places, shifts = _tile_shifts(straight, expected, px_mm, tiles, far_mm)
         if len(places) < _LEAST_TILES or _lie_right(shifts):
-            return straight
+            return straight, found
         seen = found.camera.seen((places + shifts) / px_mm)
         found = replace(found, camera=fitted_camera(places / px_mm, seen, found.camera, _TILE_OFF_PX))
-    return laid_straight(light, found, (high, wide), px_mm)
+    return laid_straight(light, found, (high, wide), px_mm), found
 
 
 def _lie_right(shifts: np.ndarray) -> bool:

@@ -7,12 +7,14 @@ import cv2
 import numpy as np
 from skimage.registration import phase_cross_correlation
 
+from frimble.core.photo.light import linear
 from frimble.core.simulation.stencil_photo import Fault, Shot, camera, make_stencil, photograph
 from frimble.core.stencil.inspection import finding
 from frimble.core.stencil.inspection.comparing import Limits
-from frimble.core.stencil.inspection.inspecting import _glares, inspect
+from frimble.core.stencil.inspection.inspecting import inspect
 from frimble.core.stencil.inspection.kinds import KINDS, FindingKind
 from frimble.core.stencil.inspection.levelling import Levelled
+from frimble.core.stencil.inspection.reflections import veiled
 from frimble.core.stencil.inspection.tests.pictures import DPI, FAULTS, PX_MM, SHOT, film, opened, photo
 
 
@@ -132,7 +134,7 @@ class PlaceTests(unittest.TestCase):
         off = found.camera.seen(points) - cv2.perspectiveTransform(points, true)
         # Source: the simulated camera; some 15 pixels are a millimetre.
         self.assertLess(float(np.abs(off).max()), 15.0)
-        straight = finding.refined(light, found, film(), PX_MM, 10.0)
+        straight, _ = finding.refined(light, found, film(), PX_MM, 10.0)
         expected = cv2.resize(film().astype(np.float32), straight.shape[::-1], interpolation=cv2.INTER_AREA)
         # Source: phase correlation of another library.
         shift = phase_cross_correlation(expected, np.nan_to_num(straight), upsample_factor=10)[0]
@@ -172,6 +174,18 @@ class RefusedTests(unittest.TestCase):
         found = inspect(np.clip(picture + 320 * glare[..., None], 0, 255).astype(np.uint8), film(), DPI, Limits())
         self.assertIn("reflected", found.refused)
 
+    def test_a_small_or_faint_one_is_no_fault_either(self):
+        # Common practice, no source. What is mirrored adds as much light in every colour, on stencil and on open mesh.
+        sound = linear(opened(photo(faults=())))
+        ys, xs = np.mgrid[0 : sound.shape[0], 0 : sound.shape[1]]
+        for x, y, wide, light in ((1180, 900, 45, 0.3), (700, 500, 140, 0.28), (1300, 1150, 60, 0.5)):
+            mirrored = light * np.exp(-(((xs - x) / wide) ** 2 + ((ys - y) / wide) ** 2))
+            shares = np.clip(sound + mirrored[..., None], 0, 1)
+            codes = np.where(shares <= 0.0031308, 12.92 * shares, 1.055 * shares ** (1 / 2.4) - 0.055)
+            found = inspect(np.round(codes * 255).astype(np.uint8), film(), DPI, Limits())
+            with self.subTest(x):
+                self.assertIn("reflected", found.refused)
+
     def test_a_hole_that_the_level_makes_dim_is_no_reflection(self):
         # Source: blur of a phone's lens, sigma 0.15 mm, beside light that falls off over some millimetres.
         film_open = np.zeros((600, 800), bool)
@@ -181,4 +195,4 @@ class RefusedTests(unittest.TestCase):
         fading = (0.7 * np.exp(-((away / 5) ** 2))).astype(np.float32)
         broad = np.where(away < 7, 0.6, 0.0).astype(np.float32)
         for share, reflected in ((hole, False), (fading, True), (broad, True)):
-            self.assertEqual(_glares(Levelled(share, 0.1, 0.03, 0.01), film_open), reflected)
+            self.assertEqual(veiled(Levelled(share, 0.1, 0.03, 0.01), film_open, 10.0), reflected)
