@@ -43,7 +43,10 @@ def read_mesh(photo: np.ndarray, settings: Settings, pixels_per_mm: float | None
     scale = find_strip(cv2.cvtColor(photo, cv2.COLOR_RGB2GRAY)) if pixels_per_mm is None else None
     places = _agreeing(light, scale is not None)
     if not places:
-        return MeshReading("No weave is found in it: go nearer, focus on the threads, hold it against an even light.")
+        return MeshReading(
+            "No weave is found in it: focus on the threads, hold it against an even light, go nearer where they run into "
+            "one another, farther where fewer than twenty are in view."
+        )
     if pixels_per_mm is None and scale is None:
         return MeshReading(
             "The scale is not known: lay the printed scale strip on the mesh, or give the photo's pixels a mm."

@@ -16,6 +16,8 @@ _STANDS_OUT, _PEAKS = 60.0, 14
 _SQUARE_DEG, _MOST_UNLIKE = 16.0, 1.28
 # Where the sum and the difference of two waves are as strong as this beside them, they are the weave's over and under.
 _OVER_AND_UNDER = 0.85
+# No thread system has a wave twice as long with this share of its own strength.
+_TWICE_AS_LONG = 0.5
 # Print and other patterns have less of their change than this on any lattice, looked for so many bins beside it.
 _MOSTLY, _BESIDE_BINS = 0.2, 3.0
 WINDOW = 200
@@ -55,7 +57,7 @@ def weave_of(tile: np.ndarray) -> Weave | None:
     if pair is None:
         return None
     vectors = np.array([p.at for p in pair])
-    if _on_lattice(power, vectors) < _MOSTLY:
+    if _on_lattice(power, vectors) < _MOSTLY or _skips_every_other(tile - mean, vectors):
         return None
     strength, at = _clearest(even, vectors)
     return Weave(vectors, strength / mean, at)
@@ -87,6 +89,12 @@ def _on_lattice(power: np.ndarray, vectors: np.ndarray) -> float:
     near = band & (off < _BESIDE_BINS)
     chance = float(near.sum() / band.sum())
     return (float(power[near].sum() / power[band].sum()) - chance) / max(1 - chance, 1e-6)
+
+
+def _skips_every_other(tile: np.ndarray, vectors: np.ndarray) -> bool:
+    """Whether waves twice as long are about as strong: threads with bright middles, too few of them in the tile."""
+    windowed = tile * cv2.createHanningWindow(tile.shape[::-1], cv2.CV_32F)
+    return any(abs(wave(windowed, v / 2)) > _TWICE_AS_LONG * abs(wave(windowed, v)) for v in vectors)
 
 
 @dataclass(frozen=True)

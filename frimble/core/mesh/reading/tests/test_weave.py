@@ -52,6 +52,12 @@ class WeaveTests(CoreCase):
         weave = weave_of((light + chequer).astype(np.float32))
         self.assertAlmostEqual(1 / np.hypot(*weave.vectors[0]), 12, delta=0.1)
 
+    def test_too_few_threads_in_view_are_not_counted_twice(self):
+        # Source: Fourier series of a slit: at three quarters open its second wave is 0.71 of the first.
+        for pitch, angle in ((85.0, 20.0), (100.0, 3.0)):
+            with self.subTest(pitch):
+                self.assertIsNone(weave_of(cloth(pitch, angle, 0.75, 2.0)))
+
     def test_one_thread_system_alone_is_no_weave(self):
         x = np.arange(_SIDE)
         stripes = np.repeat((0.5 + 0.4 * np.cos(2 * np.pi * x / 9))[None], _SIDE, 0).astype(np.float32)
