@@ -6,12 +6,13 @@ from dataclasses import dataclass
 
 import cv2
 import numpy as np
+from scipy import special
 
 from frimble.core.exposure.photo.reading import read_photo
 from frimble.core.exposure.target import geometry
 from frimble.core.testing.step_photos import edges_mm, film
 
-_PHOTOS, _SEED, _DPI = 20, 96_000, 600
+_PHOTOS, _UNEVEN, _SEED, _DPI = 20, 8, 96_000, 600
 _PX_UM = 25_400 / _DPI
 _DETAIL_UM, _STEPS = 150, 9
 _SIZE = (4032, 3024)
@@ -96,8 +97,35 @@ def _wavy(shape, rng, scale: int, size: float) -> np.ndarray:
     return 1 + size * cv2.resize(coarse, shape[1::-1], interpolation=cv2.INTER_CUBIC)
 
 
-def shoot(light: np.ndarray, rng) -> bytes:
-    """The photo, as a phone of another maker takes it."""
+def tubes(shape, rng) -> np.ndarray:
+    """(h, w) light of a panel with tubes behind it, the brightest 1."""
+    y, x = _places(shape)
+    way, apart = rng.uniform(0, np.pi), rng.uniform(0.2, 0.5)
+    return 0.8 + 0.2 * np.cos(2 * np.pi * ((x * np.cos(way) + y * np.sin(way)) / apart + rng.random()))
+
+
+def bar(shape, rng) -> np.ndarray:
+    """A window's bar across the photo."""
+    y, x = _places(shape)
+    way, wide = rng.uniform(0, np.pi), rng.uniform(0.015, 0.05)
+    off = (x - rng.uniform(0.3, 0.7)) * np.cos(way) + (y - rng.uniform(0.2, 0.5)) * np.sin(way)
+    return 1 - rng.uniform(0.4, 0.6) * special.expit((wide - np.abs(off)) / 0.004)
+
+
+def shadow(shape, rng) -> np.ndarray:
+    """Something before the lamp, over one corner."""
+    y, x = _places(shape)
+    off = np.hypot(x - round(rng.random()), y - 0.75 * round(rng.random()))
+    return 1 - rng.uniform(0.4, 0.6) * special.expit((rng.uniform(0.3, 0.5) - off) / 0.01)
+
+
+def _places(shape):
+    """y, x over the photo, in its widths."""
+    return np.mgrid[0 : shape[0], 0 : shape[1]].astype(np.float32) / shape[1]
+
+
+def shoot(light: np.ndarray, rng, behind=None) -> bytes:
+    """The photo, as a phone of another maker takes it; `behind` gives what the table's light is multiplied by."""
     width, height = _SIZE
     rows, columns = light.shape[:2]
     focal = width * rng.uniform(0.72, 0.85)
@@ -120,6 +148,8 @@ def shoot(light: np.ndarray, rng) -> bytes:
     seen = cv2.remap(soft, at_x, at_y, cv2.INTER_LINEAR, borderValue=(0.02, 0.02, 0.02))
     panel = _wavy(seen.shape[:2], rng, 4, 0.03) * (1 - rng.uniform(0.05, 0.25) * off)
     seen *= (panel * rng.uniform(0.5, 0.75))[..., None]
+    if behind:
+        seen *= behind(seen.shape, rng)[..., None]
     seen += rng.standard_normal(seen.shape).astype(np.float32) * rng.uniform(0.003, 0.01) * np.sqrt(seen + 0.002)
     codes = 255 * _tone(np.clip(seen, 0, 1))
     sharper = codes + rng.uniform(0, 0.7) * (codes - cv2.GaussianBlur(codes, (0, 0), 1.4))
@@ -132,7 +162,7 @@ def _tone(light: np.ndarray) -> np.ndarray:
     return light ** (1 / 2.2)
 
 
-def measure(settings, photos: int = _PHOTOS, seed: int = _SEED, trace=None) -> dict:
+def measure(settings, photos: int = _PHOTOS, seed: int = _SEED, trace=None, behind=None) -> dict:
     """Photos with an open window, those given a time, those whose time lies in it; what was read over what is true."""
     target, drawn = film(_STEPS)
     rows = []
@@ -143,7 +173,7 @@ def measure(settings, photos: int = _PHOTOS, seed: int = _SEED, trace=None) -> d
         ratio = float(rng.choice([1.2, 1.26, 1.3, 1.35]))
         first = low * ratio ** -rng.uniform(2, 3.2)
         times = tuple(first * ratio**n for n in range(_STEPS))
-        data = shoot(washed(target, drawn, times, of, rng), rng)
+        data = shoot(washed(target, drawn, times, of, rng), rng, behind)
         found = read_photo(data, target, times, _DETAIL_UM, settings).reading
         rows.append((low, high, found))
         if trace:
@@ -162,7 +192,10 @@ def measure(settings, photos: int = _PHOTOS, seed: int = _SEED, trace=None) -> d
 def figures(settings) -> str:
     found = measure(settings)
     cure, closing = (np.median(np.abs(np.log(found[key]))) for key in ("cure", "closing"))
+    uneven = [measure(settings, _UNEVEN, _SEED + 1000, behind=light) for light in (tubes, bar, shadow)]
+    given, inside = (sum(one[key] for one in uneven) for key in ("given", "inside"))
     return (
         f"photos of step tests, {found['photos']} of them, {found['open']} with an open window: {found['given']} given a "
-        f"time, {found['inside']} inside; full cure off by {cure:.1%}, closing by {closing:.1%} (medians)"
+        f"time, {found['inside']} inside; full cure off by {cure:.1%}, closing by {closing:.1%} (medians); "
+        f"behind tubes, bars and shadows, {_UNEVEN} of each: {given} given a time, {inside} inside"
     )

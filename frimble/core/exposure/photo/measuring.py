@@ -194,15 +194,14 @@ class _Measuring:
 
     def _samples(self) -> Samples:
         """The light of open and solid patches, and of the bare stencil between a strip's rows, in pieces."""
-        boxes = [
-            (piece, row) for row, strip in enumerate(self.target.steps) for piece in self._pieces(strip.index, row)
-        ]
+        boxes = [(piece, row) for row, strip in enumerate(self.target.steps) for piece in self._pieces(strip.index)]
         at = np.array([box.middle for (box, _), _ in boxes])
         light = np.array([_mean_light(self.straight.part(box)) for (box, _), _ in boxes])
         strip = np.array([row if stands else -1 for (_, stands), row in boxes])
         return Samples(at, np.log10(np.clip(light, 1e-4, None)), strip)
 
-    def _pieces(self, step: int, row: int) -> Iterator[tuple[Rectangle, bool]]:
+    def _pieces(self, step: int) -> Iterator[tuple[Rectangle, bool]]:
+        """Of one strip, what is wholly open or wholly stencil, and whether stencil stands there."""
         patches = sorted((p for p in self.target.patches if p.step == step), key=lambda p: p.y_mm)
         for p in patches:
             if p.kind in ("open", "solid"):

@@ -63,7 +63,7 @@ class Limits:
 def sharpness_mm(share: np.ndarray, film_open: np.ndarray, px_mm: float) -> float:
     """How far edges run in the photo: sigma of the blur that makes the film look most like it, mm."""
     film = film_open.astype(np.float32)
-    near = cv2.dilate(film, _disc(0.5 * px_mm)) - cv2.erode(film, _disc(0.5 * px_mm)) > 0.5
+    near = cv2.dilate(film, disc(0.5 * px_mm)) - cv2.erode(film, disc(0.5 * px_mm)) > 0.5
     at = near & np.isfinite(share)
     if int(at.sum()) < 500:
         return float("nan")
@@ -90,10 +90,10 @@ def differences(
     judged = _judged(open_share, px_mm, limits) & np.isfinite(level.share)
     expected = cv2.GaussianBlur(film_open.astype(np.float32), (0, 0), spread_mm * px_mm)
     seen = np.clip(np.where(np.isfinite(level.share), level.share, expected), 0, 1).astype(np.float32)
-    off = _disc(_EDGE_MM * px_mm)
+    off = disc(_EDGE_MM * px_mm)
     view = _View(film_open, seen, expected, px_mm, spread_mm, limits)
     # Beside an opening its threads' pattern counts as well.
-    beside = cv2.dilate(expected, _disc(_BESIDE_MM * px_mm)) * level.open_noise
+    beside = cv2.dilate(expected, disc(_BESIDE_MM * px_mm)) * level.open_noise
     light_bar = np.maximum(max(_DIFFERS, _NOISES * level.closed_noise), _NOISES * beside)
     light = np.where(judged, seen - cv2.dilate(expected, off), 0) > light_bar
     dark = np.where(judged, cv2.erode(expected, off) - seen, 0) > max(_SHUT, _NOISES * level.open_noise)
@@ -113,7 +113,8 @@ class _View:
     limits: Limits
 
 
-def _disc(radius_px: float) -> np.ndarray:
+def disc(radius_px: float) -> np.ndarray:
+    """A disc as a structuring element."""
     size = 2 * max(1, round(radius_px)) + 1
     return np.asarray(cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)))
 
@@ -121,17 +122,17 @@ def _disc(radius_px: float) -> np.ndarray:
 def _judged(open_share: np.ndarray, px_mm: float, limits: Limits) -> np.ndarray:
     """Where the stencil is judged: not at detail finer than is wanted."""
     film = (open_share > OPEN).astype(np.uint8)
-    disc = _disc(0.45 * limits.want_mm * px_mm)
-    fine = (cv2.morphologyEx(film, cv2.MORPH_OPEN, disc) != film) | (
-        cv2.morphologyEx(film, cv2.MORPH_CLOSE, disc) != film
+    wanted = disc(0.45 * limits.want_mm * px_mm)
+    fine = (cv2.morphologyEx(film, cv2.MORPH_OPEN, wanted) != film) | (
+        cv2.morphologyEx(film, cv2.MORPH_CLOSE, wanted) != film
     )
     # Corners are rounded by the disc: what is left of them is no detail.
-    fine = cv2.morphologyEx(fine.astype(np.uint8), cv2.MORPH_OPEN, _disc(0.06 * px_mm))
+    fine = cv2.morphologyEx(fine.astype(np.uint8), cv2.MORPH_OPEN, disc(0.06 * px_mm))
     # A hairline may lie between two rows of places, and be neither open nor closed in any.
     around = np.ones((3, 3), np.uint8)
     hair = (open_share > _HAIR) & (cv2.dilate(film, around) == 0)
     hair |= (open_share < 1 - _HAIR) & (cv2.erode(film, around) == 1)
-    judged = cv2.dilate(fine | hair.astype(np.uint8), _disc(0.2 * px_mm)) == 0
+    judged = cv2.dilate(fine | hair.astype(np.uint8), disc(0.2 * px_mm)) == 0
     # Where the film is cut off the stencil goes on as it likes.
     rim = round(_RIM_MM * px_mm)
     judged[:rim], judged[-rim:], judged[:, :rim], judged[:, -rim:] = False, False, False, False
@@ -164,7 +165,7 @@ def _light_places(light: np.ndarray, view: _View) -> Iterator[Difference]:
 
 def _lost_detail(shallow: np.ndarray, away: np.ndarray, view: _View) -> Iterator[Difference]:
     """Stencil between fine openings that is gone through and through, not only at its edges: pieces near by are one."""
-    deepest = cv2.dilate(away.astype(np.float32), _disc(_CELL_MM * view.px_mm))
+    deepest = cv2.dilate(away.astype(np.float32), disc(_CELL_MM * view.px_mm))
     through = (shallow > 0) & (away >= _THROUGH * deepest)
     for window, core in _groups(shallow > 0, view):
         pieces = cv2.connectedComponents((through[window] & core).astype(np.uint8), connectivity=8)[0] - 1
@@ -175,7 +176,7 @@ def _lost_detail(shallow: np.ndarray, away: np.ndarray, view: _View) -> Iterator
 
 def _excess_mm2(core: np.ndarray, window: tuple[slice, slice], view: _View) -> float:
     """Light too much in and round a place, as an area of open mesh: blur spreads a hole's light but keeps its sum."""
-    mine = cv2.dilate(core.astype(np.uint8), _disc(0.4 * view.px_mm)) > 0
+    mine = cv2.dilate(core.astype(np.uint8), disc(0.4 * view.px_mm)) > 0
     excess = np.clip(view.seen[window] - view.expected[window], 0, 1)
     return float(np.where(mine, excess, 0).sum()) / view.px_mm**2
 
@@ -183,7 +184,7 @@ def _excess_mm2(core: np.ndarray, window: tuple[slice, slice], view: _View) -> f
 def _groups(places: np.ndarray, view: _View) -> Iterator[tuple[tuple[slice, slice], np.ndarray]]:
     """(window, what is set in it) of each place; pieces that thin stencil parts are one."""
     set_ = places.astype(np.uint8)
-    near = cv2.dilate(set_, _disc(_ONE_MM / 2 * view.px_mm))
+    near = cv2.dilate(set_, disc(_ONE_MM / 2 * view.px_mm))
     number, labels, boxes, _ = cv2.connectedComponentsWithStats(near, connectivity=8)
     for k in range(1, number):
         x, y, w, h, _ = boxes[k]
@@ -196,7 +197,7 @@ def _blocked_places(dark: np.ndarray, view: _View) -> Iterator[Difference]:
     _, openings = cv2.connectedComponents(view.film.astype(np.uint8), connectivity=8)
     sizes = np.bincount(openings.ravel())
     for window, core in _groups(dark, view):
-        mine = cv2.dilate(core.astype(np.uint8), _disc(0.4 * view.px_mm)) > 0
+        mine = cv2.dilate(core.astype(np.uint8), disc(0.4 * view.px_mm)) > 0
         lacking = np.clip(view.expected[window] - view.seen[window], 0, 1)
         closed = float(np.where(mine, lacking, 0).sum()) / view.px_mm**2
         if (
@@ -212,12 +213,12 @@ def _blocked_places(dark: np.ndarray, view: _View) -> Iterator[Difference]:
 
 def _scum_places(dark: np.ndarray, judged: np.ndarray, view: _View) -> Iterator[Difference]:
     """Less light than through the same mesh elsewhere, over more than a speck: looked for with the threads smoothed away."""
-    inner = (cv2.erode(view.film.astype(np.uint8), _disc(_EDGE_MM * view.px_mm)) > 0) & judged
-    shut = cv2.dilate((dark & (view.seen < _LEAST_SCUM)).astype(np.uint8), _disc(0.5 * view.px_mm)) > 0
+    inner = (cv2.erode(view.film.astype(np.uint8), disc(_EDGE_MM * view.px_mm)) > 0) & judged
+    shut = cv2.dilate((dark & (view.seen < _LEAST_SCUM)).astype(np.uint8), disc(0.5 * view.px_mm)) > 0
     weight = (inner & ~shut).astype(np.float32)
     sigma = _SCUM_SMOOTH_MM * view.px_mm
     # Fine openings pass less in any photo: each is held against what its edges, blurred and a little closed, would leave.
-    closed = cv2.erode(view.film.astype(np.float32), _disc(_NARROWED_MM * view.px_mm))
+    closed = cv2.erode(view.film.astype(np.float32), disc(_NARROWED_MM * view.px_mm))
     usual = np.minimum(view.expected, cv2.GaussianBlur(closed, (0, 0), view.spread_mm * view.px_mm)) * weight
     light, known, there = (cv2.GaussianBlur(a, (0, 0), sigma) for a in (view.seen * weight, usual, weight))
     calm = np.where((there > 0.25) & (weight > 0), light / np.maximum(known, 1e-6), 1.0)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 
-from frimble.core.stencil.inspection.comparing import Difference
+from frimble.core.stencil.inspection.comparing import Difference, disc
 from frimble.core.stencil.inspection.kinds import FindingKind
 from frimble.core.stencil.inspection.levelling import Levelled
 
@@ -25,6 +25,8 @@ _AROUND_MM, _LEAST_AROUND, _AROUND_SHARE = (0.6, 1.5), 0.12, 0.4
 _TELLS_MM2, _STANDS_OUT = 1.0, 1.25
 # Light nearer to an opening than this may be its own edge's, mm.
 _EDGE_MM = 0.3
+
+_LIGHT = FindingKind.PINHOLE, FindingKind.BREAKDOWN
 
 
 def reflected(
@@ -50,9 +52,6 @@ def reflected(
     return bool(large) and _white(large, level, passed())
 
 
-_LIGHT = FindingKind.PINHOLE, FindingKind.BREAKDOWN
-
-
 @dataclass(frozen=True)
 class _Place:
     """Light on the stencil: its window, its pixels in it, the most of it, and what there is all round it."""
@@ -68,16 +67,15 @@ def _place(fault: Difference, level: Levelled, away_mm: np.ndarray, px_mm: float
     margin = _AROUND_MM[1] + 1
     window = _span(fault.y_mm, fault.height_mm, margin, px_mm), _span(fault.x_mm, fault.width_mm, margin, px_mm)
     share, away = np.nan_to_num(level.share[window]), away_mm[window]
-    rows, columns = _span(fault.y_mm, fault.height_mm, 0, px_mm), _span(fault.x_mm, fault.width_mm, 0, px_mm)
-    box = np.zeros(level.share.shape, bool)
-    box[rows, columns] = True
-    box = box[window]
-    inside = box & (away > _EDGE_MM)
+    own = _span(fault.y_mm, fault.height_mm, 0, px_mm), _span(fault.x_mm, fault.width_mm, 0, px_mm)
+    inside = np.zeros(share.shape, bool)
+    inside[tuple(slice(s.start - w.start, s.stop - w.start) for s, w in zip(own, window, strict=True))] = True
+    inside &= away > _EDGE_MM
     if not inside.any():
         return None
     peak = float(np.quantile(share[inside], 0.9))
     core = inside & (share > peak / 2)
-    near, far = (cv2.dilate(core.astype(np.uint8), _disc(mm * px_mm)) > 0 for mm in _AROUND_MM)
+    near, far = (cv2.dilate(core.astype(np.uint8), disc(mm * px_mm)) > 0 for mm in _AROUND_MM)
     ring = far & ~near & (away > _CLEAR_MM)
     return _Place(window, core, peak, float(np.median(share[ring])) if ring.any() else 0.0)
 
@@ -94,17 +92,12 @@ def _white(places: Iterable[_Place], level: Levelled, passed: Levelled | None) -
     if stands_out < _STANDS_OUT:
         return False
     for place in places:
-        inner = cv2.erode(place.core.astype(np.uint8), _disc(2)) > 0
+        inner = cv2.erode(place.core.astype(np.uint8), disc(2)) > 0
         at = inner if inner.any() else place.core
         here, there = (float(np.nanmedian(of.share[place.window][at])) for of in (level, passed))
         if there > here * stands_out**0.5:
             return True
     return False
-
-
-def _disc(radius_px: float) -> np.ndarray:
-    size = 2 * max(1, round(radius_px)) + 1
-    return np.asarray(cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)))
 
 
 def veiled(level: Levelled, film: np.ndarray, px_mm: float) -> bool:
