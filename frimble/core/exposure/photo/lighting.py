@@ -10,6 +10,7 @@ import numpy as np
 from scipy import linalg, sparse
 
 from frimble.core.exposure.target.geometry import Rectangle, Target
+from frimble.core.photo.surfaces import terms
 
 # Light is told at knots so far apart, mm; it runs smoothly from one to the next, so stiffly beside the samples.
 _KNOT_MM, _STIFF = 5.0, 0.3
@@ -54,7 +55,7 @@ class TableLight:
 
     def at(self, places_mm: np.ndarray) -> np.ndarray:
         """(..., 3) at (..., 2) x, y."""
-        light = np.asarray(_terms(_spread(places_mm, self.size_mm)) @ self.surface)
+        light = np.asarray(_terms(places_mm, self.size_mm) @ self.surface)
         if not self.knots.any():
             return light
         more = _weights(np.reshape(places_mm, (-1, 2)), self.knots.shape) @ self.knots.ravel()
@@ -78,8 +79,7 @@ def table_light(
     """
     size = target.width_mm, target.height_mm
     mix = _blind_to(colour)
-    terms = _terms(_spread(middles_mm, size))
-    shape = _robust(terms.reshape(-1, 6), (opened @ mix).ravel())
+    shape = _robust(_terms(middles_mm, size).reshape(-1, 6), (opened @ mix).ravel())
     shape[0] = 0
     knots, glare = _unevenness(size, mix, shape, colour, seen)
     even = TableLight(size, np.column_stack([shape] * 3), knots, glare)
@@ -100,7 +100,7 @@ def _unevenness(
     none = np.zeros(knots)
     if _is_colourless(colour):
         return none, False
-    off = seen.log_light @ mix - _terms(_spread(seen.at_mm, size_mm)) @ shape
+    off = seen.log_light @ mix - _terms(seen.at_mm, size_mm) @ shape
     found = _smoothed(off, seen, knots)
     there = _weights(seen.at_mm, knots) @ (found - np.median(found)).ravel()
     if np.quantile(np.abs(there), _MOST_PLACES) <= _EVEN:
@@ -188,15 +188,10 @@ def _bends(knots: tuple[int, int]) -> sparse.csr_matrix:
     return sparse.vstack([sparse.kron(across, sparse.eye(knots[1])), sparse.kron(sparse.eye(knots[0]), down)]).tocsr()
 
 
-def _spread(places_mm: np.ndarray, size_mm: tuple[float, float]) -> np.ndarray:
-    """Places as −1 to 1 over the sheet."""
-    return np.asarray(places_mm / np.array(size_mm) * 2 - 1)
-
-
-def _terms(at: np.ndarray) -> np.ndarray:
-    """(..., 6) of a surface of the second degree at (..., 2) places."""
-    x, y = at[..., 0], at[..., 1]
-    return np.stack([np.ones_like(x), x, y, x * y, x * x, y * y], -1)
+def _terms(places_mm: np.ndarray, size_mm: tuple[float, float]) -> np.ndarray:
+    """(..., 6) of a surface of the second degree at (..., 2) places; the first is 1."""
+    across, down = (places_mm[..., k] / size_mm[k] - 0.5 for k in (0, 1))
+    return terms(across, down)
 
 
 def _is_colourless(colour: np.ndarray) -> bool:
@@ -212,13 +207,13 @@ def _blind_to(colour: np.ndarray) -> np.ndarray:
     return np.asarray(np.linalg.lstsq(rows, np.array([1.0, 0.0]), rcond=0.15)[0])
 
 
-def _robust(terms: np.ndarray, y: np.ndarray) -> np.ndarray:
+def _robust(rows: np.ndarray, y: np.ndarray) -> np.ndarray:
     """Least squares that lets single patches lie off."""
     weight = np.ones(len(y))
     for _ in range(8):
         root = np.sqrt(weight)[:, None]
-        solution = np.linalg.lstsq(terms * root, y * root[:, 0], rcond=1e-6)[0]
-        off = y - terms @ solution
+        solution = np.linalg.lstsq(rows * root, y * root[:, 0], rcond=1e-6)[0]
+        off = y - rows @ solution
         scale = max(1.48 * float(np.median(np.abs(off))), 0.002)
         weight = 1 / (1 + (off / (3 * scale)) ** 2) ** 2
     return np.asarray(solution)

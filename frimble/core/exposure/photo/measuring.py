@@ -212,10 +212,11 @@ class _Measuring:
                 between = Rectangle(above.x_mm + _INSET_MM, top + gap / 3, above.width_mm - 2 * _INSET_MM, gap / 3)
                 yield from ((piece, True) for piece in _in_pieces(between))
 
-    def _share(self, kind: str, channel: int) -> np.ndarray:
-        """(steps, copies) light through patches as a share of open mesh there."""
-        table = self._each(kind, lambda p: self._table.behind(_inner(p))[channel])
-        return np.asarray(self._light[kind][..., channel] / 10**table)
+    @cached_property
+    def _shares(self) -> dict[str, np.ndarray]:
+        """By kind, (steps, copies, 3) light through patches as a share of open mesh there."""
+        behind = {kind: self._each(kind, lambda p: self._table.behind(_inner(p))) for kind in self._light}
+        return {kind: light / 10 ** behind[kind] for kind, light in self._light.items()}
 
     def _ruled(self, kind: str, widths: Sequence[float], channel: int, density: np.ndarray) -> np.ndarray:
         """(steps, widths) share of openings open, or of lines standing, of what they are as drawn."""
@@ -252,7 +253,7 @@ class _Measuring:
 
     def _densities(self, kind: str) -> np.ndarray:
         """(steps, copies) of the patches of a kind, in the colour that shows the stencil best."""
-        return np.asarray(-np.log10(np.clip(self._share(kind, self.channel), 1e-4, None)))
+        return np.asarray(-np.log10(np.clip(self._shares[kind][..., self.channel], 1e-4, None)))
 
     @cached_property
     def _lit(self) -> dict[str, np.ndarray]:
@@ -264,11 +265,10 @@ class _Measuring:
         burnt = {
             kind: self._each(kind, lambda p: _burnt_all(self.straight.part(_inner(p))) > 0.02) for kind in self._light
         }
-        shares = {kind: np.stack([self._share(kind, k) for k in range(3)], -1) for kind in self._light}
-        over = {kind: (np.log10(np.clip(share, 1e-4, None)) > _VEIL).any(-1) for kind, share in shares.items()}
+        over = {kind: (np.log10(np.clip(share, 1e-4, None)) > _VEIL).any(-1) for kind, share in self._shares.items()}
         return {
             "open": burnt["open"] | over["open"],
-            "solid": burnt["solid"] | over["solid"] | _whitened(shares["solid"]),
+            "solid": burnt["solid"] | over["solid"] | _whitened(self._shares["solid"]),
         }
 
     def _over(self, patch: TargetPatch, part: Rectangle) -> bool:

@@ -42,9 +42,9 @@ def reflected(
         film: (h, w) bool, open on the film. faults: what differs from it.
         passed: the same stencil in the channel that it holds back least, worked out when a fault wants it.
     """
-    if veiled(level, film, px_mm):
-        return True
     away = np.asarray(cv2.distanceTransform((~film).astype(np.uint8), cv2.DIST_L2, 3)) / px_mm
+    if veiled(level, away, px_mm):
+        return True
     places = [place for fault in faults if fault.kind in _LIGHT and (place := _place(fault, level, away, px_mm))]
     if any(place.around > max(_LEAST_AROUND, _AROUND_SHARE * place.peak) for place in places):
         return True
@@ -100,11 +100,13 @@ def _white(places: Iterable[_Place], level: Levelled, passed: Levelled | None) -
     return False
 
 
-def veiled(level: Levelled, film: np.ndarray, px_mm: float) -> bool:
-    """Whether light lies over the stencil that neither goes through it nor ends at an edge, as a hole's does."""
-    closed = (cv2.distanceTransform((~film).astype(np.uint8), cv2.DIST_L2, 3) > _CLEAR_MM * px_mm) & np.isfinite(
-        level.share
-    )
+def veiled(level: Levelled, away_mm: np.ndarray, px_mm: float) -> bool:
+    """Whether light lies over the stencil that neither goes through it nor ends at an edge, as a hole's does.
+
+    Args:
+        away_mm: (h, w) from openings.
+    """
+    closed = (away_mm > _CLEAR_MM) & np.isfinite(level.share)
     dim = closed & (level.share > _VEIL[0]) & (level.share < _VEIL[1])
     coarse = 1 / (_STEP_MM * px_mm)
     share = cv2.resize(dim.astype(np.float32), None, fx=coarse, fy=coarse, interpolation=cv2.INTER_AREA)

@@ -7,6 +7,7 @@ import cv2
 import numpy as np
 from skimage.registration import phase_cross_correlation
 
+from frimble.core.film.scan.coding import encode
 from frimble.core.photo.light import linear
 from frimble.core.simulation.stencil_photo import Fault, Shot, camera, make_stencil, photograph
 from frimble.core.stencil.inspection import finding
@@ -180,19 +181,18 @@ class RefusedTests(unittest.TestCase):
         ys, xs = np.mgrid[0 : sound.shape[0], 0 : sound.shape[1]]
         for x, y, wide, light in ((1180, 900, 45, 0.3), (700, 500, 140, 0.28), (1300, 1150, 60, 0.5)):
             mirrored = light * np.exp(-(((xs - x) / wide) ** 2 + ((ys - y) / wide) ** 2))
-            shares = np.clip(sound + mirrored[..., None], 0, 1)
-            codes = np.where(shares <= 0.0031308, 12.92 * shares, 1.055 * shares ** (1 / 2.4) - 0.055)
-            found = inspect(np.round(codes * 255).astype(np.uint8), film(), DPI, Limits())
+            seen = encode(np.clip(sound + mirrored[..., None], 0, 1), "srgb", 8)
+            found = inspect(seen, film(), DPI, Limits())
             with self.subTest(x):
                 self.assertIn("reflected", found.refused)
 
     def test_a_hole_that_the_level_makes_dim_is_no_reflection(self):
         # Source: blur of a phone's lens, sigma 0.15 mm, beside light that falls off over some millimetres.
-        film_open = np.zeros((600, 800), bool)
+        far = np.full((600, 800), 50.0)
         ys, xs = np.mgrid[0:600, 0:800]
         away = np.hypot(xs - 400, ys - 300) / 10
         hole = cv2.GaussianBlur(np.where(away < 2.6, 0.6, 0.0).astype(np.float32), (0, 0), 1.5)
         fading = (0.7 * np.exp(-((away / 5) ** 2))).astype(np.float32)
         broad = np.where(away < 7, 0.6, 0.0).astype(np.float32)
         for share, reflected in ((hole, False), (fading, True), (broad, True)):
-            self.assertEqual(veiled(Levelled(share, 0.1, 0.03, 0.01), film_open, 10.0), reflected)
+            self.assertEqual(veiled(Levelled(share, 0.1, 0.03, 0.01), far, 10.0), reflected)
