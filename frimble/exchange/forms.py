@@ -7,7 +7,11 @@ from frimble.screens.steps.forms import ActForm
 
 
 class ListForm(ActForm):
-    file = forms.FileField(label="List", help_text="CSV or XLSX, one screen a row, headings in the first")
+    file = forms.FileField(
+        label="List",
+        help_text="CSV or XLSX, one screen a row, headings in the first",
+        error_messages={"required": "Choose the list's file."},
+    )
 
 
 class ChoicesForm(ActForm):
@@ -31,4 +35,8 @@ class ChoicesForm(ActForm):
 
 
 class PackageForm(ActForm):
-    file = forms.FileField(label="Data package", help_text="A zip that this page wrote; the shop must be empty")
+    file = forms.FileField(
+        label="Data package",
+        help_text="A zip that this page wrote; the shop must be empty",
+        error_messages={"required": "Choose the package's file."},
+    )

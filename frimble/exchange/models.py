@@ -1,8 +1,11 @@
-"""A list handed in and not yet taken over."""
+"""What was handed in and is not yet taken over: a list of screens, or a whole shop."""
+
+from uuid import uuid4
 
 from django.db import models
 
 from frimble.core.numbers import counted
+from frimble.people.background import BackgroundWork
 from frimble.people.models import Person
 
 
@@ -31,3 +34,15 @@ class Draft(models.Model):
 
     def __str__(self) -> str:
         return f"list of {counted(len(self.rows), 'row')}"
+
+
+class PackageReading(BackgroundWork):
+    """A data package that is read into the empty shop. It is nobody's: the people change with it."""
+
+    # Whoever brought it follows it by this, also when no longer signed in.
+    claim = models.UUIDField(default=uuid4, unique=True)
+    file = models.FileField(upload_to="packages")
+    at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"data package of {self.at:%d %B %Y}"

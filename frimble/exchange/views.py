@@ -3,13 +3,17 @@
 import tempfile
 
 from django.contrib import messages
-from django.http import FileResponse, Http404, HttpResponse
+from django.contrib.auth.decorators import login_not_required
+from django.http import FileResponse, Http404, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST
 
+from frimble.core.conclusions import RuleViolation
 from frimble.exchange import drafts, lists, matching, taking
 from frimble.exchange.forms import ChoicesForm, ListForm, PackageForm
-from frimble.exchange.models import Draft
-from frimble.exchange.packages import reading, writing
+from frimble.exchange.models import Draft, PackageReading
+from frimble.exchange.packages import services as packages
+from frimble.exchange.packages import writing
 from frimble.people.permissions import leads, leads_only
 from frimble.screens.search import queries as search_queries
 from frimble.screens.search.forms import SearchForm
@@ -28,16 +32,39 @@ def exchange(request):
     form = ListForm(None if whole else request.POST or None, None if whole else request.FILES or None)
     shop = PackageForm(request.POST if whole else None, request.FILES if whole else None)
     if whole:
-        done = shop.attempt(lambda cleaned: reading.read_package(cleaned["file"]))
-        if done:
-            messages.success(request, f"{sum(done.values())} records read. People need new passwords.")
-            return redirect("jobs:today")
+        brought = shop.attempt(lambda cleaned: packages.bring(cleaned["file"]))
+        if brought:
+            return redirect("exchange:package", brought.claim)
     elif request.method == "POST":
         draft = form.attempt(lambda cleaned: drafts.bring(cleaned["file"], request.user))
         if draft:
             return redirect("exchange:draft", draft.pk)
     bad = form.errors or shop.errors
-    return render(request, "exchange/exchange.html", {"form": form, "shop": shop}, status=422 if bad else 200)
+    context = {"form": form, "shop": shop, "under_way": packages.under_way()}
+    return render(request, "exchange/exchange.html", context, status=422 if bad else 200)
+
+
+@login_not_required
+def package(request, claim):
+    """How far a package is read. Its number is the key: whoever brought it is signed out when its people come in."""
+    return render(request, "exchange/package.html", {"package": get_object_or_404(PackageReading, claim=claim)})
+
+
+@require_POST
+@leads_only
+def read_again(request, claim):
+    """One whose reading broke off."""
+    try:
+        packages.try_again(get_object_or_404(PackageReading, claim=claim))
+    except RuleViolation as refused:
+        messages.error(request, str(refused))
+    return redirect("exchange:package", claim)
+
+
+@login_not_required
+def package_progress(request, claim):
+    """How far it is, for its page."""
+    return JsonResponse(get_object_or_404(PackageReading, claim=claim).progress())
 
 
 @leads_only

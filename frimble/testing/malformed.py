@@ -7,9 +7,10 @@ from dataclasses import dataclass, field
 from html.parser import HTMLParser
 from typing import Any
 from urllib.parse import quote
+from uuid import UUID
 
 from django.urls import URLPattern, get_resolver
-from django.urls.converters import IntConverter
+from django.urls.converters import IntConverter, UUIDConverter
 
 _DEEP = "[" * 5000 + "]" * 5000
 WORDS = (
@@ -89,16 +90,20 @@ def addresses(rng: random.Random, patterns=None, before: str = "") -> Iterator[s
         if isinstance(pattern, URLPattern):
             made = before + str(pattern.pattern)
             for name, converter in pattern.pattern.converters.items():
-                numbers = ("1", str(2**31), str(2**63), str(2**70), "9" * 300)
-                words = [w for w in WORDS if "/" not in w and w and "\ud800" not in w and len(w) < 2000]
-                value = (
-                    rng.choice(numbers) if isinstance(converter, IntConverter) else quote(rng.choice(words), safe="")
-                )
-                kind = next(k for k in (f"<int:{name}>", f"<str:{name}>", f"<{name}>") if k in made)
-                made = made.replace(kind, value)
+                kinds = [f"<{kind}{name}>" for kind in ("int:", "str:", "uuid:", "")]
+                made = made.replace(next(k for k in kinds if k in made), _argument(converter, rng))
             yield f"/{made}"
         else:
             yield from addresses(rng, pattern.url_patterns, before + str(pattern.pattern))
+
+
+def _argument(converter, rng: random.Random) -> str:
+    if isinstance(converter, IntConverter):
+        return rng.choice(("1", str(2**31), str(2**63), str(2**70), "9" * 300))
+    if isinstance(converter, UUIDConverter):
+        return str(UUID(int=rng.getrandbits(128)))
+    words = [w for w in WORDS if "/" not in w and w and "\ud800" not in w and len(w) < 2000]
+    return quote(rng.choice(words), safe="")
 
 
 @dataclass

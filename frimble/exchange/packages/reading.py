@@ -4,28 +4,33 @@ import csv
 import io
 import json
 import zipfile
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 
-from django.core.files import File
-from django.core.files.storage import default_storage
 from django.core.management.color import no_style
 from django.db import IntegrityError, connection, models, transaction
 
 from frimble.core.conclusions import InvalidInput
 from frimble.exchange.packages import upgrades
 from frimble.exchange.packages.cells import value_of
+from frimble.exchange.packages.files import read_files
 from frimble.exchange.packages.writing import fields_of, path_of, tables
 from frimble.people.cached import changes
 from frimble.people.models import HouseSetting, Person
 from frimble.screens.ledger import summarize_lives
 
-_MOST_FILE, _MOST_TABLE, _MOST_TABLES = 2 * 2**30, 300 * 2**20, 600 * 2**20
+_MOST_TABLE, _MOST_TABLES = 300 * 2**20, 600 * 2**20
 # What is written down when a room is set up gives way to what the package says of it.
 _GIVES_WAY = (HouseSetting.history.model, HouseSetting, Person)
 _AT_ONCE = 1000
 # A cell of the shop is never so long; the module's own bound is lower.
 _MOST_CELL = 10 * 2**20
+# The tables' part of the work; the rest is what follows from them.
+_TABLES_SHARE = 0.8
+
+# Told how far it is, 0..1, and with what it goes on.
+Tell = Callable[[float, str], None]
 
 
 @dataclass(frozen=True)
@@ -37,39 +42,74 @@ class _Lead:
     password: str
 
 
+@dataclass(frozen=True)
+class _Package:
+    """A package of a version that can be read, with the tables that it holds."""
+
+    archive: zipfile.ZipFile
+    version: int
+    held: list[type[models.Model]]
+
+    def size(self, model: type[models.Model]) -> int:
+        """Bytes of a table, unpacked."""
+        return self.archive.getinfo(path_of(model, self.version)).file_size
+
+
+def check_package(file) -> None:
+    """What can be seen at once of a package and of the shop it is for.
+
+    Raises:
+        InvalidInput: not a package, one of another version, one too large, or a shop that is not empty.
+    """
+    _looked_at(file)
+
+
 @transaction.atomic
-def read_package(file) -> dict[str, int]:
+def read_package(file, tell: Tell = lambda share, doing: None) -> dict[str, int]:
     """Read a package into an empty shop: rows by table. Its people come without passwords; the present leads stay in.
 
     Raises:
-        InvalidInput: not a package, one of another version, a shop that is not empty, or a value that does not fit; the
-            table, row and column are named and nothing is kept.
+        InvalidInput: as `check_package`, or a value that does not fit; the table, row and column are named and nothing is
+            kept.
     """
+    package = _looked_at(file)
+    with leads_kept():
+        try:
+            with connection.constraint_checks_disabled():
+                counted = _read_tables(package, tell)
+            connection.check_constraints()
+        except IntegrityError as error:
+            raise InvalidInput(f"A row points to one that is not there, or is there twice: {error}", "file") from None
+        except zipfile.BadZipFile as error:
+            raise InvalidInput(f"The package is damaged: {error}.", "file") from None
+        tell(_TABLES_SHARE, "what each screen's records come to")
+        summarize_lives()
+    _set_sequences(package.held)
+    changes.record(changes.EVERYTHING)
+    read_files(package.archive, package.held)
+    return counted
+
+
+@contextmanager
+def leads_kept() -> Iterator[None]:
+    """What was written down when the room was set up goes; its leads come in again beside the people who are read."""
+    leads = [_Lead(p.username, p.first_name, p.password) for p in Person.objects.filter(role="lead", is_active=True)]
+    for model in _GIVES_WAY:
+        model._base_manager.all().delete()
+    yield
+    _keep(leads)
+
+
+def _looked_at(file) -> _Package:
     archive, version, paths = _opened(file)
     own_tables = tables()
-    _must_be_empty(own_tables)
+    must_be_empty(own_tables)
     held = [m for m in own_tables if not upgrades.is_new_since(version, m._meta.label_lower)]
     missing = [m._meta.label for m in held if path_of(m, version) not in paths & set(archive.namelist())]
     if missing:
         raise InvalidInput(f"The package has no table {missing[0]}: it is from another version.", "file")
     _must_not_burst(archive)
-    leads = [_Lead(p.username, p.first_name, p.password) for p in Person.objects.filter(role="lead", is_active=True)]
-    for model in _GIVES_WAY:
-        model._base_manager.all().delete()
-    try:
-        with connection.constraint_checks_disabled():
-            counted = {m._meta.label: _read_table(m, archive, version) for m in held}
-        connection.check_constraints()
-    except IntegrityError as error:
-        raise InvalidInput(f"A row points to one that is not there, or is there twice: {error}", "file") from None
-    except zipfile.BadZipFile as error:
-        raise InvalidInput(f"The package is damaged: {error}.", "file") from None
-    summarize_lives()
-    _keep(leads)
-    _set_sequences(held)
-    changes.record(changes.EVERYTHING)
-    _read_files(archive, held)
-    return counted
+    return _Package(archive, version, held)
 
 
 def _opened(file) -> tuple[zipfile.ZipFile, int, set[str]]:
@@ -88,7 +128,12 @@ def _opened(file) -> tuple[zipfile.ZipFile, int, set[str]]:
     return archive, version, paths
 
 
-def _must_be_empty(found) -> None:
+def must_be_empty(found) -> None:
+    """Refuse a shop that holds more than its settings and people.
+
+    Raises:
+        InvalidInput: one of the tables has a row.
+    """
     for model in found:
         if model not in _GIVES_WAY and model._base_manager.exists():
             raise InvalidInput(
@@ -103,25 +148,38 @@ def _must_not_burst(archive: zipfile.ZipFile) -> None:
         raise InvalidInput(f"Its tables unpack to more than {_MOST_TABLES // 2**20} MB: no shop is so large.", "file")
 
 
-def _read_table(model: type[models.Model], archive: zipfile.ZipFile, version: int) -> int:
+def _read_tables(package: _Package, tell: Tell) -> dict[str, int]:
+    counted, begun = {}, 0
+    whole = max(1, sum(package.size(m) for m in package.held))
+    for model in package.held:
+        read = 0
+        for read, byte in _read_table(model, package.archive, package.version):  # noqa: B007 - the last is how many
+            tell(_TABLES_SHARE * (begun + byte) / whole, path_of(model, package.version))
+        begun += package.size(model)
+        counted[model._meta.label] = read
+    return counted
+
+
+def _read_table(model: type[models.Model], archive: zipfile.ZipFile, version: int) -> Iterator[tuple[int, int]]:
+    """(rows written, bytes read) of a table after each part of it."""
     read, seen = 0, set()
     for made in _in_parts(_rows(model, archive, version), _AT_ONCE):
-        for number, row in made:
+        for number, row, _ in made:
             if row.pk in seen:
                 raise InvalidInput(f"{path_of(model, version)}, row {number}: {row.pk} is there twice.", "file")
             seen.add(row.pk)
         try:
             with transaction.atomic():
-                model._base_manager.bulk_create([row for _, row in made], batch_size=400)
+                model._base_manager.bulk_create([row for _, row, _ in made], batch_size=400)
         except IntegrityError as error:
             first, last = made[0][0], made[-1][0]
             raise InvalidInput(f"{path_of(model, version)}, rows {first} to {last}: {error}.", "file") from None
         read += len(made)
-    return read
+        yield read, made[-1][-1]
 
 
-def _rows(model: type[models.Model], archive: zipfile.ZipFile, version: int) -> Iterator[tuple[int, models.Model]]:
-    """Each row with its number in the file, read as it is unpacked."""
+def _rows(model: type[models.Model], archive: zipfile.ZipFile, version: int) -> Iterator[tuple[int, models.Model, int]]:
+    """Each row with its number in the file, read as it is unpacked, and how many bytes were."""
     name, fields = path_of(model, version), {f.attname: f for f in fields_of(model)}
     csv.field_size_limit(_MOST_CELL)
     with archive.open(name) as packed:
@@ -135,7 +193,8 @@ def _rows(model: type[models.Model], archive: zipfile.ZipFile, version: int) -> 
                 if len(row) != len(headings):
                     raise InvalidInput(f"{name}, row {number}: {len(row)} cells for {len(headings)} columns.", "file")
                 _, (cells,) = upgrades.upgraded(version, model._meta.label_lower, headings, [row])
-                yield number, _made(model, fields, dict(zip(today, cells, strict=True)), f"{name}, row {number}")
+                made = _made(model, fields, dict(zip(today, cells, strict=True)), f"{name}, row {number}")
+                yield number, made, packed.tell()
         except UnicodeDecodeError:
             raise InvalidInput(f"{name} is not written in UTF-8.", "file") from None
         except csv.Error as error:
@@ -179,33 +238,3 @@ def _set_sequences(held) -> None:
     for statement in connection.ops.sequence_reset_sql(no_style(), held):
         with connection.cursor() as cursor:
             cursor.execute(statement)
-
-
-def _read_files(archive: zipfile.ZipFile, held) -> None:
-    there = {}
-    for item in archive.infolist():
-        # Only names that this program makes itself: two plain parts, nothing that climbs.
-        parts = item.filename.split("/")
-        if parts[0] == "files" and len(parts) == 3 and all(p and p.isalnum() for p in parts[1:]):
-            there["/".join(parts[1:])] = item
-    for name in _named(held):
-        if name not in there:
-            raise InvalidInput(f"The package has lost the file {name}.", "file")
-    for name, item in there.items():
-        if item.file_size > _MOST_FILE:
-            raise InvalidInput(f"{item.filename} is too large.", "file")
-        if not default_storage.exists(name):
-            with archive.open(item) as packed:
-                default_storage.save(name, File(packed, name))
-
-
-def _named(held) -> set[str]:
-    """Files that rows name, but for those that are made again when wanted."""
-    return {
-        name
-        for m in held
-        for f in m._meta.concrete_fields
-        if isinstance(f, models.FileField) and f.attname != "detail"
-        for name in m._base_manager.exclude(**{f.attname: ""}).values_list(f.attname, flat=True)
-        if name
-    }

@@ -7,7 +7,7 @@ from django.utils import timezone
 from django.utils.http import urlencode
 
 from frimble.core.training.skills import drill
-from frimble.exchange.models import Draft
+from frimble.exchange.models import Draft, PackageReading
 from frimble.exposures.models import ChartEntry, Lamp, StepTest
 from frimble.exposures.steptests.photo import services as photo_services
 from frimble.films.models import Film, FilmProcess, ScanCheck
@@ -169,6 +169,9 @@ def every_page():
         "taking a list over": reverse("exchange:draft", args=[_a_list(state="taking", number=3000, done=1200).pk]),
         "a list not taken over": reverse("exchange:draft", args=[_a_list(state="refused", refusal="Why not.").pk]),
         "a list taken over": reverse("exchange:draft", args=[_a_list(state="done", number=3000).pk]),
+        "a package that is read": reverse("exchange:package", args=[_a_package(state="running", share_done=0.4)]),
+        "a package not read": reverse("exchange:package", args=[_a_package(state="failed", refusal="Why not.")]),
+        "a package read": reverse("exchange:package", args=[_a_package(state="done", result={"records": 3000})]),
         "moire": reverse("screens:moire", args=[MeshType.objects.first().pk]),
         "moire of plates": reverse("screens:moire", args=[MeshType.objects.first().pk])
         + "?ruling_lpi=45&dot_angle=22.5&mesh_angle=0&plates=15+22+75",
@@ -220,6 +223,10 @@ def _of_many_steps() -> StepTest:
     test.planned_times_s = test.real_times_s = [round(8 * 1.26**k, 1) for k in range(12)]
     test.save()
     return test
+
+
+def _a_package(**how_far):
+    return PackageReading.objects.create(file="packages/shop.zip", at=timezone.now(), **how_far).claim
 
 
 def _a_list(**how_far) -> Draft:

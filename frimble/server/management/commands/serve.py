@@ -11,6 +11,7 @@ from django.core.management.base import BaseCommand, CommandError
 from frimble.config.hosts import own_addresses, own_names
 from frimble.core.conclusions import RuleViolation
 from frimble.exchange import taking
+from frimble.exchange.packages import services as packages
 from frimble.people.first_start import code as first_code
 from frimble.server import health, lock
 from frimble.server.backups.timer import BackupTimer
@@ -29,6 +30,7 @@ def _take_up_left() -> None:
     """Before a worker starts: what a killed one left."""
     call_command("tidy_scans", stdout=io.StringIO())
     taking.take_up_left()
+    packages.take_up_left()
     proofs.take_up_left()
     photos.take_up_left()
 
