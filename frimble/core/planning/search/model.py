@@ -65,9 +65,11 @@ class PartModel:
         parameters.max_time_in_seconds = seconds
         parameters.random_seed = seed
         # Small models, many of them: what prepares for a long search costs more than it saves.
-        parameters.cp_model_probing_level = 0
+        parameters.cp_model_presolve = False
         parameters.linearization_level = 0
         parameters.symmetry_level = 0
+        parameters.use_dynamic_precedence_in_disjunctive = True
+        parameters.use_dynamic_precedence_in_cumulative = True
         status = solver.solve(self.model)
         if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
             return None
