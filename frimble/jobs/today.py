@@ -16,13 +16,13 @@ from frimble.core.units import show_minutes
 from frimble.core.verdicts import BatchAge
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.chart.staleness import lamp_changed
-from frimble.exposures.models import Lamp, Run, StepTest
+from frimble.exposures.models import Run, StepTest
 from frimble.exposures.room import LightRoom
+from frimble.jobs.frame.floor import SHOWN
 from frimble.screens.links import step_url
 from frimble.screens.models import Screen
 from frimble.screens.search.queries import slack_below
 
-_SHOWN = 6
 _LOOKED_AT = 4
 # Trouble of a run of the lamp is told for so many days, and so many runs are read.
 _TROUBLE_DAYS, _MOST_RUNS = 3, 50
@@ -94,7 +94,7 @@ def unread_test(screen) -> StepTest | None:
 
 def rows(floor, calibrated) -> list[dict]:
     """One row for each station with screens on it: name, screens, one line."""
-    rows, first = [], floor.first_screens(_SHOWN)
+    rows, first = [], floor.first_screens()
     for station in stations.STATIONS:
         if count := floor.counts[station.name]:
             screens = first[station.name]
@@ -102,7 +102,7 @@ def rows(floor, calibrated) -> list[dict]:
                 {
                     "name": station.name,
                     "screens": screens,
-                    "more": max(0, count - _SHOWN),
+                    "more": max(0, count - SHOWN),
                     "words": _row_words(station, screens, floor, calibrated),
                 }
             )
@@ -148,22 +148,22 @@ def wants_a_look(floor, settings, calibrated, troubled) -> list[dict]:
     looks = []
     keeps = settings["coat.keeps_days"]
     oldest = floor.screens("expose").filter(coated_at__lt=floor.now - timedelta(days=keeps + 1)).order_by("coated_at")
-    for screen in oldest[:_LOOKED_AT]:
-        days = (floor.now - screen.coated_at).days
+    for code, coated_at in oldest.values_list("frame__code", "coated_at")[:_LOOKED_AT]:
+        days = (floor.now - coated_at).days
         looks.append(
             {
-                "who": screen.code,
+                "who": code,
                 "words": f"was coated {days} days ago; coats keep {keeps:g}.",
-                "url": reverse("screens:passport", args=[screen.code]),
+                "url": reverse("screens:passport", args=[code]),
             }
         )
-    poor = Screen.objects.for_lists().filter(slack_below(settings))
-    for screen in poor.order_by("tension_n_per_cm")[:_LOOKED_AT]:
+    poor = Screen.objects.filter(slack_below(settings)).order_by("tension_n_per_cm")
+    for code, tension in poor.values_list("frame__code", "tension_n_per_cm")[:_LOOKED_AT]:
         looks.append(
             {
-                "who": screen.code,
-                "words": f"is down to {screen.tension_n_per_cm:.1f} N/cm.",
-                "url": reverse("screens:passport", args=[screen.code]),
+                "who": code,
+                "words": f"is down to {tension:.1f} N/cm.",
+                "url": reverse("screens:passport", args=[code]),
             }
         )
     for batch in Batch.objects.in_use():
@@ -204,7 +204,8 @@ def wants_a_look(floor, settings, calibrated, troubled) -> list[dict]:
 def _changed_lamps(calibrated, settings) -> list[dict]:
     """Lamps that were moved or changed since times under them were accepted, each with how many times that spoils."""
     room, looks = LightRoom(settings), []
-    for lamp in Lamp.objects.filter(pk__in={t.lamp_id for t in calibrated}):
+    lamps = {t.lamp_id: t.lamp for t in calibrated}
+    for lamp in sorted(lamps.values(), key=lambda lamp: lamp.name):
         under = [t for t in calibrated if t.lamp_id == lamp.pk]
         whys = [lamp_changed(lamp, t.accepted_at, t.lamp_distance_mm, room) for t in under]
         if spoiled := [why for why in whys if why]:

@@ -6,16 +6,19 @@ class PeopleConfig(AppConfig):
     verbose_name = "People and house settings"
 
     def ready(self):
-        """A request reads the house settings once, and what it writes is told to the log."""
+        """Pages share the house settings until one is changed, and what a request writes is told to the log."""
         from django.contrib.auth.signals import user_logged_in
         from django.core.signals import request_finished, request_started
         from django.db.models.signals import post_delete, post_save
 
         from frimble.people import settings as house_settings
         from frimble.people import write_log
+        from frimble.people.models import HouseSetting
 
         request_started.connect(house_settings.begin_request)
         request_finished.connect(house_settings.end_request)
+        for written in (post_save, post_delete):
+            written.connect(house_settings.KEPT.invalidate, sender=HouseSetting, dispatch_uid="house settings")
         post_save.connect(write_log.note_row)
         post_delete.connect(write_log.note_row)
         user_logged_in.disconnect(dispatch_uid="update_last_login")

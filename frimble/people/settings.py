@@ -6,11 +6,13 @@ from django.db import DatabaseError
 
 from frimble.core.conclusions import InvalidInput
 from frimble.core.settings import REGISTER, HouseSettings
+from frimble.people.cached import SharedValue
 from frimble.people.models import HouseSetting
 
 # A row under this key marks the made-up shop, wherever its records are taken.
 MADE_UP = "room.made_up"
 
+KEPT = SharedValue("house-settings", 600)
 # What a request has read; empty outside of requests, where every call reads anew.
 _held = threading.local()
 
@@ -37,9 +39,9 @@ def is_made_up() -> bool:
 
 def _now() -> tuple[HouseSettings, bool]:
     if not getattr(_held, "in_request", False):
-        return _read()
+        return KEPT.get(_read)
     if _held.read is None:
-        _held.read = _read()
+        _held.read = KEPT.get(_read)
     return _held.read
 
 

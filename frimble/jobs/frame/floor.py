@@ -24,11 +24,13 @@ from django.utils import timezone
 from frimble.coatings.batches import queries as batch_queries
 from frimble.core import lifecycle, stations
 from frimble.exposures.models import Run
-from frimble.jobs.frame.prepared import Prepared
+from frimble.people.cached import Prepared
 from frimble.screens.models import Screen
 
 # Rows beside those of the states: two timers and two screens are shown, and batches stand before them.
 _MOST_RUNNING = 20
+# Screens of a station that a page shows.
+SHOWN = 6
 # What a row of the one query is; states come first, of which there are few.
 _STATE, _BATCH, _LAMP, _WET = range(4)
 
@@ -80,16 +82,13 @@ class Floor:
         """The screens at a station."""
         return Screen.objects.for_lists().at_station(name, self.now)
 
-    def first_screens(self, number):
-        """The first few screens of each station, by its name, in one query."""
-        place = Window(RowNumber(), partition_by="station", order_by=Coalesce("coated_at", "since").asc())
-        station = _station_case(self.now)
-        waiting = Screen.objects.at_work().annotate(station=station).exclude(station="")
+    def first_screens(self) -> dict[str, list[Screen]]:
+        """The first screens of each station, by its name: as many as are shown."""
         # Ranked by their numbers alone: what a sign needs is read only for those that are shown.
-        first = waiting.annotate(place=place).filter(place__lte=number).values("pk")
-        by_name = {s.name: [] for s in stations.STATIONS}
-        for screen in Screen.objects.for_lists().annotate(station=station).filter(pk__in=first):
-            by_name[screen.station].append(screen)
+        station_of = dict(_FIRST.rows(self.now))
+        by_name: dict[str, list[Screen]] = {s.name: [] for s in stations.STATIONS}
+        for screen in Screen.objects.for_lists().filter(pk__in=station_of):
+            by_name[station_of[screen.pk]].append(screen)
         return by_name
 
     def next_dry_min(self):
@@ -156,9 +155,19 @@ def _row(what: int, number, code=None, sign=None, until=None) -> dict[str, Any]:
 _FLOOR = Prepared(_rows)
 
 
+def _first_rows(now: datetime) -> QuerySet:
+    """(key, station) of the first screens at each station."""
+    place = Window(RowNumber(), partition_by="station", order_by=Coalesce("coated_at", "since").asc())
+    waiting = Screen.objects.at_work().annotate(station=_station_case(now)).exclude(station="")
+    return waiting.annotate(place=place).filter(place__lte=SHOWN).order_by().values_list("pk", "station")
+
+
 def _station_case(now):
     """The station of each screen, as the database can tell it."""
     dries = Q(state__in=stations.DRIES, wet_until__gt=now)
     wet = [When(dries, then=Value(s.name)) for s in stations.STATIONS if s.wet]
     rest = [When(state__in=s.states, then=Value(s.name)) for s in stations.STATIONS if not s.wet]
     return Case(*wet, *rest, default=Value(""))
+
+
+_FIRST = Prepared(_first_rows)

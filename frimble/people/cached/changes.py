@@ -7,11 +7,13 @@ from django.core.signals import request_finished, request_started
 from django.db.models import Count, Sum
 
 from frimble.people.cached.models import Change
+from frimble.people.cached.prepared import Prepared
 
 # Something was written past all services, as a whole shop's package is.
 EVERYTHING = "everything"
 # Older changes go: what is left tells one state from another as well.
 _KEPT = 500
+_STATES = Prepared(lambda: Change.objects.order_by().values_list("value").annotate(Count("pk"), total=Sum("token")))
 _read = threading.local()
 _rng = random.SystemRandom()
 
@@ -28,8 +30,7 @@ def state(value: str) -> tuple[tuple[int, int], ...]:
     """What was changed so far under a name and of everything, each as (number, sum of tokens); read once a request."""
     states = getattr(_read, "states", None)
     if states is None:
-        rows = Change.objects.order_by().values_list("value").annotate(Count("pk"), total=Sum("token"))
-        states = {name: (number, total) for name, number, total in rows}
+        states = {name: (number, total) for name, number, total in _STATES.rows()}
         _read.states = states if getattr(_read, "in_request", False) else None
     return tuple(states.get(name, (0, 0)) for name in (value, EVERYTHING))
 
