@@ -1,5 +1,7 @@
 """What an exposure time rests on: the five conditions of the exposure chart."""
 
+from functools import cached_property
+
 from django.db import models
 
 from frimble.coatings.models import Emulsion
@@ -23,7 +25,7 @@ class Setup(models.Model):
     class Meta:
         abstract = True
 
-    @property
+    @cached_property
     def conditions(self) -> chart_times.Conditions:
         return chart_times.Conditions(
             str(self.mesh), self.formula, self.emulsion.name, self.lamp.name, self.film_process.name

@@ -78,9 +78,7 @@ class LightRoom:
         last = self._counted.get(lamp.pk)
         if last is None:
             return None
-        return (last.hours or 0.0) + sum(
-            s for lamp_id, at, s in self._burned if lamp_id == lamp.pk and at > last.at
-        ) / 3600
+        return (last.hours or 0.0) + self._burned_since.get(lamp.pk, 0.0) / 3600
 
     def replaced(self, lamp: Lamp) -> LampRead | None:
         """When its bulb or tubes were last replaced."""
@@ -165,6 +163,15 @@ class LightRoom:
     def _burned(self) -> list[tuple]:
         """(lamp, when, seconds) of every run since the lamps' hours were read."""
         return _KEPT["burned"].get(self._read_burned)
+
+    @cached_property
+    def _burned_since(self) -> dict[int, float]:
+        """Seconds that each lamp has burned since its hours were read."""
+        burned: dict[int, float] = defaultdict(float)
+        for lamp_id, at, seconds in self._burned:
+            if lamp_id in self._counted and at > self._counted[lamp_id].at:
+                burned[lamp_id] += seconds
+        return burned
 
     def _read_burned(self) -> list[tuple]:
         if not self._counted:

@@ -85,8 +85,11 @@ def latest_coats(installation_ids) -> dict[int, Coat]:
 
 def _standing(installation_ids):
     """Coats of these meshes' open cycles, the last layer last."""
+    # Found by the cycle, of which a mesh has one open: by the mesh every coat of its life would be read.
     return Coat.objects.filter(
-        event__installation__in=installation_ids, event__replaced_by__isnull=True, event__cycle__closed_at__isnull=True
+        event__cycle__installation__in=installation_ids,
+        event__cycle__closed_at__isnull=True,
+        event__replaced_by__isnull=True,
     ).order_by("event__at", "pk")
 
 

@@ -12,13 +12,13 @@ from frimble.coatings.models import Coat, CoatDefect, CoatRecipe, CoatThickness
 from frimble.core import lifecycle
 from frimble.core.coating import defects as coat_defects
 from frimble.core.coating import wet as wet_coat
-from frimble.people.cached import CachedValue
+from frimble.people.cached import SharedValue
 from frimble.screens.models import Screen, ScreenEvent
 
 _OVER_DAYS = 365
 # Of a works that coats more in a year, the newest tell.
 _MOST_COATS = 2000
-CACHED = CachedValue("coats-of-the-year", 600)
+CACHED = SharedValue("coats-of-the-year", 600)
 _STEADY = 0.9
 
 
@@ -54,7 +54,7 @@ class Year(NamedTuple):
 
 
 def last_year() -> Year:
-    """The year up to now; kept until another coat is laid, measured, found at fault or inspected."""
+    """The year up to now, shared between pages; kept until another coat is laid, measured, found at fault or inspected."""
     return CACHED.get(_read_year)
 
 
@@ -137,10 +137,10 @@ def by_person(settings) -> list[coat_defects.Tally]:
     return sorted(tallies, key=lambda t: -t.coats)
 
 
-def coated_stock(settings, now) -> list[dict]:
-    """Every coated screen, oldest first, with its age and use-by date; "late" when its coat has kept too long."""
+def coated_stock(settings, now, most: int) -> list[dict]:
+    """The oldest coated screens, at most so many, with age and use-by date; "late" when a coat has kept too long."""
     keeps = timedelta(days=settings["coat.keeps_days"])
-    coated = Screen.objects.for_lists().filter(state=lifecycle.State.COATED).order_by("coated_at")
+    coated = Screen.objects.for_lists().filter(state=lifecycle.State.COATED).order_by("coated_at")[:most]
     return [
         {
             "screen": s,

@@ -81,7 +81,7 @@ def steadiness(request):
     laid = CoatThickness.objects.filter(event__replaced_by__isnull=True)
     context = {
         "found": charts,
-        "labels": [f"{t.event.installation.frame} {timezone.localdate(t.event.at):%d.%m.}" for t in charts.taken],
+        "labels": [f"{t.frame} {timezone.localdate(t.at):%d.%m.}" for t in charts.taken],
         "people": Person.objects.filter(pk__in=laid.values("coat__event__by")),
         "person": person,
         "formula": formula,

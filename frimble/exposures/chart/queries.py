@@ -2,8 +2,7 @@
 
 import math
 from dataclasses import dataclass
-from datetime import datetime, timedelta
-from typing import NamedTuple
+from datetime import timedelta
 
 from django.utils import timezone
 
@@ -103,24 +102,8 @@ def usual_light(screen: Screen, entries, coat):
     return (newest.lamp, newest.film_process) if newest else None
 
 
-class Calibrated(NamedTuple):
-    """For what a time is in force, since when, and how its lamp stood, as plain values."""
-
-    mesh_id: int
-    formula: str
-    emulsion_id: int
-    lamp_id: int
-    accepted_at: datetime
-    lamp_distance_mm: float | None
-
-
-def calibrated() -> list[Calibrated]:
-    """Every time in force."""
-    return [Calibrated(*row) for row in ChartEntry.objects.in_force().values_list(*Calibrated._fields)]
-
-
 def uncalibrated(screens, times) -> list[str]:
-    """Codes of coated screens for which none of these times, as from `calibrated`, holds under any light."""
+    """Codes of coated screens for which none of these times in force holds under any light."""
     known = {(t.mesh_id, t.formula, t.emulsion_id) for t in times}
     on = drying_queries.coats_on([s.installation_id for s in screens])
     coats = [(s, on.get(s.installation_id)) for s in screens]

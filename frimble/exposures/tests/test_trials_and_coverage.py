@@ -18,6 +18,7 @@ from frimble.exposures import room as light_room
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.chart import services as chart_services
 from frimble.exposures.chart.coverage import coverage
+from frimble.exposures.chart.lines import ChartLine
 from frimble.exposures.lamps import services as lamp_services
 from frimble.exposures.models import ControlStrip, Exposure, Lamp, LampRecord, StepPhoto, StepTest, TestComparison
 from frimble.exposures.steptests import wash as wash_protocol
@@ -34,12 +35,18 @@ from frimble.stencils.washing import services as stencil_services
 class CoverageTests(PageCase):
     def test_a_calibrated_time_and_what_moved_it_stand_in_the_table(self):
         entry = chart_services.accept(self.a_read_test(), self.tamsin)
-        holds = coverage([(entry, "")], (), None)
+        line = ChartLine(entry, 3, False, None, [])
+        holds = coverage([line], ["?page=1"], (), None)
         self.assertEqual((holds.holding, holds.moved, holds.untested), (1, 0, 0))
-        self.assertEqual(holds.rows[0][1][0].entry, entry)
-        self.assertEqual(coverage([(entry, "test again")], (), None).moved, 1)
+        cell = holds.rows[0][-1][0]
+        self.assertEqual((cell.look, cell.at, cell.words), ("tested", f"?page=1#time-{entry.pk}", "calibrated"))
+        again = coverage([ChartLine(entry, 400, True, None, [])], ["?page=1"], (), None)
+        self.assertEqual((again.moved, again.rows[0][-1][0].words), (1, "400 days old: test again"))
         page = self.client.get(reverse("exposures:chart"))
         self.assertContains(page, "<b>1</b> of these holds")
+        self.assertContains(page, f'href="?page=1#time-{entry.pk}"')
+        of_mesh = self.client.get(reverse("exposures:chart"), {"mesh": entry.mesh_id})
+        self.assertContains(of_mesh, f'href="?mesh={entry.mesh_id}&amp;page=1#time-{entry.pk}"')
         lamp_services.record(self.lamp, self.tamsin, kind="replaced")
         self.assertContains(self.client.get(reverse("exposures:chart")), "<b>1</b> wants another test")
 

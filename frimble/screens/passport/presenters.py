@@ -216,7 +216,7 @@ def _stretching(events) -> list[tuple[str, float]]:
 
 def _totals(events) -> dict:
     """What the mesh has done and what its reclaims took, by its standing records."""
-    standing = [e for e in events if not hasattr(e, "replaced_by")]
+    standing = [e for e in events if e.stands]
     add = lambda kind, fact: sum(e.facts.get(fact, 0) for e in standing if e.kind == kind)  # noqa: E731
     return {
         "impressions": add("from_press", "impressions"),
@@ -237,7 +237,7 @@ def _on_the_mesh(screen, events):
     cycle = screen.open_cycle
     if cycle is None or screen.state == lifecycle.State.BARE:
         return []
-    of_now = (e for e in events if e.cycle_id == cycle.pk and not hasattr(e, "replaced_by"))
+    of_now = (e for e in events if e.cycle_id == cycle.pk and e.stands)
     return [e for e in of_now if e.kind in ("coat", "thickness", "expose", "read_test", "harden")][::-1]
 
 
@@ -245,7 +245,7 @@ def _unread_test_url(screen, events) -> str:
     """Where the washed step test on this screen is read; empty once it has been."""
     if not (screen.is_test and screen.state == lifecycle.State.WASHED) or screen.open_cycle is None:
         return ""
-    of_now = [e for e in events if e.cycle_id == screen.open_cycle.pk and not hasattr(e, "replaced_by")]
+    of_now = [e for e in events if e.cycle_id == screen.open_cycle.pk and e.stands]
     exposed = next((e for e in of_now if e.kind == "expose"), None)
     if exposed is None or "test" not in exposed.facts or any(e.kind == "read_test" for e in of_now):
         return ""

@@ -130,6 +130,11 @@ class ScreenEvent(AppendOnly):
         return f"{self.installation.frame} {self.kind} {self.at:%Y-%m-%d %H:%M}"
 
     @property
+    def stands(self) -> bool:
+        """Whether no later record took it back; asks the database unless it was read with what replaced it."""
+        return not hasattr(self, "replaced_by")
+
+    @property
     def screen_code(self) -> str:
         """For the log of writes."""
         return self.installation.frame.code

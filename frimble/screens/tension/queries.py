@@ -14,7 +14,7 @@ def last_measurement(screen):
     readings = [TensionReading(v.place, v.direction, v.n_per_cm) for v in values]
     return {
         "event": event,
-        "summary": summarise(readings, house_settings.current(), event.installation.frame.material),
+        "summary": summarise(readings, house_settings.current(), screen.frame.material),
         "places": _by_place(readings),
     }
 

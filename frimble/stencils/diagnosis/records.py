@@ -40,10 +40,13 @@ class Known:
 
 def facts_of(screen, settings, now) -> dict[str, Known]:
     """The facts that this screen's own records give for its last stencil, by name."""
-    cycle = Cycle.objects.filter(installation=screen.installation_id).order_by("-number").first()
+    cycles = Cycle.objects.filter(installation=screen.installation_id).order_by("-number")
+    of_last = ScreenEvent.objects.standing().filter(cycle=cycles.values("pk")[:1])
+    events = list(of_last.select_related("by", "cycle").order_by("at", "pk"))
+    # A cycle of which every record was taken back is one all the same.
+    cycle = events[0].cycle if events else cycles.first()
     if cycle is None:
         return {}
-    events = list(cycle.events.standing().select_related("by").order_by("at", "pk"))
     facts: dict[str, Known] = {}
     for part in (_mesh(screen), _ways(screen, cycle, events, settings, now)):
         facts.update(part)

@@ -1,19 +1,27 @@
 """Small helpers for drawing SVG: escaped attributes, classes from the theme's tokens, never inline style."""
 
+from functools import cache
+
 from django.utils.html import conditional_escape
 from django.utils.safestring import mark_safe
 
 
 def element(name: str, *children: str, **attributes) -> str:
     """One SVG element. `class_` becomes class; underscores become dashes; None attributes are left out."""
-    parts = [name]
-    for key, value in attributes.items():
-        if value is None:
-            continue
-        key = key.rstrip("_").replace("_", "-")
-        shown = f"{value:.2f}".rstrip("0").rstrip(".") if isinstance(value, float) else value
-        parts.append(f'{key}="{conditional_escape(shown)}"')
-    return f"<{' '.join(parts)}>{''.join(children)}</{name}>"
+    parts = [f' {_key(key)}="{_shown(value)}"' for key, value in attributes.items() if value is not None]
+    return f"<{name}{''.join(parts)}>{''.join(children)}</{name}>"
+
+
+@cache
+def _key(argument: str) -> str:
+    return argument.rstrip("_").replace("_", "-")
+
+
+def _shown(value) -> str:
+    """A value as an attribute; numbers have nothing to escape."""
+    if isinstance(value, float):
+        return f"{value:.2f}".rstrip("0").rstrip(".")
+    return str(value) if isinstance(value, int) else conditional_escape(value)
 
 
 def text(x: float, y: float, words: str, class_: str = "", anchor: str = "middle", size: float | None = None) -> str:

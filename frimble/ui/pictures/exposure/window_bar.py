@@ -2,6 +2,7 @@
 
 import itertools
 import math
+from functools import cache
 
 from frimble.core.units import show_seconds
 from frimble.ui.pictures.svg import element, picture, text
@@ -9,7 +10,7 @@ from frimble.ui.pictures.svg import element, picture, text
 _WIDTH, _LEFT, _RIGHT = 560.0, 8.0, 8.0
 _TOP, _BAR = 30.0, 22.0
 _NICE = (1, 1.5, 2, 3, 5, 7, 8)
-_serial = itertools.count()
+_serial, _MARK = itertools.count(), "wb-mark"
 
 
 def window_bar(
@@ -33,7 +34,7 @@ def window_bar(
     # Pattern ids must differ on a page that shows several bars.
     mark = f"wb{next(_serial)}"
     parts = [
-        _patterns(mark),
+        _patterns().replace(_MARK, mark),
         _region(_LEFT, ends[0], f"url(#{mark}-under)"),
         element("rect", x=ends[0], y=_TOP, width=max(1.0, ends[1] - ends[0]), height=_BAR, class_="window-working"),
         _region(ends[1], _WIDTH - _RIGHT, f"url(#{mark}-over)"),
@@ -62,11 +63,13 @@ def _title(time_s, cured, closes) -> str:
     return f"Working window: {start}, {end}{use}"
 
 
-def _patterns(mark) -> str:
+@cache
+def _patterns() -> str:
+    """What both ends are filled with, under names that begin with `_MARK`."""
     under = element(
         "pattern",
         element("path", d="M-1 9L5 -3M5 13L15 -7", class_="window-stroke", fill="none"),
-        id=f"{mark}-under",
+        id=f"{_MARK}-under",
         width=10,
         height=10,
         patternUnits="userSpaceOnUse",
@@ -74,7 +77,7 @@ def _patterns(mark) -> str:
     over = element(
         "pattern",
         element("circle", cx=4, cy=4, r=1.3, class_="window-dot"),
-        id=f"{mark}-over",
+        id=f"{_MARK}-over",
         width=8,
         height=8,
         patternUnits="userSpaceOnUse",
@@ -84,7 +87,7 @@ def _patterns(mark) -> str:
             "linearGradient",
             element("stop", offset=0, class_="fade-none" if rise else "fade-full"),
             element("stop", offset=1, class_="fade-full" if rise else "fade-none"),
-            id=f"{mark}-{'rise' if rise else 'fall'}",
+            id=f"{_MARK}-{'rise' if rise else 'fall'}",
         )
         for rise in (True, False)
     ]
