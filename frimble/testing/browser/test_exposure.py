@@ -198,7 +198,8 @@ class ExposureTests(BrowserCase):
         test = self.exposed_test(steps=4)
         reading_services.read_test(test, self.graded(test), "middle", 150, self.odile)
         self.go(f"/expose/tests/{test.pk}/")
-        self.sees("Read it yourself, as Odile did")
+        self.press("Read it yourself, as Odile did")
+        self.sees("Work out the time")
         self.assertFalse(self.driver.find_elements(By.CSS_SELECTOR, "input[name^=grade_]:checked"))
         for strip, grade in ((1, "over"), (2, "good"), (3, "short"), (4, "short")):
             box = self.driver.find_element(By.CSS_SELECTOR, f"input[name=grade_{strip}][value={grade}]")

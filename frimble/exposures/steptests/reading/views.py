@@ -63,6 +63,8 @@ def reading(request, pk):
         "screen": test.screen,
         "wash_url": step_url("wash", test.screen.code),
         "form": form,
+        # Once somebody has read it, what it says comes first; it is read again where that is asked for.
+        "asked": not readings or bool(form.errors) or "again" in request.GET,
         "is_grey": test.test_kind.by_solid_step,
         "aim": settings["greyscale.aim"],
         "washes": washes,
