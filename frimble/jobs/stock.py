@@ -1,6 +1,7 @@
 """What is coated, how old it is, and which mesh runs short for the coming jobs."""
 
 from collections import Counter
+from datetime import timedelta
 
 from django.db.models import Count
 from django.utils import timezone
@@ -23,24 +24,31 @@ def coming() -> list[ScreenNeed]:
     return list(needs.order_by("job__press_on"))
 
 
-def stock(settings, now) -> list[dict]:
-    """Coated screens, oldest first, each with its formula."""
-    rows = outcomes.coated_stock(settings, now)
-    coats = drying_queries.coats_on([r["screen"].installation_id for r in rows])
-    return [r | {"coat": coats.get(r["screen"].installation_id)} for r in rows]
+def stock(needs, settings, now, most: int) -> tuple[list[dict], list[coated_stock.Balance]]:
+    """The oldest coated screens, at most so many, each with its coat; and what coming jobs want against what is coated."""
+    rows, meshes = outcomes.coated_stock(settings, now, most), {n.mesh_id: str(n.mesh) for n in needs}
+    mesh_of = _young(meshes, settings, now)
+    coats = drying_queries.coats_on({*mesh_of, *(r["screen"].installation_id for r in rows)})
+    usable = Counter((meshes[mesh], coats[on].formula) for on, mesh in mesh_of.items() if on in coats)
+    return [r | {"coat": coats.get(r["screen"].installation_id)} for r in rows], _balances(needs, meshes, usable, now)
 
 
-def balances(rows, needs, today) -> list[coated_stock.Balance]:
-    """Wanted against coated, for each mesh and coat the coming jobs name."""
+def _balances(needs, meshes: dict[int, str], coated, now) -> list[coated_stock.Balance]:
+    today = timezone.localdate(now)
     wants = [
-        coated_stock.ScreenDemand(str(n.job), (n.job.press_on - today).days, str(n.mesh), n.formula, n.number)
+        coated_stock.ScreenDemand(str(n.job), (n.job.press_on - today).days, meshes[n.mesh_id], n.formula, n.number)
         for n in needs
     ]
-    coated = Counter((str(r["screen"].mesh), r["coat"].formula) for r in rows if r["coat"] and not r["late"])
-    meshes = {n.mesh_id: str(n.mesh) for n in needs}
     counted = Screen.objects.filter(state=lifecycle.State.BARE, installation__mesh__in=meshes).order_by()
     bare = {meshes[key]: number for key, number in counted.values_list("installation__mesh").annotate(Count("pk"))}
     return coated_stock.balance(wants, coated, bare)
+
+
+def _young(meshes, settings, now) -> dict[int, int]:
+    """The mesh of each installation of these meshes whose coat has not kept too long."""
+    oldest = now - timedelta(days=settings["coat.keeps_days"])
+    young = Screen.objects.filter(state=lifecycle.State.COATED, coated_at__gte=oldest, installation__mesh__in=meshes)
+    return dict(young.values_list("installation", "installation__mesh"))
 
 
 def emulsion_needed(found, needs, settings) -> tuple[float, list]:

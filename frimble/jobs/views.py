@@ -23,13 +23,13 @@ from frimble.people.permissions import press_reporters, recorders
 from frimble.screens.search.queries import find
 from frimble.ui.roomlight import in_room_light, picture_answer
 
-_COATED_SHOWN, _JOBS_A_PAGE = 40, 25
+_COATED_SHOWN, _JOBS_A_PAGE = 24, 25
 _SAVED = {"need": "Kept.", "when": "Kept.", "photo": "Photograph kept."}
 
 
 def show_today(request):
     """Which screens stand where, and what to do next."""
-    floor, settings, calibrated = floor_of(request), house_settings.current(), chart_queries.calibrated()
+    floor, settings, calibrated = floor_of(request), house_settings.current(), chart_queries.entries_in_force()
     open_runs, troubled = today.lamp_runs(floor.now)
     context = {
         "next": today.next_thing(floor, settings, open_runs),
@@ -115,12 +115,12 @@ def job(request, number):
 def coated(request):
     """Coated screens, oldest first, and which mesh runs short for the coming jobs."""
     settings, now = house_settings.current(), timezone.now()
-    rows, needs = stock.stock(settings, now), stock.coming()
-    balances = stock.balances(rows, needs, timezone.localdate())
+    needs = stock.coming()
+    rows, balances = stock.stock(needs, settings, now, _COATED_SHOWN + 1)
     litres, outlooks = stock.emulsion_needed(balances, needs, settings)
     context = {
         "rows": rows[:_COATED_SHOWN],
-        "more": max(0, len(rows) - _COATED_SHOWN),
+        "more": len(rows) > _COATED_SHOWN,
         "balances": balances,
         "litres": litres,
         "outlooks": outlooks,

@@ -44,7 +44,7 @@ def colours_of(job: Job, settings, now, films: Iterable[Film] = ()) -> list[Colo
     needs, known = list(needs.prefetch_related("ganged__job")), {film.pk: film for film in films}
     for need in needs:
         need.film = known.get(need.film_id, need.film)
-    calibrated = {entry.mesh_id for entry in chart_queries.calibrated()}
+    calibrated = {entry.mesh_id for entry in chart_queries.entries_in_force()}
     return [_row(k, need, calibrated, settings, now) for k, need in enumerate(needs, start=1)]
 
 

@@ -49,8 +49,8 @@ def _stencils(start, settings) -> Iterator[Loss]:
     """Stencils that failed, broke on press, or were coated and never exposed."""
     stages = _lost_stages(start)
     coats = _coats(start, stages)
-    exposures = Exposure.objects.filter(event__cycle__in=coats, event__replaced_by=None).select_related("lamp", "event")
-    given = {e.event.cycle_id: e for e in exposures.order_by("pk")}
+    exposures = Exposure.objects.filter(event__cycle__in=coats, event__replaced_by=None).order_by("pk")
+    lamps = dict(exposures.values_list("event__cycle_id", "lamp__name"))
     causes = _causes(coats)
     defects = dict(CoatDefect.objects.filter(coat__in=coats.values()).values_list("coat__event__cycle_id", "kind"))
     laid_ml = cache(lambda formula, mesh, *size: _emulsion_ml(formula, mesh, size, settings))
@@ -61,10 +61,9 @@ def _stencils(start, settings) -> Iterator[Loss]:
         frame, mesh = coat.event.installation.frame, coat.event.installation.mesh
         ml = laid_ml(coat.formula, mesh, *coated_size_mm(frame, settings))
         price = (coat.batch.emulsion.cost_l or 0) / 1000
-        lamp = str(given[cycle].lamp) if cycle in given else ""
         yield Loss(
-            stages[cycle], causes.get(cycle, usual), _month(coat.event.at), lamp, str(coat.event.by), coat.batch.code,
-            frame.code, ml, ml * price,
+            stages[cycle], causes.get(cycle, usual), _month(coat.event.at), lamps.get(cycle, ""), str(coat.event.by),
+            coat.batch.code, frame.code, ml, ml * price,
         )  # fmt: skip
 
 
@@ -125,15 +124,17 @@ def printed_since(start) -> list[PrintedStencil]:
     back = ScreenEvent.objects.standing().filter(kind="from_press", at__gte=start, cycle__isnull=False)
     spoken = PressFeedback.objects.filter(at__gte=start, hold=Hold.BROKE, cycle__isnull=False)
     impressions: dict[int, int] = {}
-    newest = list(back.order_by("-at").values_list("cycle_id", "facts", "at")[:_MOST_PRINTED])
-    for cycle, facts, _ in newest:
+    columns = ("cycle_id", "facts", "cycle__last_min__harden", "at")
+    newest = list(back.order_by("-at").values_list(*columns)[:_MOST_PRINTED])
+    for cycle, facts, *_ in newest:
         impressions[cycle] = impressions.get(cycle, 0) + facts.get("impressions", 0)
     if len(newest) == _MOST_PRINTED:
         # Of the same time as those that came back, or too many would seem to break.
-        spoken = spoken.filter(at__gte=newest[-1][2])
-    broke = set(spoken.values_list("cycle_id", flat=True))
+        spoken = spoken.filter(at__gte=newest[-1][-1])
+    broke = dict(spoken.values_list("cycle_id", "cycle__last_min__harden"))
     cycles = impressions.keys() | broke
-    hardened = set(Cycle.objects.filter(pk__in=cycles, last_min__has_key="harden").values_list("pk", flat=True))
+    hardened = {cycle for cycle, _, at_min, _ in newest if at_min is not None}
+    hardened |= {cycle for cycle, at_min in broke.items() if at_min is not None}
     given = Exposure.objects.filter(event__cycle__in=cycles, event__replaced_by=None).order_by("pk")
     times = given.values_list("event__cycle_id", "given_s", "entry__time_s")
     doses = {cycle: dose_of(given_s, calibrated_s) for cycle, given_s, calibrated_s in times}

@@ -1,6 +1,7 @@
 """Coated screens against what coming jobs want."""
 
 from datetime import timedelta
+from unittest import mock
 
 from django.test import SimpleTestCase
 from django.utils import timezone
@@ -39,4 +40,7 @@ class StockPageTests(CoatCase):
         self.coat()
         page = self.client.get("/jobs/coated/")
         self.assertContains(page, "P1 S1: 1 short")
-        self.assertContains(page, "coat 1 of the 2 bare ones")
+        self.assertIn("in 3 days: coat 1 of the 2 bare ones", " ".join(page.content.decode().split()))
+        self.assertNotContains(page, "are the oldest")
+        with mock.patch("frimble.jobs.views._COATED_SHOWN", 0):
+            self.assertContains(self.client.get("/jobs/coated/"), "are the oldest")

@@ -11,8 +11,10 @@ from frimble.coatings.models import Batch, BatchRecord
 from frimble.core import lifecycle, stations
 from frimble.exposures.models import Lamp, Run
 from frimble.films.models import FilmProcess
+from frimble.jobs.frame import floor as floors
 from frimble.jobs.frame.floor import Floor, Running
 from frimble.people import settings as house_settings
+from frimble.people.cached import Prepared
 from frimble.people.models import HouseSetting
 from frimble.screens.models import MeshType, Screen
 from frimble.screens.register.services import register_many
@@ -42,8 +44,13 @@ class LineTests(PageCase):
             self.assertEqual({s.code for s in floor.screens(name)}, there, name)
             asking = {s.code for s in screens if s.code in there and stations.waits_for_hand(s.life, floor.now)}
             self.assertEqual(floor.asking[name], len(asking), name)
-        first = floor.first_screens(3)
+        # Put together anew: what was prepared keeps the number it was prepared with.
+        few, anew = mock.patch.object(floors, "SHOWN", 3), Prepared(floors._first_rows)
+        with few, mock.patch.object(floors, "_FIRST", anew):
+            first = floor.first_screens()
         self.assertEqual({n: len(f) for n, f in first.items()}, {n: min(3, c) for n, c in floor.counts.items()})
+        for name, screens in first.items():
+            self.assertLessEqual({s.code for s in screens}, {s.code for s in floor.screens(name)}, name)
         self.assertEqual(floor.total, 52)
 
     def test_what_runs_is_told_lamps_first_then_what_is_dry_first(self):
@@ -62,8 +69,8 @@ class LineTests(PageCase):
         }
         run = Run.objects.create(screen=Screen.objects.get(frame__code="R-001"), made_at=timezone.now(), **given)
         Run.objects.create(screen=late, made_at=timezone.now(), status=Run.Status.DONE, **given)
-        # One, and house settings, which a page has read already.
-        with self.assertNumQueries(2):
+        # One, and the house settings with their state, which a page has read already.
+        with self.assertNumQueries(3):
             now_running = Floor.read().running
         self.assertEqual(now_running.timers, [(run.pk, "R-001")])
         drying = now_running.drying
@@ -98,7 +105,9 @@ class LineTests(PageCase):
         *others, reclaim = stations.STATIONS
         without = replace(reclaim, states=(lifecycle.State.PRINTED, lifecycle.State.FAILED))
         self.client.force_login(self.people["tamsin"])
-        with mock.patch.object(stations, "STATIONS", (*others, without, seventh)):
+        # As above: what was prepared keeps its stations.
+        anew = mock.patch.object(floors, "_FIRST", Prepared(floors._first_rows))
+        with anew, mock.patch.object(stations, "STATIONS", (*others, without, seventh)):
             for address in ("/", "/screens/", "/screens/at/strip/", "/screens/at/coat/"):
                 self.assertContains(self.client.get(address), "Strip")
             floor = Floor.read()

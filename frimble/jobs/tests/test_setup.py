@@ -63,7 +63,7 @@ class EmptiedTests(PageCase):
     def test_a_calibrated_room_without_a_screen_offers_to_register_one(self):
         self.client.force_login(Person.objects.create_user("odile", role="lead"))
         with (
-            mock.patch("frimble.jobs.views.chart_queries.calibrated", return_value=[mock.MagicMock()]),
+            mock.patch("frimble.jobs.views.chart_queries.entries_in_force", return_value=[mock.MagicMock()]),
             mock.patch("frimble.jobs.views.today.wants_a_look", return_value=[]),
         ):
             page = self.client.get("/")
