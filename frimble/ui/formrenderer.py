@@ -4,8 +4,7 @@ The markup is that of Django's own widget templates, which the tests hold it aga
 """
 
 from django.forms.renderers import DjangoTemplates
-from django.forms.utils import flatatt
-from django.utils.html import format_html, format_html_join
+from django.utils.html import conditional_escape
 from django.utils.safestring import mark_safe
 
 
@@ -14,38 +13,47 @@ class PlainControls(DjangoTemplates):
 
     def render(self, template_name, context, request=None):
         draw = _DRAWN.get(template_name)
-        return draw(context["widget"]) if draw else super().render(template_name, context, request)
+        if draw is None:
+            return super().render(template_name, context, request)
+        return mark_safe(draw(context["widget"]))  # noqa: S308 - every part was escaped by `_attribute` or as a label
+
+
+def _attribute(name: str, value) -> str:
+    return f' {name}="{conditional_escape(value)}"'
 
 
 def _attributes(widget) -> str:
-    # `flatatt` leaves None out, the templates write it; no control here has one.
-    return flatatt({name: value if isinstance(value, bool) else str(value) for name, value in widget["attrs"].items()})
+    """Those of the control itself, of which flags are there or not."""
+    shown = [(name, value) for name, value in widget["attrs"].items() if value is not False]
+    return "".join([f" {name}" if value is True else _attribute(name, value) for name, value in shown])
 
 
 def _input(widget) -> str:
-    value = "" if widget["value"] is None else format_html(' value="{}"', widget["value"])
-    return format_html('<input type="{}" name="{}"{}{}>', widget["type"], widget["name"], value, _attributes(widget))
+    named = _attribute("type", widget["type"]) + _attribute("name", widget["name"])
+    value = "" if widget["value"] is None else _attribute("value", widget["value"])
+    return f"<input{named}{value}{_attributes(widget)}>"
 
 
 def _choice(widget) -> str:
     if not widget.get("wrap_label"):
         return _input(widget)
-    made_for = format_html(' for="{}"', widget["attrs"]["id"]) if widget["attrs"].get("id") else ""
-    return format_html("<label{}>{} {}</label>", made_for, _input(widget), widget["label"])
+    made_for = _attribute("for", widget["attrs"]["id"]) if widget["attrs"].get("id") else ""
+    return f"<label{made_for}>{_input(widget)} {conditional_escape(widget['label'])}</label>"
 
 
 def _select(widget) -> str:
-    groups = mark_safe("".join(_group(name, options) for name, options, _ in widget["optgroups"]))  # noqa: S308
-    return format_html('<select name="{}"{}>{}\n</select>', widget["name"], _attributes(widget), groups)
+    groups = "".join([_group(name, options) for name, options, _ in widget["optgroups"]])
+    return f"<select{_attribute('name', widget['name'])}{_attributes(widget)}>{groups}\n</select>"
 
 
 def _group(name, options) -> str:
-    drawn = format_html_join("", '\n  <option value="{}"{}>{}</option>', (_option(o) for o in options))
-    return format_html('\n  <optgroup label="{}">{}\n  </optgroup>', name, drawn) if name else drawn
+    drawn = "".join([_option(option) for option in options])
+    return f"\n  <optgroup{_attribute('label', name)}>{drawn}\n  </optgroup>" if name else drawn
 
 
-def _option(option) -> tuple:
-    return option["value"], _attributes(option), option["label"]
+def _option(option) -> str:
+    attributes = _attribute("value", option["value"]) + _attributes(option)
+    return f"\n  <option{attributes}>{conditional_escape(option['label'])}</option>"
 
 
 _WIDGETS = "django/forms/widgets/"
