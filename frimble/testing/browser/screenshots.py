@@ -10,9 +10,9 @@ from selenium.webdriver.common.keys import Keys
 
 from frimble.core.training.skills import drill
 from frimble.demo import loader
-from frimble.exposures.models import ChartEntry, Run, StepTest
+from frimble.exposures.models import ChartEntry, Lamp, Run, StepTest
 from frimble.exposures.steptests.photo import services as photo_services
-from frimble.films.models import ScanCheck
+from frimble.films.models import FilmProcess, ScanCheck
 from frimble.handbook.pictures import PRINTED
 from frimble.handbook.topics import all_topics
 from frimble.jobs.day.services import improve, plan_now
@@ -141,7 +141,9 @@ class Screenshots(BrowserCase):
         self.shot("training-drill", reverse("training:drill", args=[run.pk]))
 
     def _runner(self):
-        self.go(_PLAN)
+        # One that needs no warming up, whichever was used last.
+        lamp = Lamp.objects.filter(warm_up_s=0).exclude(kind="sun").first()
+        self.go(f"{_PLAN}&lamp={lamp.pk}&film_process={FilmProcess.objects.first().pk}")
         self.choose("Dry: no tack")
         self.press("Go to the timer")
         self.sees("Moving card")
