@@ -12,6 +12,7 @@ import os
 import tempfile
 import time
 from collections.abc import Iterator
+from uuid import uuid4
 
 from bench import register
 
@@ -111,25 +112,30 @@ def addresses() -> dict[str, str]:
 def _named(resolver, space: str = "") -> Iterator[tuple[str, str]]:
     """Each name on the address list with an address of it; what stands for the arguments is the shop's first of its kind."""
     from django.urls import URLPattern, reverse
-    from django.urls.converters import IntConverter
 
     for pattern in resolver.url_patterns:
         if not isinstance(pattern, URLPattern):
             yield from _named(pattern, f"{pattern.namespace}:" if pattern.namespace else space)
         elif pattern.name:
             name = space + pattern.name
-            usual = {
-                key: 1 if isinstance(converter, IntConverter) else _WORDS.get(key, "Q-014")
-                for key, converter in pattern.pattern.converters.items()
-            }
+            usual = {key: _usual(key, converter) for key, converter in pattern.pattern.converters.items()}
             yield name, reverse(name, kwargs=usual)
+
+
+def _usual(key: str, converter):
+    from django.urls.converters import IntConverter, UUIDConverter
+
+    if isinstance(converter, IntConverter):
+        return 1
+    return uuid4() if isinstance(converter, UUIDConverter) else _WORDS.get(key, "Q-014")
 
 
 # What stands for a word in an address, where it is no screen.
 _WORDS = {"kind": "degrease"}
 # Files, and what only a server shows that listens on the network.
 _NOT_PAGES = {
-    "jobs:photo", "screens:mark-photo", "exchange:export", "exposures:target-file", "server:trust", "server:authority",
+    "jobs:photo", "exchange:package-progress", "screens:mark-photo", "exchange:export", "exposures:target-file",
+    "server:trust", "server:authority",
 }  # fmt: skip
 
 
