@@ -1,34 +1,40 @@
-"""Everything that was lost in some time, from the records."""
+"""Everything that was lost in some time, from the records.
 
-from collections.abc import Collection, Iterator, Sequence
+What is asked rests on one moment alone, so that each question is put together once.
+"""
+
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
 
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from frimble.coatings.models import Coat, CoatDefect
 from frimble.coatings.runs.queries import coated_size_mm
+from frimble.core.coating.defects import DEFECTS
 from frimble.core.coating.formula import parse_formula
 from frimble.core.coating.wet import screen_ml
 from frimble.core.conclusions import InvalidInput
 from frimble.core.lifecycle import MESH_ENDS
 from frimble.core.press.feedback import Hold
+from frimble.core.stencil.diagnosis.causes import CAUSES
+from frimble.core.stencil.diagnosis.codes import Cause
 from frimble.core.stencil.losses import Loss, LossStage
-from frimble.core.stencil.wear import PrintedStencil
 from frimble.core.verdicts import FilmVerdict
 from frimble.exposures.models import Exposure
 from frimble.films.models import ScanCheck
+from frimble.people.cached import Prepared
 from frimble.press.models import PressFeedback
-from frimble.screens.models import Cycle, MeshInstallation, MeshType, ScreenEvent
+from frimble.screens.models import Cycle, Frame, MeshInstallation, MeshType, ScreenEvent
 from frimble.screens.register.services import ENDINGS
 from frimble.stencils.models import ConfirmedCause
-from frimble.stencils.washing.learning import dose_of
 
 NOT_FOUND_OUT = "cause not found out"
 # A mesh taken off for these was not lost.
 _NO_LOSS = ("cost", "other")
-# Stencils that tell how they stand their runs.
-_MOST_PRINTED = 500
+_FRAME = ("outer_width_mm", "outer_height_mm", "inner_width_mm", "inner_height_mm")
+_MESH = ("count_per_cm", "thread_um", "fabric_thickness_um", "measured_opening_um")
 
 
 @dataclass(frozen=True)
@@ -45,100 +51,109 @@ def lost_since(start, settings) -> Period:
     return Period(losses, Cycle.objects.filter(coated_at__gte=start).count())
 
 
+def broke_since(start) -> QuerySet:
+    """What was said of stencils that broke on press."""
+    return PressFeedback.objects.filter(at__gte=start, hold=Hold.BROKE, cycle__isnull=False).order_by()
+
+
+def _lost_cycles(start) -> QuerySet:
+    before_press = Cycle.objects.filter(lost_at__gte=start).order_by().values("pk")
+    return before_press.union(broke_since(start).values("cycle"))
+
+
+def _coats(start) -> QuerySet:
+    """Of what was lost since, the coats laid since, the last of each cycle last."""
+    laid = Coat.objects.filter(event__at__gte=start, event__replaced_by=None, event__cycle__in=_lost_cycles(start))
+    columns = ("event__cycle_id", "event__at", *_by("event__"), "batch__code", "batch__emulsion__cost_l", "formula")
+    frame = [f"event__installation__frame__{name}" for name in ("code", *_FRAME)]
+    mesh = [f"event__installation__mesh__{name}" for name in _MESH]
+    return laid.order_by("pk").values_list(*columns, *frame, *mesh)
+
+
+def _by(prefix: str = "") -> tuple[str, str]:
+    return f"{prefix}by__first_name", f"{prefix}by__username"
+
+
+def _lamps(start) -> QuerySet:
+    given = Exposure.objects.filter(event__cycle__in=_lost_cycles(start), event__replaced_by=None)
+    return given.order_by("pk").values_list("event__cycle_id", "lamp__name")
+
+
+def _causes(start) -> QuerySet:
+    found = ConfirmedCause.objects.filter(cycle__in=_lost_cycles(start))
+    return found.order_by("at", "pk").values_list("cycle_id", "cause")
+
+
+def _defects(start) -> QuerySet:
+    seen = CoatDefect.objects.filter(coat__event__cycle__in=_lost_cycles(start))
+    return seen.order_by("at", "pk").values_list("coat__event__cycle_id", "kind")
+
+
+def _checks(start) -> QuerySet:
+    done = ScanCheck.objects.filter(state=ScanCheck.State.DONE, at__gte=start)
+    return done.order_by("at", "pk").values_list("film_id", "at", *_by(), "result")
+
+
+def _ended(start) -> QuerySet:
+    meshes = MeshInstallation.objects.filter(ended_at__gte=start).values("pk")
+    ended = ScreenEvent.objects.standing().filter(installation__in=meshes, kind__in=MESH_ENDS)
+    return ended.values_list("at", *_by(), "facts")
+
+
+_BROKE = Prepared(lambda start: broke_since(start).values_list("cycle_id"))
+_BEFORE_PRESS = Prepared(lambda start: Cycle.objects.filter(lost_at__gte=start).order_by().values_list("pk", "lost"))
+_COATS, _LAMPS, _CAUSES, _DEFECTS = map(Prepared, (_coats, _lamps, _causes, _defects))
+_CHECKS, _ENDED = map(Prepared, (_checks, _ended))
+
+
 def _stencils(start, settings) -> Iterator[Loss]:
     """Stencils that failed, broke on press, or were coated and never exposed."""
     stages = _lost_stages(start)
-    coats = _coats(start, stages)
-    exposures = Exposure.objects.filter(event__cycle__in=coats, event__replaced_by=None).order_by("pk")
-    lamps = dict(exposures.values_list("event__cycle_id", "lamp__name"))
-    causes = _causes(coats)
-    defects = dict(CoatDefect.objects.filter(coat__in=coats.values()).values_list("coat__event__cycle_id", "kind"))
-    laid_ml = cache(lambda formula, mesh, *size: _emulsion_ml(formula, mesh, size, settings))
-    for cycle, coat in coats.items():
+    lamps, causes, defects = (dict(asked.rows(start)) for asked in (_LAMPS, _CAUSES, _DEFECTS))
+    laid_ml = cache(lambda formula, frame, mesh: _emulsion_ml(formula, frame, mesh, settings))
+    coats = {cycle: coat for cycle, *coat in _COATS.rows(start) if cycle in stages}
+    for cycle, (at, first_name, username, batch, cost_l, formula, screen, *sizes) in coats.items():
         usual = NOT_FOUND_OUT
         if stages[cycle] == LossStage.COAT:
-            usual = CoatDefect(kind=defects.get(cycle, "")).get_kind_display() or "never exposed"
-        frame, mesh = coat.event.installation.frame, coat.event.installation.mesh
-        ml = laid_ml(coat.formula, mesh, *coated_size_mm(frame, settings))
-        price = (coat.batch.emulsion.cost_l or 0) / 1000
+            usual = DEFECTS[defects[cycle]].word if cycle in defects else "never exposed"
+        cause = CAUSES[Cause(causes[cycle])].label if cycle in causes else usual
+        ml = laid_ml(formula, tuple(sizes[: len(_FRAME)]), tuple(sizes[len(_FRAME) :]))
         yield Loss(
-            stages[cycle], causes.get(cycle, usual), _month(coat.event.at), lamps.get(cycle, ""), str(coat.event.by),
-            coat.batch.code, frame.code, ml, ml * price,
+            stages[cycle], cause, _month(at), lamps.get(cycle, ""), first_name or username, batch, screen, ml,
+            ml * (cost_l or 0) / 1000,
         )  # fmt: skip
 
 
 def _lost_stages(start) -> dict[int, LossStage]:
     """Cycle → where it was lost, of those lost since; one that failed its inspection was lost there, not on press."""
-    broke = PressFeedback.objects.filter(at__gte=start, hold=Hold.BROKE, cycle__isnull=False)
-    before_press = Cycle.objects.filter(lost_at__gte=start).values_list("pk", "lost")
-    return {
-        **dict.fromkeys(broke.values_list("cycle_id", flat=True), LossStage.PRINT),
-        **{cycle: LossStage(lost) for cycle, lost in before_press},
-    }
+    broke = {cycle: LossStage.PRINT for (cycle,) in _BROKE.rows(start)}
+    return broke | {cycle: LossStage(lost) for cycle, lost in _BEFORE_PRESS.rows(start)}
 
 
-def _coats(start, cycles: Collection[int]) -> dict[int, Coat]:
-    """Cycle → its last coat, of those of the cycles that were coated since."""
-    laid = Coat.objects.filter(event__at__gte=start, event__replaced_by=None, event__cycle__in=cycles).select_related(
-        "event__by", "event__installation__frame", "event__installation__mesh", "batch__emulsion"
-    )
-    return {coat.event.cycle_id: coat for coat in laid.order_by("pk")}
-
-
-def _causes(coats) -> dict[int, str]:
-    found = ConfirmedCause.objects.filter(cycle__in=coats).order_by("at", "pk")
-    return {cause.cycle_id: cause.label for cause in found}
-
-
-def _emulsion_ml(formula: str, mesh: MeshType, size: Sequence[float], settings) -> float:
+def _emulsion_ml(formula: str, frame: tuple, mesh: tuple, settings) -> float:
     """Laid on a screen by all its layers."""
+    size = coated_size_mm(Frame(**dict(zip(_FRAME, frame, strict=True))), settings)
+    cloth = MeshType(**dict(zip(_MESH, mesh, strict=True)))
     try:
-        return screen_ml(parse_formula(formula, settings), mesh.geometry(settings), *size, settings)
+        return screen_ml(parse_formula(formula, settings), cloth.geometry(settings), *size, settings)
     except InvalidInput:
         return 0.0
 
 
 def _films(start) -> Iterator[Loss]:
     """Films whose last check found faults; each film once."""
-    done = ScanCheck.objects.filter(state=ScanCheck.State.DONE, at__gte=start).select_related("by").order_by("at", "pk")
-    for check in {c.film_id: c for c in done}.values():
-        if check.found == FilmVerdict.FAULTS:
-            yield Loss(LossStage.FILM, "film failed its check", _month(check.at), person=str(check.by))
+    checks = {film: check for film, *check in _CHECKS.rows(start)}
+    for at, first_name, username, result in checks.values():
+        if ScanCheck(result=result).found == FilmVerdict.FAULTS:
+            yield Loss(LossStage.FILM, "film failed its check", _month(at), person=first_name or username)
 
 
 def _meshes(start) -> Iterator[Loss]:
-    meshes = list(MeshInstallation.objects.filter(ended_at__gte=start).values_list("pk", flat=True))
-    ended = ScreenEvent.objects.standing().filter(installation__in=meshes, kind__in=MESH_ENDS)
-    for event in ended.select_related("by"):
-        why = event.facts.get("ending", "")
+    for at, first_name, username, facts in _ENDED.rows(start):
+        why = facts.get("ending", "")
         if why in ENDINGS and why not in _NO_LOSS:
-            yield Loss(LossStage.MESH, ENDINGS[why], _month(event.at), person=str(event.by))
+            yield Loss(LossStage.MESH, ENDINGS[why], _month(at), person=first_name or username)
 
 
 def _month(at) -> str:
     return timezone.localtime(at).strftime("%Y-%m")
-
-
-def printed_since(start) -> list[PrintedStencil]:
-    """Stencils that came back from press since `start`, or were spoken of there; of very many the newest."""
-    back = ScreenEvent.objects.standing().filter(kind="from_press", at__gte=start, cycle__isnull=False)
-    spoken = PressFeedback.objects.filter(at__gte=start, hold=Hold.BROKE, cycle__isnull=False)
-    impressions: dict[int, int] = {}
-    columns = ("cycle_id", "facts", "cycle__last_min__harden", "at")
-    newest = list(back.order_by("-at").values_list(*columns)[:_MOST_PRINTED])
-    for cycle, facts, *_ in newest:
-        impressions[cycle] = impressions.get(cycle, 0) + facts.get("impressions", 0)
-    if len(newest) == _MOST_PRINTED:
-        # Of the same time as those that came back, or too many would seem to break.
-        spoken = spoken.filter(at__gte=newest[-1][-1])
-    broke = dict(spoken.values_list("cycle_id", "cycle__last_min__harden"))
-    cycles = impressions.keys() | broke
-    hardened = {cycle for cycle, _, at_min, _ in newest if at_min is not None}
-    hardened |= {cycle for cycle, at_min in broke.items() if at_min is not None}
-    given = Exposure.objects.filter(event__cycle__in=cycles, event__replaced_by=None).order_by("pk")
-    times = given.values_list("event__cycle_id", "given_s", "entry__time_s")
-    doses = {cycle: dose_of(given_s, calibrated_s) for cycle, given_s, calibrated_s in times}
-    return [
-        PrintedStencil(cycle in hardened, doses.get(cycle), cycle in broke, impressions.get(cycle, 0))
-        for cycle in sorted(cycles)
-    ]

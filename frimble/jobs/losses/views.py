@@ -12,6 +12,7 @@ from frimble.jobs.losses import presenters, queries
 from frimble.jobs.losses import services as loss_services
 from frimble.jobs.losses.forms import LossesForm, ResultForm, TrialForm
 from frimble.jobs.losses.models import TrialNote
+from frimble.jobs.losses.printed import printed_since
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 
@@ -44,7 +45,7 @@ def _looked_at(cleaned):
     start = timezone.now() - timedelta(days=days)
     period = queries.lost_since(start, settings)
     by, found = cleaned["by"], pareto(period.losses, cleaned["by"], period.begun, days, settings)
-    stands = wear(queries.printed_since(start))
+    stands = wear(printed_since(start))
     return presenters.part(found, by, period.losses, stands)
 
 
