@@ -115,6 +115,7 @@ TEMPLATES = [
                 "django.contrib.messages.context_processors.messages",
                 "frimble.jobs.frame.context.line",
             ],
+            "builtins": ["frimble.ui.templatetags.addresses"],
         },
     },
 ]

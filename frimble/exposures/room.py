@@ -122,10 +122,11 @@ class LightRoom:
             times: in force, each with `lamp_id`, `emulsion_id` and `accepted_at`; of several under one lamp on one
                 emulsion the oldest counts, since it is the one that has had most time to drift away.
         """
-        drifting = []
+        drifting, calibrated = [], defaultdict(list)
+        for time in times:
+            calibrated[time.lamp_id, time.emulsion_id].append(time.accepted_at)
         for pair, strips in self._strips.items():
-            accepted = [t.accepted_at for t in times if (t.lamp_id, t.emulsion_id) == pair]
-            since = min(accepted, default=None)
+            since = min(calibrated[pair], default=None)
             if charted := self.drift(*pair, since):
                 drifting.append((strips[-1], since, charted))
         return drifting

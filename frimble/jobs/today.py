@@ -1,5 +1,6 @@
 """What today asks for: the one next thing, the stations with something on them, and what wants a look."""
 
+from collections import defaultdict
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import timedelta
@@ -203,11 +204,11 @@ def wants_a_look(floor, settings, calibrated, troubled) -> list[dict]:
 
 def _changed_lamps(calibrated, settings) -> list[dict]:
     """Lamps that were moved or changed since times under them were accepted, each with how many times that spoils."""
-    room, looks = LightRoom(settings), []
-    lamps = {t.lamp_id: t.lamp for t in calibrated}
-    for lamp in sorted(lamps.values(), key=lambda lamp: lamp.name):
-        under = [t for t in calibrated if t.lamp_id == lamp.pk]
-        whys = [lamp_changed(lamp, t.accepted_at, t.lamp_distance_mm, room) for t in under]
+    room, looks, under = LightRoom(settings), [], defaultdict(list)
+    for time in calibrated:
+        under[time.lamp].append(time)
+    for lamp in sorted(under, key=lambda lamp: lamp.name):
+        whys = [lamp_changed(lamp, t.accepted_at, t.lamp_distance_mm, room) for t in under[lamp]]
         if spoiled := [why for why in whys if why]:
             count = "1 calibrated time" if len(spoiled) == 1 else f"{len(spoiled)} calibrated times"
             words = f"no longer gives the light of {count}. {spoiled[-1]}"

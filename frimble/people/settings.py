@@ -6,13 +6,13 @@ from django.db import DatabaseError
 
 from frimble.core.conclusions import InvalidInput
 from frimble.core.settings import REGISTER, HouseSettings
-from frimble.people.cached import SharedValue
+from frimble.people.cached import CachedValue
 from frimble.people.models import HouseSetting
 
 # A row under this key marks the made-up shop, wherever its records are taken.
 MADE_UP = "room.made_up"
 
-KEPT = SharedValue("house-settings", 600)
+KEPT = CachedValue("house-settings", 600)
 # What a request has read; empty outside of requests, where every call reads anew.
 _held = threading.local()
 

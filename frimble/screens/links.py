@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, field
 
-from django.urls import reverse
+from frimble.ui.addresses import address
 
 _PAGES: dict[str, str] = {}
 _LINKS: dict[str, list["PageLink"]] = {}
@@ -23,7 +23,7 @@ class PageLink:
 
     @property
     def url(self) -> str:
-        return str(reverse(self.page, args=self.arguments))
+        return address(self.page, *self.arguments)
 
 
 def add(place: str, *links: PageLink) -> None:
@@ -44,9 +44,9 @@ def add_pages(**pages: str) -> None:
 
 def page_url(what: str, argument: object) -> str:
     """Address of a page that a later place has named."""
-    return str(reverse(_PAGES[what], args=[argument]))
+    return address(_PAGES[what], argument)
 
 
 def step_url(kind: str, code: str) -> str:
     """Address of the page where this step is done to this screen."""
-    return page_url(kind, code) if kind in _PAGES else str(reverse("screens:step", args=[code, kind]))
+    return page_url(kind, code) if kind in _PAGES else address("screens:step", code, kind)

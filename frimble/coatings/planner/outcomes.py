@@ -12,13 +12,13 @@ from frimble.coatings.models import Coat, CoatDefect, CoatRecipe, CoatThickness
 from frimble.core import lifecycle
 from frimble.core.coating import defects as coat_defects
 from frimble.core.coating import wet as wet_coat
-from frimble.people.cached import SharedValue
+from frimble.people.cached import CachedValue
 from frimble.screens.models import Screen, ScreenEvent
 
 _OVER_DAYS = 365
 # Of a works that coats more in a year, the newest tell.
 _MOST_COATS = 2000
-CACHED = SharedValue("coats-of-the-year", 600)
+CACHED = CachedValue("coats-of-the-year", 600)
 _STEADY = 0.9
 
 

@@ -23,14 +23,14 @@ from frimble.exposures.room import LightRoom
 from frimble.exposures.steptests.photo import queries as photo_queries
 from frimble.films.processes.uses import longest_over_cure
 from frimble.people import settings as house_settings
-from frimble.people.cached import SharedValue
+from frimble.people.cached import CachedValue
 from frimble.screens.models import Screen
 
 # A time is shorter than another below this share of it.
 _SHORTER = 0.9
 
 
-IN_FORCE = SharedValue("chart-in-force", 600)
+IN_FORCE = CachedValue("chart-in-force", 600)
 
 
 def entries_in_force(**which) -> list[ChartEntry]:

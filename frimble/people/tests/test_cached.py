@@ -6,7 +6,7 @@ from django.db import transaction
 from django.test import TestCase, override_settings
 
 from frimble.core.settings import HouseSettings
-from frimble.people.cached import CachedValue, SharedValue, changes
+from frimble.people.cached import CachedValue, changes
 from frimble.people.models import Change
 
 KEEPING = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "LOCATION": "kept"}}
@@ -94,19 +94,8 @@ class KeptTests(TestCase):
         self.assertEqual(len(set(states)), 20)
         self.assertLessEqual(Change.objects.count(), 8)
 
-
-@override_settings(CACHES=KEEPING)
-class SharedTests(TestCase):
-    def setUp(self):
-        self.kept = SharedValue("a-shared-value", 60)
-        self.kept.invalidate()
-
     def test_it_is_the_same_thing_each_time_until_something_changes(self):
         first = self.kept.get(list)
         self.assertIs(self.kept.get(list), first)
-        changes.record("a-shared-value")
+        changes.record("a-value")
         self.assertIsNot(self.kept.get(list), first)
-
-    def test_two_with_their_own_settings(self):
-        first = self.kept.get(list, HouseSettings())
-        self.assertIsNot(self.kept.get(list, HouseSettings({"greyscale.aim": 6})), first)
