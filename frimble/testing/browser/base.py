@@ -95,6 +95,15 @@ class Hands:
         waiting = WebDriverWait(self.driver, seconds, poll_frequency=0.1, ignored_exceptions=(WebDriverException,))
         return waiting.until(lambda d: condition(), message)
 
+    def do(self, act, message=""):
+        """Do it; again where the page gave way to the next, or drew itself anew, under the hand."""
+
+        def done():
+            act()
+            return True
+
+        self.wait(done, message=message)
+
     def text(self):
         """The words on the page; none while one page gives way to the next."""
         try:
@@ -123,19 +132,27 @@ class Hands:
         return None
 
     def fill(self, label, value):
-        control = self.field(label)
-        if control.tag_name == "select":
-            option = control.find_element(By.XPATH, f"./option[contains(., {_quoted(value)})]")
-            option.click()
-            return
-        control.clear()
-        control.send_keys(value)
+        """Type into the field with this label, or choose there."""
+
+        def type_it():
+            control = self.field(label)
+            if control.tag_name == "select":
+                control.find_element(By.XPATH, f"./option[contains(., {_quoted(value)})]").click()
+            else:
+                control.clear()
+                control.send_keys(value)
+
+        self.do(type_it, f"“{label}” does not take “{value}”.")
 
     def choose(self, label):
         """Tap the radio or tick box with this label."""
-        control = self.field(label)
-        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", control)
-        control.click()
+
+        def tap_it():
+            control = self.field(label)
+            self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", control)
+            control.click()
+
+        self.do(tap_it, f"“{label}” cannot be tapped.")
 
     def press(self, words):
         """Press the visible button or link with these words; wait for the new page when it leads to one."""
@@ -143,24 +160,25 @@ class Hands:
         kinds = "self::button or self::a or self::summary[not(parent::*[@data-aside])]"
         xpath = f"//main//*[{kinds}][contains(normalize-space(.), {_quoted(words)})]"
 
-        def try_it():
-            result = next((e for e in self.driver.find_elements(By.XPATH, xpath) if e.is_displayed()), None)
-            if result is None:
-                return False
-            self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", result)
-            result.click()
-            return True
+        def press_it():
+            shown = self.wait(lambda: [e for e in self.driver.find_elements(By.XPATH, xpath) if e.is_displayed()])
+            self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", shown[0])
+            shown[0].click()
 
-        self.wait(try_it, message=f"No button says “{words}”.")
+        self.do(press_it, f"No button says “{words}”.")
 
     def type_keys(self, *keys):
         for key in keys:
-            self.driver.switch_to.active_element.send_keys(key)
+            self.do(lambda k=key: self.driver.switch_to.active_element.send_keys(k))
 
     def key(self, letter):
         """One key at the page itself, with no field in focus."""
-        self.driver.execute_script("document.activeElement.blur()")
-        self.driver.find_element(By.TAG_NAME, "body").send_keys(letter)
+
+        def strike_it():
+            self.driver.execute_script("document.activeElement.blur()")
+            self.driver.find_element(By.TAG_NAME, "body").send_keys(letter)
+
+        self.do(strike_it)
 
     def slate(self, text):
         """`/`, type or scan, Enter."""
@@ -176,7 +194,7 @@ class Hands:
         self.wait(lambda: self.driver.find_elements(By.ID, "slate"))
 
     def sign_out(self):
-        self.driver.find_element(By.XPATH, "//button[normalize-space(.)='Sign out']").click()
+        self.do(lambda: self.driver.find_element(By.XPATH, "//button[normalize-space(.)='Sign out']").click())
         self.wait(lambda: self.driver.find_elements(By.NAME, "password"))
 
     def console_errors(self):

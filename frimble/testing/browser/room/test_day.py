@@ -5,7 +5,6 @@ from unittest.mock import patch
 
 from django.test import override_settings
 from django.utils import timezone
-from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver.common.by import By
 
 from frimble.jobs.day import services
@@ -64,16 +63,9 @@ class DayTests(StepsCase):
         self.press("Save")
         self.sees(colour)
 
-    def _open_what_is_called_first(self) -> bool:
-        """The page follows what is planned behind it: a link may be drawn anew under the pointer."""
-        try:
-            self.driver.find_element(By.CSS_SELECTOR, ".called .is-now a").click()
-        except StaleElementReferenceException:
-            return False
-        return True
-
     def _do_the_first_step(self):
-        self.wait(self._open_what_is_called_first)
+        # The page follows what is planned behind it: a link may be drawn anew under the pointer.
+        self.do(lambda: self.driver.find_element(By.CSS_SELECTOR, ".called .is-now a").click())
         self.sees("Degrease")
         self.fill("Degreaser dwell", "60")
         self.choose("Rinsed until no foam")
