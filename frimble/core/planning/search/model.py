@@ -24,10 +24,14 @@ class _Step:
     start: cp_model.IntVar
     leads: cp_model.IntVar
     by: dict[int, cp_model.IntVar] = field(default_factory=dict)
+    begun: int | None = None
 
 
 class PartModel:
-    """The best places for some screens of a plan, all others fixed."""
+    """The best places for some screens of a plan, all others fixed.
+
+    Every variable is told what it is in the plan as it stands: the solver begins from there, and never ends worse.
+    """
 
     def __init__(
         self,
@@ -89,7 +93,8 @@ class PartModel:
             own.append(step)
             ended = step.start + work.minutes
             earliest, latest = earliest + work.minutes, latest + work.minutes
-        self._count(screen, planned, ended)
+        last = self._now.get((screen.code, len(own) - 1))
+        self._count(screen, planned, ended, last.end if last else self.room.day.left_out_end)
         self._count_move(screen.code, own, planned)
 
     def _add_step(self, work: Work, planned: Literal, now: Task | None, between: Span) -> _Step:
@@ -105,19 +110,24 @@ class PartModel:
             self.model.add(planned == 0)
             possible = 1
         start = self._start(possible)
-        step = _Step(start, self._leads(start, planned, joins, self._loads[work.load]) if work.load else planned)
+        step = _Step(start, planned)
+        leads_now = now is not None
+        self.model.add_hint(start, now.start if now else (possible & -possible).bit_length() - 1)
         if work.load:
+            begun = now.start if now else None
+            step.leads, leads_now = self._leads(start, planned, joins, self._loads[work.load], begun)
+            step.begun = begun if leads_now else None
             self._loads[work.load].append(step)
             self._only(start, alone, step.leads)
         for who, there in by.items():
             step.by[who] = does = self.model.new_bool_var("")
+            self.model.add_hint(does, leads_now and self.room.people[who] == now.person)
             self._only(start, there, does)
             self._of_person[who].append(self._interval(start, work, does))
         if work.able is not None:
             self.model.add(sum(step.by.values()) == step.leads)
         if work.place >= 0:
             self._at_place[work.place].append(self._interval(start, work, step.leads))
-        self._hint(step, work, now)
         return step
 
     def _within_window(self, now: Task | None, between: Span) -> Span:
@@ -139,35 +149,49 @@ class PartModel:
             anybody |= these
         return anybody, free
 
-    def _leads(self, start: cp_model.IntVar, planned: Literal, joins: list[int], others: list[_Step]) -> Literal:
-        """A step of a load takes a person and a place itself, or starts with one that does."""
+    def _leads(
+        self, start: cp_model.IntVar, planned: Literal, joins: list[int], others: list[_Step], begun: int | None
+    ) -> tuple[Literal, bool]:
+        """A step of a load takes a person and a place itself, or starts with one that does; and whether it does so now.
+
+        Args:
+            begun: when it starts now.
+        """
         leads = self.model.new_bool_var("")
         follows = []
+        waits = begun is not None
         for at in joins:
             follows.append(self.model.new_bool_var(""))
             self.model.add(start == at).only_enforce_if(follows[-1])
+            self.model.add_hint(follows[-1], waits and at == begun)
+            waits = waits and at != begun
         for other in others:
             follows.append(self.model.new_bool_var(""))
             self.model.add_implication(follows[-1], other.leads)
             self.model.add(start == other.start).only_enforce_if(follows[-1])
+            self.model.add_hint(follows[-1], waits and other.begun == begun)
+            waits = waits and other.begun != begun
         self.model.add(leads + sum(follows) == planned)
-        return leads
+        self.model.add_hint(leads, waits)
+        return leads, waits
 
     def _follow(self, start: cp_model.IntVar, within: int | None, ended: Linear, planned: Literal) -> None:
         self.model.add(start >= ended).only_enforce_if(planned)
         if within is not None:
             self.model.add(start <= ended + within).only_enforce_if(planned)
 
-    def _count(self, screen: ScreenWork, planned: Literal, ended: Linear) -> None:
+    def _count(self, screen: ScreenWork, planned: Literal, ended: Linear, ends: int) -> None:
         left_out = self.room.day.left_out_end
         end = self.model.new_int_var(0, max(left_out, self.room.day.horizon), "")
         self.model.add(end >= ended).only_enforce_if(planned)
         self.model.add(end >= left_out).only_enforce_if(planned.negated())
+        self.model.add_hint(end, ends)
         self._cost.append(end)
         weight = round(screen.weight * self.room.day.weight_unit)
         if screen.due is not None and weight:
             late = self.model.new_int_var(0, max(0, left_out - screen.due, self.room.day.horizon - screen.due), "")
             self.model.add(late >= end - screen.due)
+            self.model.add_hint(late, max(0, ends - screen.due))
             self._cost.append(self._late_first * weight * late)
 
     def _count_move(self, code: str, own: list[_Step], planned: Literal) -> None:
@@ -177,6 +201,8 @@ class PartModel:
         if before is None or len(before) != len(own) or not price:
             return
         stays = self.model.new_bool_var("")
+        now = [task for task in self._now.values() if task.screen == code]
+        self.model.add_hint(stays, len(now) == len(own) and code not in self._standing.moved(now))
         self.model.add_implication(stays, planned)
         for step, task in zip(own, before, strict=True):
             near = (task.start, task.start + UNNOTICED_MIN)
@@ -199,14 +225,6 @@ class PartModel:
 
     def _interval(self, start: cp_model.IntVar, work: Work, present: Literal) -> cp_model.IntervalVar:
         return self.model.new_optional_fixed_size_interval_var(start, work.minutes, present, "")
-
-    def _hint(self, step: _Step, work: Work, now: Task | None) -> None:
-        if now is None:
-            return
-        self.model.add_hint(step.start, now.start)
-        if not work.load:
-            for who, does in step.by.items():
-                self.model.add_hint(does, self.room.people[who] == now.person)
 
     def _hold(self) -> None:
         """No workstation and no person takes more than they can, with what is fixed."""

@@ -4,6 +4,8 @@ import random
 import time
 from dataclasses import replace
 
+from ortools.sat.python import cp_model
+
 from bench.other.days import day as made_up_day
 from frimble.core.planning.dayplan import Task, cost, ends_of
 from frimble.core.planning.reading import read_day
@@ -16,12 +18,30 @@ from frimble.core.planning.search.occupied import Occupied, Room
 from frimble.core.planning.search.parts import search
 from frimble.core.planning.search.reinsertion import Arrangement, reinserted
 from frimble.core.planning.search.running import with_held_places
+from frimble.core.planning.standing import Standing
 from frimble.core.planning.tests.days import day, dry, screen, work
 from frimble.core.testing.case import CoreCase
 
 
 def made_up(seed: int, screens: int) -> Room:
     return Room(read_day(made_up_day(seed, screens)))
+
+
+def by_screen(tasks) -> dict[str, list[Task]]:
+    own: dict[str, list[Task]] = {}
+    for task in sorted(tasks, key=lambda t: t.step):
+        own.setdefault(task.screen, []).append(task)
+    return own
+
+
+def told_nothing(model: cp_model.CpModel) -> list[int]:
+    """Variables that can be more than one thing, and have no hint."""
+    told = set(model.proto.solution_hint.vars)
+    return [
+        k
+        for k, variable in enumerate(model.proto.variables)
+        if k not in told and variable.domain[0] != variable.domain[len(variable.domain) - 1]
+    ]
 
 
 class DispatchTests(CoreCase):
@@ -131,6 +151,21 @@ class PartModelTests(CoreCase):
             with self.subTest(seed):
                 self.assertEqual(broken_rules(room.day, whole), [])
                 self.assertFalse(cost(room.day, ends_of(tasks)) < cost(room.day, ends_of(whole)))
+
+    def test_the_solver_is_told_the_whole_plan_as_it_stands(self):
+        # Source: the rules of the day: with each variable as it is told, the plan comes out again.
+        for seed, window in ((70, None), (73, 60), (76, None), (78, 25)):
+            room = made_up(seed, 24)
+            tasks = best_dispatched(room)
+            standing = Standing({code: tuple(own) for code, own in by_screen(tasks).items()}, change_min=30)
+            part = PartModel(room, tasks, {s.code for s in room.day.screens}, window, standing)
+            self.assertEqual(told_nothing(part.model), [])
+            solver = cp_model.CpSolver()
+            solver.parameters.fix_variables_to_their_hinted_value = True
+            solver.parameters.num_workers = 1
+            with self.subTest(seed):
+                self.assertEqual(solver.solve(part.model), cp_model.OPTIMAL)
+                self.assertEqual(ends_of(part._tasks(solver)), ends_of(tasks))
 
     def test_with_a_window_no_step_goes_farther(self):
         room = made_up(75, 14)
