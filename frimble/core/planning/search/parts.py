@@ -50,7 +50,7 @@ _KINDS = (_Kind(0.5, _FEW, None, 0.3), _Kind(0.46, 12, 60, 0.4), _Kind(0.04, 20,
 _LATE_SHARE = 0.6
 _ANYWHERE_SHARE = 0.15
 _BLUR_MIN = 20
-_LEFT_OUT_SHARE = 0.4
+_LEFT_OUT_SHARE = 0.8
 
 
 Done = Callable[[Cost], bool]
