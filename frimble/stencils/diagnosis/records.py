@@ -1,11 +1,12 @@
 """What is on record of a stencil, as the facts of a diagnosis, each with the record it comes from."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from math import sqrt
 from statistics import median
 from typing import Any
 
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from frimble.coatings.models import Coat, CoaterCheck, CoatThickness
@@ -68,12 +69,10 @@ def _mesh(screen) -> Iterator[tuple[str, Known]]:
 def _ways(screen, cycle, events, settings, now) -> Iterator[tuple[str, Known]]:
     """What each step of the cycle says."""
     yield from _before_the_coat(cycle, events)
-    coat = Coat.objects.filter(event__in=events).select_related("batch__emulsion", "coater", "event__by")
-    last = coat.order_by("-event__at", "-pk").first()
-    light = Exposure.objects.filter(event__in=events).select_related("lamp", "film_process", "entry", "event__by")
-    exposure = light.order_by("-event__at", "-pk").first()
+    last = _last_of(Coat.objects.select_related("batch__emulsion", "coater"), events)
+    exposure = _last_of(Exposure.objects.select_related("lamp", "film_process", "entry"), events)
     if last:
-        yield from _coat(screen, last, exposure.event.at if exposure else now, settings)
+        yield from _coat(screen, last, events, exposure.event.at if exposure else now, settings)
     if exposure:
         room = LightRoom(settings)
         yield from _light(exposure, room)
@@ -81,6 +80,15 @@ def _ways(screen, cycle, events, settings, now) -> Iterator[tuple[str, Known]]:
     yield from _wash(events, last, exposure, settings)
     yield from _hardened(events)
     yield from _press(events, now)
+
+
+def _last_of(records: QuerySet, events: Sequence[ScreenEvent]) -> Any:
+    """The last record that belongs to one of these events, which it need not read again; None without any."""
+    known = {event.pk: event for event in events}
+    found = list(records.filter(event__in=known))
+    for record in found:
+        record.event = known[record.event_id]
+    return max(found, key=lambda record: (record.event.at, record.pk), default=None)
 
 
 def _day(moment) -> str:
@@ -117,7 +125,7 @@ def _stencil_before(cycle: Cycle) -> tuple[ScreenEvent | None, ScreenEvent | Non
     return reclaimed, made
 
 
-def _coat(screen, coat: Coat, lit_at, settings) -> Iterator[tuple[str, Known]]:
+def _coat(screen, coat: Coat, events, lit_at, settings) -> Iterator[tuple[str, Known]]:
     source, batch = _words(coat.event), coat.batch
     dried = (lit_at - coat.event.at).total_seconds() / 60
     yield "dried_min", Known(dried, source)
@@ -144,7 +152,7 @@ def _coat(screen, coat: Coat, lit_at, settings) -> Iterator[tuple[str, Known]]:
     known = (*stands, "plastisol") if "solvent" in stands else stands
     yield "resists", Known(known, batch.emulsion.name)
     yield from _edge(coat)
-    yield from _thickness(screen, coat, settings)
+    yield from _thickness(screen, coat, events, settings)
 
 
 def _edge(coat: Coat) -> Iterator[tuple[str, Known]]:
@@ -155,8 +163,8 @@ def _edge(coat: Coat) -> Iterator[tuple[str, Known]]:
         yield "coater", Known(_EDGES[check.finding], f"{coat.coater.name}, looked at {_day(check.at)}")
 
 
-def _thickness(screen, coat: Coat, settings) -> Iterator[tuple[str, Known]]:
-    measured = CoatThickness.objects.filter(coat=coat).select_related("event__by").order_by("-pk").first()
+def _thickness(screen, coat: Coat, events, settings) -> Iterator[tuple[str, Known]]:
+    measured = _last_of(CoatThickness.objects.filter(coat=coat), events)
     if measured is None:
         return
     yield "thickness_um", Known(measured.eom_um, _words(measured.event))
@@ -222,7 +230,7 @@ def _film(exposure: Exposure, room: LightRoom) -> Iterator[tuple[str, Known]]:
 
 
 def _wash(events, coat: Coat | None, exposure: Exposure | None, settings) -> Iterator[tuple[str, Known]]:
-    washed = Washout.objects.filter(event__in=events).select_related("event__by").order_by("-pk").first()
+    washed = _last_of(Washout.objects.all(), events)
     if washed is None:
         return
     source = _words(washed.event)

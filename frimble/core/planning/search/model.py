@@ -19,12 +19,16 @@ Span = tuple[int, int]
 
 @dataclass
 class _Step:
-    """One step's variables: its start, whether it takes a person and a place itself, and who does it."""
+    """One step's variables: its start, whether it takes a person and a place itself, and who does it.
+
+    Attributes:
+        begun: when it starts as the plan stands, where it takes them itself there.
+    """
 
     start: cp_model.IntVar
     leads: cp_model.IntVar
+    begun: int | None
     by: dict[int, cp_model.IntVar] = field(default_factory=dict)
-    begun: int | None = None
 
 
 class PartModel:
@@ -109,26 +113,26 @@ class PartModel:
         if not possible:
             self.model.add(planned == 0)
             possible = 1
-        start = self._start(possible)
-        step = _Step(start, planned)
-        leads_now = now is not None
-        self.model.add_hint(start, now.start if now else (possible & -possible).bit_length() - 1)
+        start = self._start(possible, now)
+        step = _Step(start, planned, now.start if now else None)
         if work.load:
-            begun = now.start if now else None
-            step.leads, leads_now = self._leads(start, planned, joins, self._loads[work.load], begun)
-            step.begun = begun if leads_now else None
+            step = self._of_load(start, planned, joins, self._loads[work.load], step.begun)
             self._loads[work.load].append(step)
             self._only(start, alone, step.leads)
-        for who, there in by.items():
-            step.by[who] = does = self.model.new_bool_var("")
-            self.model.add_hint(does, leads_now and self.room.people[who] == now.person)
-            self._only(start, there, does)
-            self._of_person[who].append(self._interval(start, work, does))
         if work.able is not None:
-            self.model.add(sum(step.by.values()) == step.leads)
+            self._add_people(step, work, by, None if now is None or step.begun is None else now.person)
         if work.place >= 0:
             self._at_place[work.place].append(self._interval(start, work, step.leads))
         return step
+
+    def _add_people(self, step: _Step, work: Work, by: dict[int, int], does_now: str | None) -> None:
+        """One of those who can does the step, where it takes somebody itself."""
+        for who, there in by.items():
+            step.by[who] = does = self.model.new_bool_var("")
+            self.model.add_hint(does, self.room.people[who] == does_now)
+            self._only(step.start, there, does)
+            self._of_person[who].append(self._interval(step.start, work, does))
+        self.model.add(sum(step.by.values()) == step.leads)
 
     def _within_window(self, now: Task | None, between: Span) -> Span:
         if self._window is None or now is None:
@@ -149,31 +153,29 @@ class PartModel:
             anybody |= these
         return anybody, free
 
-    def _leads(
+    def _of_load(
         self, start: cp_model.IntVar, planned: Literal, joins: list[int], others: list[_Step], begun: int | None
-    ) -> tuple[Literal, bool]:
-        """A step of a load takes a person and a place itself, or starts with one that does; and whether it does so now.
+    ) -> _Step:
+        """A step of a load takes a person and a place itself, or starts with one that does.
 
         Args:
             begun: when it starts now.
         """
         leads = self.model.new_bool_var("")
         follows = []
-        waits = begun is not None
         for at in joins:
             follows.append(self.model.new_bool_var(""))
             self.model.add(start == at).only_enforce_if(follows[-1])
-            self.model.add_hint(follows[-1], waits and at == begun)
-            waits = waits and at != begun
+            self.model.add_hint(follows[-1], at == begun)
         for other in others:
             follows.append(self.model.new_bool_var(""))
             self.model.add_implication(follows[-1], other.leads)
             self.model.add(start == other.start).only_enforce_if(follows[-1])
-            self.model.add_hint(follows[-1], waits and other.begun == begun)
-            waits = waits and other.begun != begun
+            self.model.add_hint(follows[-1], begun is not None and other.begun == begun)
+        joined = begun in joins or any(other.begun == begun for other in others)
         self.model.add(leads + sum(follows) == planned)
-        self.model.add_hint(leads, waits)
-        return leads, waits
+        self.model.add_hint(leads, begun is not None and not joined)
+        return _Step(start, leads, None if joined else begun)
 
     def _follow(self, start: cp_model.IntVar, within: int | None, ended: Linear, planned: Literal) -> None:
         self.model.add(start >= ended).only_enforce_if(planned)
@@ -212,8 +214,10 @@ class PartModel:
                     self.model.add_implication(stays, does.negated())
         self._cost.append(self._late_first * price * (1 - stays))
 
-    def _start(self, possible: int) -> cp_model.IntVar:
-        return self.model.new_int_var_from_domain(cp_model.Domain.from_intervals(runs(possible)), "")
+    def _start(self, possible: int, now: Task | None) -> cp_model.IntVar:
+        start = self.model.new_int_var_from_domain(cp_model.Domain.from_intervals(runs(possible)), "")
+        self.model.add_hint(start, now.start if now else (possible & -possible).bit_length() - 1)
+        return start
 
     def _only(self, start: cp_model.IntVar, possible: int, when: Literal) -> None:
         if not possible:
