@@ -3,9 +3,8 @@
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from datetime import date, datetime, timedelta
-
-import numpy as np
+from datetime import date, timedelta
+from statistics import fmean, quantiles
 
 from frimble.core.planning.day import Day, ScreenWork
 from frimble.core.planning.dayplan import ends_of
@@ -23,7 +22,8 @@ STAGES = (
 )
 # Fewer stages tell nothing.
 _FEWEST = 5
-_EPOCH = datetime(1970, 1, 1)
+# Lives are counted in minutes from 1970, which began on a Thursday.
+_FIRST_MONDAY, _FIRST_MONDAY_MIN, _WEEK_MIN = date(1970, 1, 5), 4 * 1440, 7 * 1440
 
 
 @dataclass(frozen=True)
@@ -88,17 +88,22 @@ def by_week(lives: Sequence[Mapping[str, float]], offset_min: float = 0.0) -> li
     Args:
         lives: as for `lead_time`, in minutes since 1970 in UTC. offset_min: of the shop's clock from UTC.
     """
-    weeks: dict[date, list[float]] = defaultdict(list)
+    weeks: dict[float, list[float]] = defaultdict(list)
     for life in lives:
-        if {"to_press", "degrease"} <= life.keys():
-            day = _EPOCH + timedelta(minutes=life["to_press"] + offset_min)
-            weeks[day.date() - timedelta(days=day.weekday())].append(life["to_press"] - life["degrease"])
-    return [WeekLead(monday, _quartiles(minutes), len(minutes)) for monday, minutes in sorted(weeks.items())]
+        if "to_press" in life and "degrease" in life:
+            week = (life["to_press"] + offset_min - _FIRST_MONDAY_MIN) // _WEEK_MIN
+            weeks[week].append(life["to_press"] - life["degrease"])
+    return [
+        WeekLead(_FIRST_MONDAY + timedelta(weeks=week), _quartiles(minutes), len(minutes))
+        for week, minutes in sorted(weeks.items())
+    ]
 
 
 def _quartiles(minutes: Sequence[float]) -> Interval:
-    low, middle, high = np.percentile(minutes, [25, 50, 75])
-    return Interval(float(middle), float(low), float(high))
+    if len(minutes) == 1:
+        return Interval(minutes[0], minutes[0], minutes[0])
+    low, middle, high = quantiles(minutes, n=4, method="inclusive")
+    return Interval(middle, low, high)
 
 
 @dataclass(frozen=True)
@@ -131,7 +136,7 @@ def replays(week: Day) -> list[Replay]:
 def _replay(words: str, week: Day) -> Replay:
     ends = ends_of(dispatched(Room(week), _as_they_came))
     took = [ends[s.code] - s.ready for s in week.screens if s.code in ends]
-    return Replay(words, float(np.mean(took)) if took else 0.0, len(week.screens) - len(ends))
+    return Replay(words, fmean(took) if took else 0.0, len(week.screens) - len(ends))
 
 
 def _as_they_came(screen: ScreenWork) -> tuple[float, ...]:
