@@ -79,13 +79,16 @@ class PartModel:
         parameters.use_dynamic_precedence_in_disjunctive = True
         parameters.use_dynamic_precedence_in_cumulative = True
         status = solver.solve(self.model)
+        if status == cp_model.MODEL_INVALID:
+            raise AssertionError(f"The part is no model: {self.model.validate()}")
         if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
             return None
         return self._tasks(solver), status == cp_model.OPTIMAL
 
     def _add_screen(self, number: int, screen: ScreenWork) -> None:
-        planned = self.model.new_constant(1) if screen.running else self.model.new_bool_var("")
-        self.model.add_hint(planned, (screen.code, 0) in self._now)
+        # One that is under way is planned: a variable of its own, since no hint may be given twice for one.
+        planned = self.model.new_int_var(1, 1, "") if screen.running else self.model.new_bool_var("")
+        self.model.add_hint(planned, screen.running or (screen.code, 0) in self._now)
         self._planned[number] = planned
         self._steps[number] = own = []
         earliest = screen.ready

@@ -167,6 +167,15 @@ class PartModelTests(CoreCase):
                 self.assertEqual(solver.solve(part.model), cp_model.OPTIMAL)
                 self.assertEqual(ends_of(part._tasks(solver)), ends_of(tasks))
 
+    def test_two_that_are_under_way_are_put_anew_with_another(self):
+        # Source: by hand: each goes on at once and cannot move; c, due first, has the one free person.
+        going = [screen(code, replace(work(10), start_within=0)) for code in "ab"]
+        people = {name: ("work",) for name in "ABC"}
+        room = Room(day(*going, screen("c", work(10), due=10), people=people))
+        tasks = [Task("a", 0, 0, 10, "A"), Task("b", 0, 0, 10, "B"), Task("c", 0, 10, 20, "A")]
+        found, proven = PartModel(room, tasks, {"a", "b", "c"}).solve(20)
+        self.assertEqual((ends_of(found), proven), ({"a": 10, "b": 10, "c": 10}, True))
+
     def test_with_a_window_no_step_goes_farther(self):
         room = made_up(75, 14)
         tasks = best_dispatched(room)
