@@ -170,7 +170,7 @@ class PartModelTests(CoreCase):
     def test_two_that_are_under_way_are_put_anew_with_another(self):
         # Source: by hand: each goes on at once and cannot move; c, due first, has the one free person.
         going = [screen(code, replace(work(10), start_within=0)) for code in "ab"]
-        people = {name: ("work",) for name in "ABC"}
+        people = dict.fromkeys("ABC", ("work",))
         room = Room(day(*going, screen("c", work(10), due=10), people=people))
         tasks = [Task("a", 0, 0, 10, "A"), Task("b", 0, 0, 10, "B"), Task("c", 0, 10, 20, "A")]
         found, proven = PartModel(room, tasks, {"a", "b", "c"}).solve(20)
