@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
 
-from django.db.models import QuerySet
+from django.db.models import CharField, QuerySet, Value
 from django.utils import timezone
 
 from frimble.coatings.models import Coat, CoatDefect
@@ -61,6 +61,13 @@ def _lost_cycles(start) -> QuerySet:
     return before_press.union(broke_since(start).values("cycle"))
 
 
+def _stages(start) -> QuerySet:
+    """(cycle, where it was lost)."""
+    on_press = broke_since(start).values_list("cycle_id", Value(LossStage.PRINT.value, CharField()))
+    before_press = Cycle.objects.filter(lost_at__gte=start).order_by().values_list("pk", "lost")
+    return on_press.union(before_press)
+
+
 def _coats(start) -> QuerySet:
     """Of what was lost since, the coats laid since, the last of each cycle last."""
     laid = Coat.objects.filter(event__at__gte=start, event__replaced_by=None, event__cycle__in=_lost_cycles(start))
@@ -79,14 +86,15 @@ def _lamps(start) -> QuerySet:
     return given.order_by("pk").values_list("event__cycle_id", "lamp__name")
 
 
-def _causes(start) -> QuerySet:
-    found = ConfirmedCause.objects.filter(cycle__in=_lost_cycles(start))
-    return found.order_by("at", "pk").values_list("cycle_id", "cause")
-
-
-def _defects(start) -> QuerySet:
-    seen = CoatDefect.objects.filter(coat__event__cycle__in=_lost_cycles(start))
-    return seen.order_by("at", "pk").values_list("coat__event__cycle_id", "kind")
+def _found(start) -> QuerySet:
+    """(cycle, cause confirmed, defect of its coat seen, when) of what was lost since, the last last."""
+    none = Value("", CharField())
+    causes = ConfirmedCause.objects.filter(cycle__in=_lost_cycles(start)).order_by()
+    defects = CoatDefect.objects.filter(coat__event__cycle__in=_lost_cycles(start)).order_by()
+    both = causes.values_list("cycle_id", "cause", none, "at").union(
+        defects.values_list("coat__event__cycle_id", none, "kind", "at"), all=True
+    )
+    return both.order_by("at")
 
 
 def _checks(start) -> QuerySet:
@@ -100,16 +108,16 @@ def _ended(start) -> QuerySet:
     return ended.values_list("at", *_by(), "facts")
 
 
-_BROKE = Prepared(lambda start: broke_since(start).values_list("cycle_id"))
-_BEFORE_PRESS = Prepared(lambda start: Cycle.objects.filter(lost_at__gte=start).order_by().values_list("pk", "lost"))
-_COATS, _LAMPS, _CAUSES, _DEFECTS = map(Prepared, (_coats, _lamps, _causes, _defects))
+_STAGES, _COATS, _LAMPS, _FOUND = map(Prepared, (_stages, _coats, _lamps, _found))
 _CHECKS, _ENDED = map(Prepared, (_checks, _ended))
 
 
 def _stencils(start, settings) -> Iterator[Loss]:
     """Stencils that failed, broke on press, or were coated and never exposed."""
     stages = _lost_stages(start)
-    lamps, causes, defects = (dict(asked.rows(start)) for asked in (_LAMPS, _CAUSES, _DEFECTS))
+    lamps, found = dict(_LAMPS.rows(start)), _FOUND.rows(start)
+    causes = {cycle: cause for cycle, cause, _, _ in found if cause}
+    defects = {cycle: defect for cycle, _, defect, _ in found if defect}
     laid_ml = cache(lambda formula, frame, mesh: _emulsion_ml(formula, frame, mesh, settings))
     coats = {cycle: coat for cycle, *coat in _COATS.rows(start) if cycle in stages}
     for cycle, (at, first_name, username, batch, cost_l, formula, screen, *sizes) in coats.items():
@@ -126,8 +134,8 @@ def _stencils(start, settings) -> Iterator[Loss]:
 
 def _lost_stages(start) -> dict[int, LossStage]:
     """Cycle → where it was lost, of those lost since; one that failed its inspection was lost there, not on press."""
-    broke = {cycle: LossStage.PRINT for (cycle,) in _BROKE.rows(start)}
-    return broke | {cycle: LossStage(lost) for cycle, lost in _BEFORE_PRESS.rows(start)}
+    on_press_first = sorted(_STAGES.rows(start), key=lambda row: row[1] != LossStage.PRINT)
+    return {cycle: LossStage(stage) for cycle, stage in on_press_first}
 
 
 def _emulsion_ml(formula: str, frame: tuple, mesh: tuple, settings) -> float:
