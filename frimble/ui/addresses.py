@@ -9,6 +9,9 @@ from django.urls import get_script_prefix, get_urlconf, reverse
 def address(name: str, *args: Any, **kwargs: Any) -> str:
     """The address of a named page.
 
+    Args:
+        args, kwargs: plain values: a record is named by its code or number, since it is kept by what it equals.
+
     Raises:
         NoReverseMatch: if no page bears this name and takes these arguments.
     """

@@ -13,6 +13,8 @@ from frimble.core.planning.standing import FREE, UNNOTICED_MIN, Standing
 
 Literal = cp_model.IntVar
 Linear = cp_model.LinearExpr
+# The solver counts in whole numbers of 64 bits; the sum of ends and the moves of screens are far less than half of them.
+_LARGEST = 2**62
 # First and last minute.
 Span = tuple[int, int]
 
@@ -57,6 +59,7 @@ class PartModel:
         self._planned: dict[int, Literal] = {}
         self._steps: dict[int, list[_Step]] = {}
         self._cost: list[cp_model.LinearExpr] = []
+        self._dearest = 0
         # A minute late counts more than all that the sum of ends can gain.
         self._late_first = 1 + len(free) * max(room.day.left_out_end, room.day.horizon)
         for number, screen in enumerate(room.day.screens):
@@ -66,7 +69,13 @@ class PartModel:
         self.model.minimize(sum(self._cost))
 
     def solve(self, seconds: float, seed: int = 0) -> tuple[list[Task], bool] | None:
-        """The free screens' tasks, and whether none are better; None where there was no time to find any."""
+        """The free screens' tasks, and whether none are better.
+
+        Returns:
+            None where there was no time to find any, or where what a plan costs may go beyond the solver's numbers.
+        """
+        if self._dearest > _LARGEST:
+            return None
         solver = cp_model.CpSolver()
         parameters = solver.parameters
         parameters.num_workers = 1
@@ -194,10 +203,14 @@ class PartModel:
         self._cost.append(end)
         weight = round(screen.weight * self.room.day.weight_unit)
         if screen.due is not None and weight:
-            late = self.model.new_int_var(0, max(0, left_out - screen.due, self.room.day.horizon - screen.due), "")
-            self.model.add(late >= end - screen.due)
-            self.model.add_hint(late, max(0, ends - screen.due))
+            # What it is late already when the day starts no plan can change.
+            due = max(screen.due, 0)
+            most = max(0, left_out - due, self.room.day.horizon - due)
+            late = self.model.new_int_var(0, most, "")
+            self.model.add(late >= end - due)
+            self.model.add_hint(late, max(0, ends - due))
             self._cost.append(self._late_first * weight * late)
+            self._dearest += self._late_first * weight * most
 
     def _count_move(self, code: str, own: list[_Step], planned: Literal) -> None:
         """What it costs that the screen stands otherwise than in an earlier plan."""

@@ -8,6 +8,7 @@ from ortools.sat.python import cp_model
 
 from bench.other.days import day as made_up_day
 from frimble.core.planning.dayplan import Task, cost, ends_of
+from frimble.core.planning.planning import plan_day
 from frimble.core.planning.reading import read_day
 from frimble.core.planning.rules import broken_rules
 from frimble.core.planning.search.apart import reinserted_apart, shares
@@ -175,6 +176,20 @@ class PartModelTests(CoreCase):
         tasks = [Task("a", 0, 0, 10, "A"), Task("b", 0, 0, 10, "B"), Task("c", 0, 10, 20, "A")]
         found, proven = PartModel(room, tasks, {"a", "b", "c"}).solve(20)
         self.assertEqual((ends_of(found), proven), ({"a": 10, "b": 10, "c": 10}, True))
+
+    def test_what_was_due_years_ago_is_planned_by_weight(self):
+        # Source: by hand: nobody can be in time, so that the heavier goes first.
+        late = [screen(code, work(10), due=-5_000_000, weight=weight) for code, weight in (("a", 1.5), ("b", 99_999.5))]
+        room = Room(day(*late))
+        found, _ = PartModel(room, [Task("a", 0, 0, 10, "A"), Task("b", 0, 10, 20, "A")], {"a", "b"}).solve(20)
+        self.assertEqual(ends_of(found), {"b": 10, "a": 20})
+
+    def test_what_the_solver_cannot_count_with_is_left_to_the_rules(self):
+        # Source: 64 bits; a week of forty screens at the heaviest weight in thousandths costs more.
+        heavy = [screen(str(k), work(10), due=0, weight=99_999.5) for k in range(40)]
+        room = Room(day(*heavy, end=7 * 1440))
+        self.assertIsNone(PartModel(room, [], {str(k) for k in range(40)}).solve(20))
+        self.assertEqual(broken_rules(room.day, plan_day(room.day, 0.5).tasks), [])
 
     def test_with_a_window_no_step_goes_farther(self):
         room = made_up(75, 14)
