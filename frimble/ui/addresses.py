@@ -6,7 +6,7 @@ from typing import Any
 from django.urls import get_script_prefix, get_urlconf, reverse
 
 
-def address(name: str, *args: Any, **kwargs: Any) -> str:
+def address(name: str, /, *args: Any, **kwargs: Any) -> str:
     """The address of a named page.
 
     Args:

@@ -49,8 +49,9 @@ def picture(
     With `links` inside it is a group, whose parts a screen reader can reach.
     """
     # Written out, since lists hold dozens of pictures.
-    said, size = conditional_escape(title), f' width="{_shown(width)}" height="{_shown(height)}"' if fixed else ""
-    return mark_safe(  # noqa: S308 - the title is escaped, and so was every part by `element`
+    said, kind = conditional_escape(title), conditional_escape(f"picture {class_}".strip())
+    size = f' width="{_shown(width)}" height="{_shown(height)}"' if fixed else ""
+    return mark_safe(  # noqa: S308 - title and class are escaped, and so was every part by `element`
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {width:g} {height:g}" role="{"group" if links else "img"}"'
-        f' class="{f"picture {class_}".strip()}" aria-label="{said}"{size}><title>{said}</title>{"".join(children)}</svg>'
+        f' class="{kind}" aria-label="{said}"{size}><title>{said}</title>{"".join(children)}</svg>'
     )
