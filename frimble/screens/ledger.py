@@ -14,6 +14,8 @@ from frimble.screens.register.summaries import summarize_all, summarized
 
 # Done to a frame or a bare mesh: they open no cycle.
 _BETWEEN_CYCLES = frozenset({"take_off", "send_away"})
+# So many of the records that a page has missed are told; a page may bear any number as its revision.
+_TOLD_AT_MOST = 5
 
 
 class Conflict(Exception):
@@ -34,8 +36,8 @@ def lock(code: str, expected_revision: int | None) -> Screen:
     """
     screen = Screen.objects.select_for_update(of=("self",)).for_lists().get(frame__code=code)
     if expected_revision is not None and expected_revision != screen.revision:
-        missed = screen.revision - expected_revision
-        events = list(screen.installation.events.select_related("by").order_by("-pk")[: max(missed, 1)])
+        told = min(max(screen.revision - expected_revision, 1), _TOLD_AT_MOST)
+        events = list(screen.installation.events.select_related("by").order_by("-pk")[:told])
         raise Conflict(list(reversed(events)), screen.revision)
     return screen
 
@@ -191,9 +193,15 @@ def _store(screen: Screen, life: lifecycle.Life, coat_colour: str | None) -> Non
 def _cycle_for(screen: Screen, kind: str, at) -> Cycle | None:
     """The open cycle; a first step opens the next one. Measuring and placing a bare mesh belong to none."""
     cycle = screen.open_cycle
-    if cycle is None and kind in lifecycle.STEPS and kind not in _BETWEEN_CYCLES:
+    if kind not in lifecycle.STEPS or kind in _BETWEEN_CYCLES:
+        return cycle
+    if cycle is None:
         number = screen.installation.cycles.count() + 1
-        cycle = Cycle.objects.create(installation=screen.installation, number=number, started_at=at)
+        return Cycle.objects.create(installation=screen.installation, number=number, started_at=at)
+    if not cycle.last_min:
+        # All that was done in it was taken back: it begins anew.
+        cycle.started_at = at
+        cycle.save(update_fields=["started_at"])
     return cycle
 
 

@@ -15,6 +15,7 @@ from frimble.screens.register.models import (
     ScreenEvent,
     ScreenEventQuerySet,
     ScreenQuerySet,
+    open_among,
 )
 from frimble.screens.search.models import SavedSearch
 from frimble.screens.tension.models import TensionMeasurement, TensionValue
@@ -36,5 +37,6 @@ __all__ = [
     "Slot",
     "TensionMeasurement",
     "TensionValue",
+    "open_among",
     "photo_name",
 ]

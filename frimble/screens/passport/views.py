@@ -13,7 +13,7 @@ from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
 from frimble.screens import ledger
 from frimble.screens.blemishes import queries as blemish_queries
-from frimble.screens.models import Screen
+from frimble.screens.models import Screen, open_among
 from frimble.screens.passport import presenters
 from frimble.screens.passport.forms import KeepForm, TakeBackForm
 from frimble.screens.racks.facts import free_slots, screen_facts
@@ -25,7 +25,7 @@ def passport(request, code):
     screen = get_screen(code)
     settings, now = house_settings.current(), timezone.now()
     cycles = list(screen.installation.cycles.all())
-    screen.open_cycle = next((c for c in reversed(cycles) if c.closed_at is None), None)
+    screen.open_cycle = open_among(cycles)
     events = presenters.events_of(screen.installation, cycles)
     marks = list(blemish_queries.standing(screen.installation))
     on_frame = presenters.has_mesh(screen)

@@ -3,6 +3,8 @@
 Records are append-only. `Screen` is a stored projection of them, computed by `frimble.core.lifecycle`.
 """
 
+from collections.abc import Iterable
+
 from django.core.validators import RegexValidator
 from django.db import models
 from django.utils.dateparse import parse_datetime
@@ -94,6 +96,14 @@ class Cycle(models.Model):
 
     def __str__(self) -> str:
         return f"{self.installation} cycle {self.number}"
+
+
+def open_among(cycles: Iterable[Cycle]) -> Cycle | None:
+    """The cycle that goes on, of a mesh's cycles in their order.
+
+    A later one may be open too: its first step was taken back, and then what had closed the one before it.
+    """
+    return next((cycle for cycle in cycles if cycle.closed_at is None), None)
 
 
 class ScreenEventQuerySet(AppendOnlyQuerySet):
@@ -236,4 +246,4 @@ class Screen(models.Model):
 
     @cached_property
     def open_cycle(self) -> Cycle | None:
-        return self.installation.cycles.filter(closed_at__isnull=True).last()
+        return open_among(self.installation.cycles.filter(closed_at__isnull=True))

@@ -56,6 +56,14 @@ class LedgerTests(LedgerCase):
         self.assertIn("Degreased, 30 s dwell", str(caught.exception))
         self.assertEqual(caught.exception.revision, self.screen().revision)
 
+    def test_a_revision_that_no_page_ever_had_is_a_conflict_like_any_other(self):
+        step_services.degrease("Q-014", self.tamsin, dwell_s=30)
+        # Source: SQLite, Datatypes: whole numbers have 64 bits.
+        for revision in (-(2**63) - 1, -1, 2**64):
+            with self.subTest(revision), self.assertRaises(ledger.Conflict) as caught:
+                ledger.take_back("Q-014", self.tamsin, "wrong screen", revision)
+            self.assertIn("Degreased, 30 s dwell", str(caught.exception))
+
     def test_taking_back_strikes_the_record_and_restores_the_state(self):
         first = step_services.degrease("Q-014", self.tamsin, dwell_s=30)
         back = ledger.take_back("Q-014", self.tamsin, "wrong screen")
@@ -72,6 +80,20 @@ class LedgerTests(LedgerCase):
         ledger.take_back("Q-014", self.tamsin, "ghost seen after all")
         self.assertEqual((self.screen().state, self.screen().cycles), ("stripped", 0))
         self.assertIsNotNone(self.screen().open_cycle)
+
+    def test_taken_back_beyond_a_first_step_a_screen_goes_on_in_the_cycle_before_it(self):
+        self.to_stripped()
+        record("Q-014", "reclaim", self.tamsin, summary="bare again")
+        record("Q-014", "degrease", self.tamsin, summary="degrease")
+        for _ in ("degrease", "reclaim"):
+            ledger.take_back("Q-014", self.tamsin, "wrong screen")
+        self.assertEqual((self.screen().state, self.screen().open_cycle.number), ("stripped", 1))
+        again = record("Q-014", "reclaim", self.tamsin, summary="bare again")
+        self.assertEqual((again.cycle.number, again.cycle.closed_at), (1, again.at))
+        first = record("Q-014", "degrease", self.tamsin, summary="degrease")
+        self.assertEqual((first.cycle.number, first.cycle.started_at), (2, first.at))
+        self.assertEqual(Cycle.objects.count(), 2)
+        self.assertEqual(ledger.differences(self.screen()), [])
 
     def to_stripped(self):
         for kind, facts in (

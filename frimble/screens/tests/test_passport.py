@@ -8,7 +8,7 @@ from django.utils import timezone
 
 from frimble.core.lifecycle import State
 from frimble.people import settings as house_settings
-from frimble.screens.models import Screen
+from frimble.screens.models import Screen, open_among
 from frimble.screens.passport import presenters
 from frimble.screens.passport.presenters import _forecast_words
 from frimble.testing.records import record
@@ -31,7 +31,7 @@ class ToDoTests(TestCase):
         for name, value in changed.items():
             setattr(screen, name, value)
         cycles = list(screen.installation.cycles.all())
-        screen.open_cycle = next((c for c in reversed(cycles) if c.closed_at is None), None)
+        screen.open_cycle = open_among(cycles)
         events = presenters.events_of(screen.installation, cycles)
         return presenters.to_do(screen, events, timezone.now(), house_settings.current())
 
@@ -97,7 +97,7 @@ class RecordsPartTests(TestCase):
     def part(self, whole=False):
         screen = Screen.objects.for_lists().get(frame__code="Q-014")
         cycles = list(screen.installation.cycles.all())
-        screen.open_cycle = next((c for c in reversed(cycles) if c.closed_at is None), None)
+        screen.open_cycle = open_among(cycles)
         return presenters.records_part(screen, presenters.events_of(screen.installation, cycles), whole)
 
     def a_cycle(self, impressions):
