@@ -16,17 +16,22 @@ def broken_rules(day: Day, tasks: Sequence[Task]) -> list[str]:
         by_screen[task.screen].append(task)
     if strangers := sorted(by_screen.keys() - screens.keys()):
         return [f"{code} is not of this day" for code in strangers]
-    broken: list[str] = []
-    for code, screen in screens.items():
-        own = sorted(by_screen.get(code, ()), key=lambda t: t.step)
-        if own or screen.running:
-            broken += _of_screen(day, screen, own)
+    planned = {
+        code: sorted(by_screen.get(code, ()), key=lambda t: t.step)
+        for code, screen in screens.items()
+        if code in by_screen or screen.running
+    }
+    if parts := [code for code, own in planned.items() if [t.step for t in own] != _steps_of(screens[code])]:
+        return [f"{code} is not planned whole" for code in parts]
+    broken = [rule for code, own in planned.items() for rule in _of_screen(day, screens[code], own)]
     return broken + _of_places(day, screens, tasks) + _of_people(screens, tasks)
 
 
+def _steps_of(screen: ScreenWork) -> list[int]:
+    return list(range(len(screen.steps)))
+
+
 def _of_screen(day: Day, screen: ScreenWork, own: list[Task]) -> list[str]:
-    if [t.step for t in own] != list(range(len(screen.steps))):
-        return [f"{screen.code} is not planned whole"]
     broken = []
     if own[0].start < max(screen.ready, 0):
         broken.append(f"{screen.code} starts before it is ready")

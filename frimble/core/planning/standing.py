@@ -47,10 +47,13 @@ class Standing:
         return self.change_min * len(self.moved(tasks)) if self.change_min else 0.0
 
     def kept(self, day: Day) -> list[Task]:
-        """Of the earlier plan all that breaks no rule of the day: frozen screens first, then those that begin first."""
+        """Of the earlier plan all that breaks no rule of the day: frozen screens first, then those that begin first.
+
+        A screen that only holds its place today, by fewer steps than were planned, is not among them.
+        """
         screens = {screen.code: screen for screen in day.screens}
         order = sorted(
-            (code for code in self.tasks if code in screens),
+            (code for code, own in self.tasks.items() if code in screens and len(own) == len(screens[code].steps)),
             key=lambda code: (not screens[code].running, code not in self.frozen, self.tasks[code][0].start, code),
         )
         kept: list[Task] = []

@@ -39,6 +39,7 @@ class RuleTests(CoreCase):
             ("or none", one, [("a", 0, 5, 10, None), ("a", 1, 10, 30)]),
             ("starts too late", running, [("a", 0, 1, 6)]),
             ("not planned whole", running, []),
+            ("not planned whole", two, [("a", 0, 0, 5, "A"), ("a", 1, 5, 10, "A")]),
             (
                 "have two people",
                 day(*load, people={"A": ("work",), "B": ("work",)}),

@@ -84,6 +84,15 @@ class ByHandTests(CoreCase):
         _, plan, _ = planned(drying, earlier)
         self.assertEqual(([t.start for t in plan.tasks], plan.moved), ([0, 9], ()))
 
+    def test_what_dries_too_long_to_be_ended_keeps_its_place_and_the_others_stand(self):
+        # Source: by hand: a dries to 45 and the day ends at 50; it holds its place, and b stays at 20.
+        late = screen("a", dry(45, start_within=0, workstation="cabinet"), work(10))
+        closing = day(late, screen("b", work(10)), end=50, cabinet=1)
+        earlier = {"a": [PlannedBefore("dry", -40, 30, None), PlannedBefore("work", 30, 40, "A")]} | before(b=20)
+        for seconds in (0, 0.4):
+            _, plan, _ = planned(closing, earlier, seconds)
+            self.assertEqual((starts(plan), plan.left_out, plan.moved), ({"b": 20}, ("a",), ("a",)))
+
 
 def _hour_later(room_day: Day, plan) -> tuple[Day, dict]:
     """The day as it stands an hour after its start, one dry taking half as long again; and the plan as it was."""
