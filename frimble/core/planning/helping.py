@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from frimble.core.planning.day import Day, Shift
 from frimble.core.planning.dayplan import DayPlan, cost, ends_of
 from frimble.core.planning.planning import plan_day
+from frimble.core.planning.stages.going_on import with_what_goes_on
 
 _HOUR_MIN = 60
 
@@ -32,7 +33,7 @@ def what_would_help(day: Day, plan: DayPlan, seconds: float, others: Iterable[tu
     """
     found = []
     for words, changed in (*_changes(day), *others):
-        other = plan_day(changed, seconds)
+        other = plan_day(with_what_goes_on(changed), seconds)
         late = cost(day, ends_of(other.tasks)).late
         if late < plan.cost.late:
             found.append(Help(words, late, len(other.left_out)))

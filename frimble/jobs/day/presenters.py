@@ -81,6 +81,7 @@ class DayPage:
 
     headline: str
     judgement: str
+    crowded: list[str]
     searching: bool
     people: list[PersonList]
     lanes: list[Lane]
@@ -107,6 +108,7 @@ def day_page(kept: PlannedDay, done: dict[tuple[str, str], datetime], now: datet
     return DayPage(
         _headline(plan),
         _judgement(plan),
+        _crowded(plan),
         not plan["searched"],
         _people(tasks),
         _lanes(plan, tasks, start),
@@ -171,6 +173,15 @@ def _judgement(plan) -> str:
     if bound >= minutes:
         return f"{told}; no plan is less late."
     return f"{told}; no plan is less late than {bound:.0f} min."
+
+
+def _crowded(plan) -> list[str]:
+    """Workstations with more screens than places; plans kept from before that was looked at name none."""
+    return [
+        f"{counted(held, 'screen dries', 'screens dry')} and the {name} takes {number} by the house settings: "
+        f"planned as if it took {held}."
+        for name, (number, held) in plan.get("crowded", {}).items()
+    ]
 
 
 def _late_codes(plan) -> list[str]:

@@ -8,6 +8,8 @@ from django.utils import timezone
 from django_tasks import task
 
 from frimble.core.conclusions import RuleViolation
+from frimble.core.planning.dayplan import Status
+from frimble.core.planning.stages.going_on import with_what_goes_on
 from frimble.core.planning.standing import Standing, standing_of, under_way
 from frimble.jobs.day import earlier, queries
 from frimble.jobs.day.durations import with_learned
@@ -35,15 +37,21 @@ class _Asked:
 
     def plan(self, seconds: float):
         """The plan with its films, and where it stands against the earlier one."""
+        made = self._planned(under_way(self.found.day, self.before), seconds)
+        if made.plan.status is Status.INFEASIBLE:
+            # Whoever had begun it is gone, or its place is: nobody goes on with it where it was left.
+            made = self._planned(self.found.day, seconds)
+        return made, self.standing(made.day)
+
+    def _planned(self, day, seconds: float):
         from frimble.core.planning.planning import plan_day
         from frimble.core.planning.stages.films import plan_with_films
 
-        made = plan_with_films(
-            under_way(self.found.day, self.before),
+        return plan_with_films(
+            with_what_goes_on(day),
             self.found.films,
             lambda day: plan_day(day, seconds, standing=self.standing(day)),
         )
-        return made, self.standing(made.day)
 
     def standing(self, day) -> Standing:
         return standing_of(day, self.before, self.frozen, self.change_min)

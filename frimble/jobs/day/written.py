@@ -50,6 +50,7 @@ def written(found: RoomDay, made: FilmPlan, standing: Standing, helps: Sequence[
         "helps": [{"words": h.words, "late": h.late, "left_out": h.left_out} for h in helps],
         "moved": {code: _change(code, standing, plan.tasks, steps[code], found.start) for code in plan.moved},
         "frozen": sorted(standing.frozen & steps.keys()),
+        "crowded": {name: [n, day.places[name]] for name, n in found.day.places.items() if n < day.places[name]},
     } | more
 
 

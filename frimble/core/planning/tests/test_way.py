@@ -1,10 +1,14 @@
 """What a screen still goes through, and what would help a late day."""
 
+from dataclasses import replace
+
 from frimble.core.lifecycle import State
+from frimble.core.planning.dayplan import Status, ends_of
 from frimble.core.planning.helping import what_would_help
 from frimble.core.planning.planning import plan_day
+from frimble.core.planning.stages.going_on import with_what_goes_on
 from frimble.core.planning.stages.way import OnItsWay, can_go_on, way
-from frimble.core.planning.tests.days import day, screen, work
+from frimble.core.planning.tests.days import day, dry, screen, work
 from frimble.core.testing.case import CoreCase
 
 
@@ -32,6 +36,29 @@ class WayTests(CoreCase):
     def test_a_predicted_drying_time_takes_the_place_of_the_house_s(self):
         layer = way(OnItsWay(State.DEGREASED, layer_dry_min=51), self.house_settings)[1]
         self.assertEqual(layer.minutes, 51)
+
+
+class GoingOnTests(CoreCase):
+    def dries(self, code, minutes):
+        return screen(code, dry(minutes, start_within=0, workstation="cabinet"), work(10))
+
+    def test_what_dries_past_the_day_s_end_holds_its_place_and_the_others_are_planned(self):
+        # Source: by hand: a is dry 30 min after the day ends; b has its 10 min all the same.
+        evening = day(self.dries("a", 90), screen("b", work(10)), end=60, cabinet=1)
+        self.assertIs(plan_day(evening, 0).status, Status.INFEASIBLE)
+        plan = plan_day(with_what_goes_on(evening), 0)
+        self.assertEqual((ends_of(plan.tasks), plan.left_out), ({"b": 10}, ("a",)))
+
+    def test_an_hour_more_helps_what_is_dry_by_then_and_nothing_else(self):
+        # Source: by hand: with 120 min a, dry at 90, ends at 100; c, dry at 115, does not; left out both end at 60 + 1440.
+        evening = day(replace(self.dries("a", 90), due=60), replace(self.dries("c", 115), due=60), end=60, cabinet=2)
+        (hour,) = what_would_help(evening, plan_day(with_what_goes_on(evening), 0), 0.3)
+        self.assertEqual((hour.words, hour.late, hour.left_out), ("one hour more", 40 + 1440, 1))
+
+    def test_more_that_dry_than_there_are_places_dry_all_the_same(self):
+        crowded = day(self.dries("a", 20), self.dries("b", 30), cabinet=1)
+        self.assertEqual(with_what_goes_on(crowded).places["cabinet"], 2)
+        self.assertEqual(plan_day(with_what_goes_on(crowded), 0).left_out, ())
 
 
 class HelpTests(CoreCase):

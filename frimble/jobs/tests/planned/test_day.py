@@ -11,7 +11,7 @@ from frimble.jobs.day import queries, services
 from frimble.jobs.models import Job, PlannedDay, ScreenNeed
 from frimble.people import settings as house_settings
 from frimble.people.models import Person
-from frimble.screens.models import MeshType
+from frimble.screens.models import MeshType, Screen
 from frimble.screens.steps.services import degrease
 from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
@@ -108,6 +108,41 @@ class PlanPageTests(DayCase):
         self.assertIn("2 screens are late", page.judgement)
         self.assertEqual(len(page.late), 2)
         self.assertIn("waits for", page.late[0].words)
+
+    def test_late_in_the_day_what_dries_past_its_end_stops_nobody(self):
+        afternoon = at(15)
+        self.wet("Q-014", until=at(17, 40))
+        with mock.patch("django.utils.timezone.now", lambda: afternoon):
+            self.client.post("/day/")
+        plan = PlannedDay.objects.last().plan
+        self.assertEqual((plan["status"] != "infeasible", plan["left_out"]), (True, ["Q-014"]))
+        self.assertEqual({task["screen"] for task in plan["tasks"]}, {"Q-015"})
+
+    def test_more_that_dry_than_the_cabinet_takes_are_planned_and_told(self):
+        self.set("day.cabinet_places", "1")
+        for code in ("Q-014", "Q-015"):
+            self.wet(code, until=at(8, 40))
+        self.client.post("/day/")
+        page = self.client.get("/day/").context["page"]
+        self.assertEqual(page.headline, "2 screens today")
+        self.assertIn("2 screens dry and the cabinet takes 1 by the house settings", page.crowded[0])
+
+    def test_whoever_is_gone_leaves_steps_half_done_and_the_day_is_planned_all_the_same(self):
+        self.set("day.sinks", "2")
+        self.client.post("/day/")
+        begun = datetime.fromisoformat(PlannedDay.objects.last().plan["tasks"][0]["start"])
+        Person.objects.exclude(username="tamsin").update(is_active=False)
+        with mock.patch("django.utils.timezone.now", lambda: begun + timedelta(minutes=1)):
+            self.client.post("/day/")
+        plan = PlannedDay.objects.last().plan
+        self.assertEqual((plan["status"] != "infeasible", plan["left_out"]), (True, []))
+
+    def set(self, key, value):
+        house_settings.change(key, value, "so it is", self.people["odile"], timezone.now())
+
+    def wet(self, code, until):
+        degrease(code, self.people["tamsin"], dwell_s=60)
+        Screen.objects.filter(frame__code=code).update(wet_until=until)
 
     def test_nothing_to_plan_is_said(self):
         ScreenNeed.objects.update(frame=None)
