@@ -6,7 +6,7 @@ from django.db import models
 
 from frimble.films.models import Film
 from frimble.jobs.choosing.models import ScreenChoice
-from frimble.jobs.day.models import PlannedDay
+from frimble.jobs.day.models import DayHours, PlannedDay, UsualHours
 from frimble.jobs.losses.models import TrialConclusion, TrialNote
 from frimble.jobs.refused.models import RefusedWork
 from frimble.jobs.supplies.models import Supply, SupplyRecord
@@ -95,6 +95,7 @@ class Photo(Attributed):
 
 
 __all__ = [
-    "Equipment", "Handover", "HandoverSignature", "Job", "Loan", "LoanReturn", "Photo", "PlannedDay", "RefusedWork",
-    "ScreenChoice", "ScreenNeed", "Supply", "SupplyRecord", "TrialConclusion", "TrialNote", "UpkeepItem", "UpkeepRecord",
+    "DayHours", "Equipment", "Handover", "HandoverSignature", "Job", "Loan", "LoanReturn", "Photo", "PlannedDay",
+    "RefusedWork", "ScreenChoice", "ScreenNeed", "Supply", "SupplyRecord", "TrialConclusion", "TrialNote", "UpkeepItem",
+    "UpkeepRecord", "UsualHours",
 ]  # fmt: skip

@@ -4,6 +4,7 @@ from frimble.jobs import live, views
 from frimble.jobs.choosing import views as choosing_views
 from frimble.jobs.cost.views import cost
 from frimble.jobs.day import views as day_views
+from frimble.jobs.day.hours.views import hours
 from frimble.jobs.day.session import session
 from frimble.jobs.lead.views import lead
 from frimble.jobs.losses import views as loss_views
@@ -23,6 +24,7 @@ urlpatterns = [
     path("alive/", views.alive, name="alive"),
     path("jobs/", views.jobs, name="jobs"),
     path("day/", day_views.day, name="day"),
+    path("day/hours/", hours, name="hours"),
     path("day/calendar.ics", day_views.calendar, name="day-calendar"),
     path("jobs/new/", views.new_job, name="new-job"),
     path("jobs/screens/", choosing_views.week, name="week"),

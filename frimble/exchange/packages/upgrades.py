@@ -6,7 +6,7 @@ A package says its version in `datapackage.json` as `schema_version`; one that s
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-CURRENT = 7
+CURRENT = 8
 
 
 @dataclass(frozen=True)
@@ -147,6 +147,7 @@ UPGRADES: Mapping[int, Upgrade] = {
             "stencils.stencilphoto": {"state": "done", "share_done": "1", "doing": "", "refusal": "", "tries": "0"},
         },
     ),
+    7: Upgrade(new=frozenset({"jobs.usualhours", "jobs.dayhours"})),
 }
 
 

@@ -2,6 +2,7 @@
 
 from django.db import models
 
+from frimble.people.models import Person
 from frimble.people.records import Attributed
 
 
@@ -19,3 +20,32 @@ class PlannedDay(Attributed):
 
     def __str__(self) -> str:
         return f"Plan of {self.at:%Y-%m-%d %H:%M}"
+
+
+class UsualHours(models.Model):
+    """When somebody is usually there, as it was typed; people without are there as long as the house's day."""
+
+    person = models.OneToOneField(Person, on_delete=models.PROTECT, related_name="usual_hours")
+    week = models.CharField(max_length=120)
+
+    class Meta:
+        verbose_name_plural = "usual hours"
+
+    def __str__(self) -> str:
+        return f"{self.person}: {self.week}"
+
+
+class DayHours(models.Model):
+    """When somebody is there on one day, whatever is usual; nothing typed is away."""
+
+    person = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="day_hours")
+    on = models.DateField()
+    hours = models.CharField(max_length=80, blank=True)
+
+    class Meta:
+        verbose_name_plural = "hours of days"
+        ordering = ["on", "person"]
+        constraints = [models.UniqueConstraint(fields=["person", "on"], name="hours_of_a_day_are_one")]
+
+    def __str__(self) -> str:
+        return f"{self.person} on {self.on}: {self.hours or 'away'}"

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
-from datetime import datetime, time, timedelta
+from datetime import datetime, time
 from math import ceil
 
 from django.utils import timezone
@@ -13,7 +13,7 @@ from frimble.coatings.models import Batch
 from frimble.core.coating.formula import parse_formula
 from frimble.core.conclusions import RuleViolation
 from frimble.core.lifecycle import State
-from frimble.core.planning.day import Day, ScreenWork, Shift, Step
+from frimble.core.planning.day import Day, ScreenWork, Step
 from frimble.core.planning.dayplan import DayPlan, ends_of
 from frimble.core.planning.stages.way import (
     BENCH,
@@ -31,13 +31,12 @@ from frimble.core.planning.stages.way import (
 )
 from frimble.exposures.models import Lamp
 from frimble.jobs.choosing.queries import on_its_way, open_needs
+from frimble.jobs.day.hours.queries import next_day
 from frimble.jobs.models import PlannedDay, ScreenNeed
-from frimble.people.models import Person
 from frimble.screens.models import Screen, ScreenEvent
 
 # More screens than this no room makes in a day; the first due are planned.
 _MOST_SCREENS = 60
-_WORKS = (Person.Role.TECHNICIAN, Person.Role.LEAD)
 # Emulsion under way without a job is finished too, but nobody waits for it.
 _IDLE = 0.1
 # Late screens for which another mesh is thought of.
@@ -63,16 +62,13 @@ class RoomDay:
 
 
 def room_day(settings, now: datetime) -> RoomDay:
-    """Today from now on; from the end of the day on, tomorrow.
+    """Today from now on; from the end of the day on, the next one on which somebody is there.
 
     Raises:
         RuleViolation: there is nothing to plan, or nobody who could work.
     """
-    start, end = _hours(settings, timezone.localtime(now))
+    start, end, shifts = next_day(settings, timezone.localtime(now))
     minutes = int((end - start).total_seconds() // 60)
-    shifts = tuple(Shift(str(p), 0, minutes, frozenset((*SKILLS, FILM))) for p in people_at_work())
-    if not shifts:
-        raise RuleViolation("Nobody is there who could work: add a technician first.")
     needs = list(open_needs().filter(frame__isnull=False).select_related("frame__screen__installation__mesh"))
     dries = _LayersToCome(settings)
     works = {w.code: w for w in (_held(need, settings, start, dries) for need in needs) if w is not None}
@@ -84,7 +80,7 @@ def room_day(settings, now: datetime) -> RoomDay:
     first_due = sorted(works.values(), key=lambda w: (w.due is None, w.due or 0, w.code))[:_MOST_SCREENS]
     naive = start.replace(tzinfo=None)
     return RoomDay(
-        Day(naive, minutes, shifts, places(settings), tuple(first_due)),
+        Day(naive, minutes, tuple(shifts), places(settings), tuple(first_due)),
         start,
         {need.frame.code: need.key for need in needs},
         {need.frame.code: need.job.number for need in needs},
@@ -96,25 +92,6 @@ def room_day(settings, now: datetime) -> RoomDay:
 def _wants_film(need: ScreenNeed, start: datetime) -> bool:
     """A colour that is named has a film of its own."""
     return bool(need.colour) and need.film_id is None and wants_film(on_its_way(need.frame.screen, start))
-
-
-def people_at_work():
-    """Whoever degreases, coats, exposes and washes."""
-    return Person.objects.filter(is_active=True, role__in=_WORKS).order_by("first_name", "pk")
-
-
-def _hours(settings, now) -> tuple[datetime, datetime]:
-    def at(day, hour):
-        moment = datetime.combine(day, time(0), tzinfo=now.tzinfo) + timedelta(hours=hour)
-        return moment.replace(second=0, microsecond=0)
-
-    starts, ends = settings["day.starts_h"], settings["day.ends_h"]
-    today = now.date()
-    soon = now.replace(second=0, microsecond=0) + timedelta(minutes=1)
-    if soon < at(today, ends) - timedelta(minutes=5):
-        return max(soon, at(today, starts)), at(today, ends)
-    tomorrow = today + timedelta(days=1)
-    return at(tomorrow, starts), at(tomorrow, ends)
 
 
 def places(settings) -> dict[str, int]:

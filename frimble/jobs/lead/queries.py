@@ -3,7 +3,7 @@
 import hashlib
 import pickle
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, time, timedelta
 
 from django.core.cache import cache
@@ -11,10 +11,11 @@ from django.db.models import F
 from django.utils import timezone
 
 from frimble.core.lifecycle import State
-from frimble.core.planning.day import Day, ScreenWork, Shift
+from frimble.core.planning.day import Day, ScreenWork
 from frimble.core.planning.lead import Replay, replays
-from frimble.core.planning.stages.way import SKILLS, OnItsWay, way
-from frimble.jobs.day.queries import people_at_work, places
+from frimble.core.planning.stages.way import OnItsWay, way
+from frimble.jobs.day.hours.queries import Hours
+from frimble.jobs.day.queries import places
 from frimble.screens.models import Cycle, ScreenEvent
 
 _WEEK_MIN = 7 * 1440
@@ -55,12 +56,11 @@ def last_week(settings, now: datetime) -> Day | None:
     )
     if not screens:
         return None
-    hours = [(round(settings["day.starts_h"] * 60), round(settings["day.ends_h"] * 60))]
+    hours = Hours(settings, monday, 7)
     shifts = tuple(
-        Shift(str(person), day * 1440 + begins, day * 1440 + ends, frozenset(SKILLS))
-        for person in people_at_work()
+        replace(shift, start=day * 1440 + shift.start, end=day * 1440 + shift.end)
         for day in range(7)
-        for begins, ends in hours
+        for shift in hours.shifts(monday + timedelta(days=day), 0)
     )
     return Day(start.replace(tzinfo=None), _WEEK_MIN, shifts, places(settings), screens) if shifts else None
 

@@ -97,6 +97,7 @@ PAGES = {
     "new job": "/jobs/new/",
     "screens for coming jobs": "/jobs/screens/",
     "day plan": "/day/",
+    "who is there": "/day/hours/",
     "separations of a job": "/jobs/J-302/separations/",
     "session of a job": "/jobs/J-301/session/?pieces=24&pads=4&colours=3&print_s=25&dry_s=90",
     "upkeep": "/upkeep/",
