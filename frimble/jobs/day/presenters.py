@@ -165,14 +165,26 @@ def _headline(plan) -> str:
 
 
 def _judgement(plan) -> str:
+    beside = len(_unplanned(plan))
+    if beside:
+        return f"{_of_planned(plan)} {counted(beside, 'colour', 'colours')} that jobs want cannot be planned."
+    return _of_planned(plan)
+
+
+def _of_planned(plan) -> str:
     late = _late_codes(plan)
     if not late:
-        return "Every screen is at press in time."
+        return "Every screen in it is at press in time." if _unplanned(plan) else "Every screen is at press in time."
     minutes, bound = plan["late"], plan["bound"]
     told = f"{counted(len(late), 'screen is', 'screens are')} late, {minutes:.0f} min in all"
     if bound >= minutes:
         return f"{told}; no plan is less late."
     return f"{told}; no plan is less late than {bound:.0f} min."
+
+
+def _unplanned(plan) -> list[dict[str, str]]:
+    """Plans kept from before that was looked at name none."""
+    return plan.get("unplanned", [])
 
 
 def _crowded(plan) -> list[str]:
@@ -236,7 +248,7 @@ def _hours(start: datetime, minutes: int) -> list[tuple[int, str]]:
 
 def _late(plan, tasks) -> list[ScreenWords]:
     there = {t.screen for t in tasks}
-    rows = []
+    rows = [ScreenWords(row["screen"], row["job"], f"cannot be planned: {row['words']}.") for row in _unplanned(plan)]
     for code in dict.fromkeys([*_late_codes(plan), *plan["left_out"]]):
         waits = plan["why"].get(code, "")
         what = "late" if code in there else "not today"

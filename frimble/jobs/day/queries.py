@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
-from datetime import datetime, time
+from datetime import datetime
 from math import ceil
 
 from django.utils import timezone
@@ -31,7 +31,9 @@ from frimble.core.planning.stages.way import (
 )
 from frimble.exposures.models import Lamp
 from frimble.jobs.choosing.queries import on_its_way, open_needs
+from frimble.jobs.day.due import due_at
 from frimble.jobs.day.hours.queries import next_day
+from frimble.jobs.day.unplanned import unplanned
 from frimble.jobs.models import PlannedDay, ScreenNeed
 from frimble.screens.models import Screen, ScreenEvent
 
@@ -50,7 +52,8 @@ class RoomDay:
 
     Attributes:
         start: its first moment, with its zone. jobs, numbers: what each screen is held for, and of which job, by its code.
-        films: of the screens that want one made. settings: that it was worked out with.
+        films: of the screens that want one made. settings: that it was worked out with. unplanned: what jobs want
+            that cannot be planned, and why.
     """
 
     day: Day
@@ -59,6 +62,7 @@ class RoomDay:
     numbers: dict[str, str]
     films: dict[str, Step]
     settings: Mapping
+    unplanned: list[dict[str, str]]
 
 
 def room_day(settings, now: datetime) -> RoomDay:
@@ -69,7 +73,8 @@ def room_day(settings, now: datetime) -> RoomDay:
     """
     start, end, shifts = next_day(settings, timezone.localtime(now))
     minutes = int((end - start).total_seconds() // 60)
-    needs = list(open_needs().filter(frame__isnull=False).select_related("frame__screen__installation__mesh"))
+    wanted = list(open_needs().select_related("frame__screen__installation__mesh"))
+    needs = [need for need in wanted if need.frame]
     dries = _LayersToCome(settings)
     works = {w.code: w for w in (_held(need, settings, start, dries) for need in needs) if w is not None}
     for screen in Screen.objects.for_lists().at_work().exclude(frame__code__in=works).order_by("since"):
@@ -86,6 +91,7 @@ def room_day(settings, now: datetime) -> RoomDay:
         {need.frame.code: need.job.number for need in needs},
         {need.frame.code: film_step(settings) for need in needs if _wants_film(need, start)},
         settings,
+        unplanned(wanted, works, end, settings),
     )
 
 
@@ -104,16 +110,6 @@ def places(settings) -> dict[str, int]:
         BOOTH: int(settings["day.booths"]),
         PRINTER: 1,
     }
-
-
-def due_at(need: ScreenNeed, settings) -> datetime | None:
-    """When the press wants the screens of a job."""
-    job = need.job
-    if job.press_on is None:
-        return None
-    hour = settings["day.press_h"]
-    at = job.press_time or time(int(hour), round(hour % 1 * 60))
-    return timezone.make_aware(datetime.combine(job.press_on, at))
 
 
 def _held(need, settings, start, dries: "_LayersToCome") -> ScreenWork | None:

@@ -47,6 +47,7 @@ def written(found: RoomDay, made: FilmPlan, standing: Standing, helps: Sequence[
         "bound": plan.bound,
         "left_out": list(plan.left_out),
         "why": dict(plan.why),
+        "unplanned": found.unplanned,
         "helps": [{"words": h.words, "late": h.late, "left_out": h.left_out} for h in helps],
         "moved": {code: _change(code, standing, plan.tasks, steps[code], found.start) for code in plan.moved},
         "frozen": sorted(standing.frozen & steps.keys()),

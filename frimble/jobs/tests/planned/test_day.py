@@ -140,6 +140,27 @@ class PlanPageTests(DayCase):
     def set(self, key, value):
         house_settings.change(key, value, "so it is", self.people["odile"], timezone.now())
 
+    def test_what_jobs_want_and_no_plan_can_hold_is_told(self):
+        Screen.objects.filter(frame__code="Q-015").update(state="failed")
+        mesh = MeshType.objects.get(thermal=False)
+        ScreenNeed.objects.create(job=self.job, mesh=mesh, formula="P1 S1", colour="red")
+        later = Job.objects.create(number="J-9", name="Later", press_on=timezone.localdate() + timedelta(days=9))
+        ScreenNeed.objects.create(job=later, mesh=mesh, formula="P1 S1", colour="blue")
+        self.client.post("/day/")
+        page = self.client.get("/day/").context["page"]
+        told = {row.job: row.words for row in page.late}
+        self.assertEqual(
+            told,
+            {
+                "J-301 gold": "cannot be planned: stencil failed, to reclaim. See to it first, or choose another screen.",
+                "J-301 red": "cannot be planned: no screen is chosen for it.",
+            },
+        )
+        self.assertIn("Every screen in it is at press in time. 2 colours that jobs want cannot", page.judgement)
+        Screen.objects.filter(frame__code="Q-015").update(state="ready")
+        self.client.post("/day/")
+        self.assertIn("1 colour that jobs want", self.client.get("/day/").context["page"].judgement)
+
     def wet(self, code, until):
         degrease(code, self.people["tamsin"], dwell_s=60)
         Screen.objects.filter(frame__code=code).update(wet_until=until)
