@@ -1,8 +1,10 @@
 """Jobs, the screens they want, and photographs of their designs."""
 
 import secrets
+from datetime import timedelta
 
 from django.db import models
+from django.utils import timezone
 
 from frimble.films.models import Film
 from frimble.jobs.choosing.models import ScreenChoice
@@ -22,6 +24,22 @@ from frimble.jobs.upkeep.models import (
 from frimble.people.records import Attributed
 from frimble.screens.models import Frame, MeshType
 
+# A job that never came to press is waited for so long after its day.
+WAITED_FOR_DAYS = 14
+
+
+class JobQuerySet(models.QuerySet):
+    def to_be_printed(self):
+        """Jobs without a day, with one that comes, and late ones: past it by little, with colours, and never at press."""
+        from frimble.press.models import PressVisit
+
+        today = timezone.localdate()
+        visits = PressVisit.objects.filter(job=models.OuterRef("pk"), event__replaced_by__isnull=True)
+        not_long = models.Q(press_on__gte=today - timedelta(days=WAITED_FOR_DAYS))
+        wanted = ScreenNeed.objects.filter(job=models.OuterRef("pk"))
+        late = not_long & models.Exists(wanted) & ~models.Exists(visits)
+        return self.filter(models.Q(press_on__isnull=True) | models.Q(press_on__gte=today) | late)
+
 
 class Job(models.Model):
     """Work that screens are made for."""
@@ -32,11 +50,19 @@ class Job(models.Model):
     press_on = models.DateField(null=True, blank=True)
     press_time = models.TimeField(null=True, blank=True)
 
+    objects = JobQuerySet.as_manager()
+
     class Meta:
         ordering = ["number"]
 
     def __str__(self) -> str:
         return f"{self.number} {self.name}"
+
+    @property
+    def is_late(self) -> bool:
+        """Its day at press is past, and it has not been there."""
+        past = self.press_on is not None and self.press_on < timezone.localdate()
+        return past and Job.objects.to_be_printed().filter(pk=self.pk).exists()
 
 
 class ScreenNeed(models.Model):

@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 
 from django.db.models import Count, F, Q, QuerySet
-from django.utils import timezone
 
 from frimble.jobs.choosing.colours import WITH_STENCIL
 from frimble.jobs.models import Job
@@ -11,7 +10,7 @@ from frimble.jobs.models import Job
 
 @dataclass(frozen=True)
 class Jobs:
-    """Those to be printed, the next first and those without a day last; and those printed, the latest first."""
+    """Those to be printed, late ones and the next first, those without a day last; and those past, the latest first."""
 
     coming: QuerySet[Job]
     printed: QuerySet[Job]
@@ -22,11 +21,11 @@ def search(sought: str = "") -> Jobs:
     jobs = Job.objects.all()
     for word in sought.split():
         jobs = jobs.filter(Q(number__icontains=word) | Q(name__icontains=word) | Q(what__icontains=word))
-    past = Q(press_on__lt=timezone.localdate())
     made = Q(needs__frame__screen__state__in=WITH_STENCIL) | Q(needs__beside__frame__screen__state__in=WITH_STENCIL)
     ready = Count("needs", filter=made, distinct=True)
-    coming = jobs.exclude(past).annotate(colours=Count("needs", distinct=True), ready=ready)
+    to_be_printed = Job.objects.to_be_printed()
+    coming = jobs.filter(pk__in=to_be_printed).annotate(colours=Count("needs", distinct=True), ready=ready)
     return Jobs(
         coming.order_by(F("press_on").asc(nulls_last=True), "number"),
-        jobs.filter(past).order_by("-press_on", "-number"),
+        jobs.exclude(pk__in=to_be_printed).order_by("-press_on", "-number"),
     )

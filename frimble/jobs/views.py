@@ -66,7 +66,9 @@ def jobs(request):
     found = queries.search(sought)
     page = Paginator(found.printed, _JOBS_A_PAGE).get_page(request.GET.get("page"))
     coming = found.coming if page.number == 1 else []
-    return render(request, "jobs/jobs.html", {"coming": coming, "page": page, "sought": sought})
+    return render(
+        request, "jobs/jobs.html", {"coming": coming, "page": page, "sought": sought, "today": timezone.localdate()}
+    )
 
 
 @recorders

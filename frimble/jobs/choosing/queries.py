@@ -4,9 +4,6 @@ from collections import defaultdict
 from collections.abc import Collection
 from dataclasses import replace
 
-from django.db.models import Q
-from django.utils import timezone
-
 from frimble.coatings.drying import queries as drying_queries
 from frimble.core.lifecycle import STATE_WORDS, Line, State
 from frimble.core.mesh.blemishes import SPOILS
@@ -14,7 +11,7 @@ from frimble.core.planning.choosing import Candidate, Want
 from frimble.core.planning.stages.way import OnItsWay, can_go_on, way
 from frimble.core.tension.limits import poor_below
 from frimble.exposures.models import Exposure
-from frimble.jobs.models import ScreenNeed
+from frimble.jobs.models import Job, ScreenNeed
 from frimble.screens.models import Blemish, Screen
 
 # Screens of a mesh that are looked at for a choice.
@@ -24,9 +21,9 @@ KEPT = (State.READY, State.STRIPPED)
 
 
 def open_needs():
-    """What jobs want that are not past their day on press, in the order of their days and colours."""
-    coming = Q(job__press_on__gte=timezone.localdate()) | Q(job__press_on__isnull=True)
-    found = ScreenNeed.objects.filter(coming).select_related("job", "mesh", "film", "frame")
+    """What jobs want that are to be printed, in the order of their days and colours."""
+    coming = Job.objects.to_be_printed()
+    found = ScreenNeed.objects.filter(job__in=coming).select_related("job", "mesh", "film", "frame")
     found = found.prefetch_related("ganged__film")
     return found.order_by("job__press_on", "job__press_time", "job__number", "position", "pk")
 

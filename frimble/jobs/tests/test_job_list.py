@@ -5,8 +5,9 @@ from datetime import timedelta
 from django.utils import timezone
 
 from frimble.jobs import queries
-from frimble.jobs.models import Job
+from frimble.jobs.models import Job, ScreenNeed
 from frimble.people.models import Person
+from frimble.screens.models import MeshType
 from frimble.testing.case import PageCase
 
 
@@ -24,6 +25,17 @@ class JobListTests(PageCase):
         found = queries.search()
         self.assertEqual([j.number for j in found.coming], ["J-5", "J-3", "J-4"])
         self.assertEqual([j.number for j in found.printed], ["J-2", "J-1"])
+
+    def test_one_that_never_came_to_press_stands_first_and_asks_for_a_new_day(self):
+        late = Job.objects.get(number="J-2")
+        mesh = MeshType.objects.create(count_per_cm=43, thread_um=80)
+        ScreenNeed.objects.create(job=late, mesh=mesh, formula="P1 S1", colour="red")
+        self.assertEqual([j.number for j in queries.search().coming], ["J-2", "J-5", "J-3", "J-4"])
+        self.assertContains(self.client.get("/jobs/"), "Was to be on press")
+        self.assertContains(self.client.get("/jobs/J-2/"), "give it a new day")
+        late.press_on = timezone.localdate()
+        late.save()
+        self.assertNotContains(self.client.get("/jobs/"), "Was to be on press")
 
     def test_all_words_are_wanted(self):
         found = queries.search("pennants heron")

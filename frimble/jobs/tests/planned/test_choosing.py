@@ -91,8 +91,10 @@ class WeekTests(ChoosingCase):
     def test_all_coming_colours_get_their_screens_at_once(self):
         for colour in ("white", "gold", "red"):
             self.need(colour)
-        late = Job.objects.create(number="J-302", name="Clocks", press_on=timezone.localdate() - timedelta(days=1))
-        self.need("black", job=late)
+        long_past = Job.objects.create(
+            number="J-302", name="Clocks", press_on=timezone.localdate() - timedelta(days=15)
+        )
+        self.need("black", job=long_past)
         page = self.client.get("/jobs/screens/")
         self.assertContains(page, "3 of 3 colours have a screen that suits")
         self.assertNotContains(page, "J-302")

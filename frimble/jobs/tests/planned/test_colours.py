@@ -10,7 +10,8 @@ from frimble.jobs.choosing import colours, queries
 from frimble.jobs.models import Job, ScreenNeed
 from frimble.jobs.tests.planned.test_choosing import ChoosingCase
 from frimble.people import settings as house_settings
-from frimble.screens.models import Frame, Screen
+from frimble.press.models import PressVisit
+from frimble.screens.models import Frame, Screen, ScreenEvent
 
 
 class ColourRowTests(ChoosingCase):
@@ -110,8 +111,21 @@ class CandidateTests(ChoosingCase):
         self.assertEqual(self.candidate().image_most_mm, (580 - 80 - 80, 790 - 230))
 
     def test_a_job_that_is_past_holds_nothing_any_more(self):
-        past = Job.objects.create(number="J-1", name="Old", press_on=timezone.localdate() - timedelta(days=2))
+        past = Job.objects.create(number="J-1", name="Old", press_on=timezone.localdate() - timedelta(days=15))
         self.need("white", job=past, frame=Frame.objects.get(code="Q-014"))
         self.assertEqual(self.candidate().held_for, "")
         self.need("red", frame=Frame.objects.get(code="Q-014"))
         self.assertEqual(self.candidate().held_for, "J-301 red")
+
+    def test_a_job_that_is_late_holds_its_screens_until_it_was_at_press(self):
+        late = Job.objects.create(number="J-1", name="Late", press_on=timezone.localdate() - timedelta(days=1))
+        self.assertFalse(late.is_late)
+        self.need("white", job=late, frame=Frame.objects.get(code="Q-014"))
+        self.assertEqual((self.candidate().held_for, late.is_late), ("J-1 white", True))
+        own = Screen.objects.get(frame__code="Q-015").installation
+        said = {"installation": own, "at": timezone.now(), "by": self.people["tamsin"]}
+        event = ScreenEvent.objects.create(kind="to_press", summary="to press", **said)
+        PressVisit.objects.create(event=event, job=late)
+        self.assertEqual((self.candidate().held_for, late.is_late), ("", False))
+        ScreenEvent.objects.create(kind="taken_back", summary="another job's", replaces=event, **said)
+        self.assertEqual(self.candidate().held_for, "J-1 white")
