@@ -31,11 +31,11 @@ class JobListTests(PageCase):
         mesh = MeshType.objects.create(count_per_cm=43, thread_um=80)
         ScreenNeed.objects.create(job=late, mesh=mesh, formula="P1 S1", colour="red")
         self.assertEqual([j.number for j in queries.search().coming], ["J-2", "J-5", "J-3", "J-4"])
-        self.assertContains(self.client.get("/jobs/"), "Was to be on press")
+        self.assertContains(self.client.get("/jobs/"), "was to be on press")
         self.assertContains(self.client.get("/jobs/J-2/"), "give it a new day")
         late.press_on = timezone.localdate()
         late.save()
-        self.assertNotContains(self.client.get("/jobs/"), "Was to be on press")
+        self.assertNotContains(self.client.get("/jobs/"), "was to be on press")
 
     def test_all_words_are_wanted(self):
         found = queries.search("pennants heron")
