@@ -80,6 +80,10 @@ def room_day(settings, now: datetime) -> RoomDay:
     for screen in Screen.objects.for_lists().at_work().exclude(frame__code__in=works).order_by("since"):
         if can_go_on(screen.state) and not screen.is_test:
             works[screen.code] = ScreenWork(screen.code, way(on_its_way(screen, start), settings), weight=_IDLE)
+    beside = unplanned(wanted, works, end, settings)
+    stuck = [row for row in beside if row["screen"]]
+    if not works and stuck:
+        raise RuleViolation(f"Nothing can be planned. {stuck[0]['job']}: {stuck[0]['words']}.")
     if not works:
         raise RuleViolation("No screen is under way and none is held for a job: choose the jobs' screens first.")
     first_due = sorted(works.values(), key=lambda w: (w.due is None, w.due or 0, w.code))[:_MOST_SCREENS]
@@ -91,7 +95,7 @@ def room_day(settings, now: datetime) -> RoomDay:
         {need.frame.code: need.job.number for need in needs},
         {need.frame.code: film_step(settings) for need in needs if _wants_film(need, start)},
         settings,
-        unplanned(wanted, works, end, settings),
+        beside,
     )
 
 

@@ -157,6 +157,11 @@ class PlanPageTests(DayCase):
             },
         )
         self.assertIn("Every screen in it is at press in time. 2 colours that jobs want cannot", page.judgement)
+        Screen.objects.filter(frame__code="Q-014").update(state="ready")
+        self.assertContains(
+            self.client.post("/day/", follow=True), "Nothing can be planned. J-301 gold: stencil failed"
+        )
+        Screen.objects.filter(frame__code="Q-014").update(state="bare")
         Screen.objects.filter(frame__code="Q-015").update(state="ready")
         self.client.post("/day/")
         self.assertIn("1 colour that jobs want", self.client.get("/day/").context["page"].judgement)
