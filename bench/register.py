@@ -30,6 +30,22 @@ PAGES = {
 }  # fmt: skip
 
 
+def _facts(kind: str, cycle) -> dict:
+    """What a record of this kind says, the same in every cycle but for the tension, which falls."""
+    wet = {"wet_until": cycle.started_at.isoformat()}
+    return {
+        "tension": {"mean": 26 - cycle.number * 0.3},
+        "degrease": {"dwell_s": 30} | wet,
+        "coat": {"layer": 1, "layers": 1} | wet,
+        "expose": {"is_test": False, "given_s": 60},
+        "wash": {"soak_s": 60, "rinse_s": 120} | wet,
+        "inspect": {"passed": True, "pinholes": 0},
+        "to_press": {"job": ""},
+        "from_press": {"impressions": 200},
+        "reclaim": {"rounds": 1, "minutes": 8, "outcome": "clean"},
+    }.get(kind, {})
+
+
 def build(screens: int, cycles: int, records: int) -> None:
     """A shop of that size, written straight into its tables."""
     from django.utils import timezone
@@ -82,7 +98,7 @@ def build(screens: int, cycles: int, records: int) -> None:
                     kind=kinds[r % 10],
                     at=c.started_at + timedelta(hours=r * 20),
                     by=person,
-                    facts={"mean": 26 - c.number * 0.3} if r % 10 == 0 else {},
+                    facts=_facts(kinds[r % 10], c),
                     summary=kinds[r % 10],
                 )
                 for c in made[first : first + 4000]

@@ -1,6 +1,7 @@
 """The facts of a record, by its kind: what later steps and learning rest on. Nothing else may stand in them."""
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
+from functools import cache
 from typing import Any, NotRequired, TypedDict, get_args, get_origin, get_type_hints
 
 
@@ -123,22 +124,47 @@ SHAPES: Mapping[str, type] = {
 }  # fmt: skip
 
 
+# Pages read these as they are; what else an old record lacks is not known.
+_NEVER_LACKING: Mapping[str, frozenset[str]] = {
+    "place": frozenset({"slot"}), "tension": frozenset({"mean"}), "harden": frozenset({"how"}),
+}  # fmt: skip
+
+
 def checked(kind: str, facts: Mapping[str, Any]) -> dict[str, Any]:
     """The facts again when they have the shape of their kind.
 
     Raises:
         TypeError: one is missing, of another type, or not among those of the kind: a slip of the program.
     """
-    shape = SHAPES.get(kind, Nothing)
-    hints = get_type_hints(shape)
-    missing = shape.__required_keys__ - set(facts)  # type: ignore[attr-defined]  # `type` hides what a TypedDict has
-    foreign = set(facts) - set(hints)
-    wrong = {name for name, value in facts.items() if name in hints and not _is(value, hints[name])}
-    if missing or foreign or wrong:
-        raise TypeError(
-            f"Facts of {kind}: missing {sorted(missing)}, foreign {sorted(foreign)}, wrong {sorted(wrong)}."
-        )
+    required = SHAPES.get(kind, Nothing).__required_keys__  # type: ignore[attr-defined]  # `type` hides what a TypedDict has
+    if wrong := _wrong(kind, facts, required):
+        raise TypeError(f"Facts of {kind}: {', '.join(wrong)}.")
     return dict(facts)
+
+
+def wrong_in_old(kind: str, facts: Any) -> list[str]:
+    """What is wrong with the facts of a record that another shop or an earlier version wrote; it may lack some."""
+    if not isinstance(facts, Mapping):
+        return ["values by their names are wanted"]
+    return _wrong(kind, facts, _NEVER_LACKING.get(kind, frozenset()))
+
+
+def _wrong(kind: str, facts: Mapping[str, Any], required: Collection[str]) -> list[str]:
+    hints = _hints(SHAPES.get(kind, Nothing))
+    return [
+        *(f"{name} is missing" for name in sorted(required) if name not in facts),
+        *(f"{name} does not belong to it" for name in sorted(facts) if name not in hints),
+        *(
+            f"{name} is of another type"
+            for name, value in facts.items()
+            if name in hints and not _is(value, hints[name])
+        ),
+    ]
+
+
+@cache
+def _hints(shape: type) -> dict[str, Any]:
+    return get_type_hints(shape)
 
 
 def _is(value: Any, hint: Any) -> bool:

@@ -5,9 +5,12 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
+from django.core.exceptions import ValidationError
 from django.db import models, transaction
 
 from frimble.core.conclusions import InvalidInput, RuleViolation
+from frimble.people.records.fields import FloatField
+from frimble.people.records.validators import Holding, share
 
 MOST_TRIES = 3
 
@@ -22,11 +25,13 @@ class BackgroundWork(models.Model):
         REFUSED = "refused", "refused"
         FAILED = "failed", "broken off"
 
+    # What every answer names.
+    answers = Holding()
     # It is at an end, whichever: nobody need ask how far it has come.
     ENDS = frozenset({State.DONE, State.REFUSED, State.FAILED})
 
     state = models.CharField(max_length=8, choices=State.choices, default=State.WAITING)
-    share_done = models.FloatField(default=0)
+    share_done = FloatField(default=0, validators=[share])
     doing = models.CharField(max_length=60, blank=True)
     refusal = models.CharField(max_length=400, blank=True)
     tries = models.PositiveSmallIntegerField(default=0)
@@ -34,6 +39,19 @@ class BackgroundWork(models.Model):
 
     class Meta:
         abstract = True
+
+    def clean(self) -> None:
+        """An answer is there once it is done, and whole.
+
+        Raises:
+            ValidationError: it is not.
+        """
+        super().clean()
+        if self.done:
+            try:
+                self.answers(self.result)
+            except ValidationError as error:
+                raise ValidationError({"result": error.messages}) from None
 
     @property
     def done(self) -> bool:

@@ -3,6 +3,8 @@
 from django.db import models
 
 from frimble.people.records import AppendOnly
+from frimble.people.records.fields import JSONField
+from frimble.people.records.validators import words
 from frimble.press.defects.models import PrintDefect
 from frimble.press.feedback.models import PressFeedback
 from frimble.screens.models import ScreenEvent
@@ -13,7 +15,7 @@ class PressVisit(AppendOnly):
 
     event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="press_visit")
     job = models.ForeignKey("jobs.Job", on_delete=models.PROTECT, null=True, related_name="visits")
-    passed_over = models.JSONField(default=list, help_text="checks of the gate that somebody went past")
+    passed_over = JSONField(default=list, help_text="checks of the gate that somebody went past", validators=[words])
     went_on_because = models.CharField(max_length=300, blank=True)
 
     def __str__(self) -> str:

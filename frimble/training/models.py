@@ -4,6 +4,8 @@ from django.db import models
 
 from frimble.people.models import Person
 from frimble.people.records import Attributed
+from frimble.people.records.fields import JSONField
+from frimble.people.records.validators import Holding
 
 
 class DrillRun(models.Model):
@@ -35,7 +37,7 @@ class SkillMemory(models.Model):
     person = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="skill_memories")
     skill = models.CharField(max_length=12)
     due_at = models.DateTimeField()
-    card = models.JSONField()
+    card = JSONField(validators=[Holding()])
 
     class Meta:
         ordering = ["due_at"]

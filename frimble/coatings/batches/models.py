@@ -7,6 +7,8 @@ from frimble.coatings.emulsions.models import Emulsion
 from frimble.core.emulsion import batch as rules
 from frimble.people.models import Person
 from frimble.people.records import Attributed
+from frimble.people.records.fields import FloatField
+from frimble.people.records.validators import not_negative, positive
 
 
 class BatchQuerySet(models.QuerySet):
@@ -28,9 +30,9 @@ class Batch(models.Model):
     oldest_at = models.DateTimeField(null=True, blank=True)
     mixed_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     kept_c = models.FloatField(default=20)
-    ratio = models.FloatField(null=True, blank=True)
-    litres = models.FloatField(null=True, blank=True)
-    capacity_l = models.FloatField(null=True, blank=True)
+    ratio = FloatField(null=True, blank=True, validators=[positive])
+    litres = FloatField(null=True, blank=True, validators=[not_negative])
+    capacity_l = FloatField(null=True, blank=True, validators=[positive])
     topped_from = models.ForeignKey("self", on_delete=models.PROTECT, null=True, blank=True, related_name="topped_into")
     finished_at = models.DateTimeField(null=True, blank=True)
     history = HistoricalRecords()
@@ -78,7 +80,7 @@ class BatchRecord(Attributed):
 
     batch = models.ForeignKey(Batch, on_delete=models.PROTECT, related_name="records")
     kind = models.CharField(max_length=10, choices=Kind)
-    litres = models.FloatField(null=True)
+    litres = FloatField(null=True, validators=[not_negative])
     kept_c = models.FloatField(null=True)
     run = models.ForeignKey("CoatingRun", on_delete=models.PROTECT, null=True, related_name="batch_records")
     note = models.CharField(max_length=240, blank=True)

@@ -5,6 +5,8 @@ from simple_history.models import HistoricalRecords
 
 from frimble.core.coating.coater import CONDITIONS
 from frimble.people.records import Attributed
+from frimble.people.records.fields import FloatField
+from frimble.people.records.validators import positive
 
 
 class Coater(models.Model):
@@ -16,7 +18,7 @@ class Coater(models.Model):
         SCREWED = "screwed", "end caps screwed"
 
     name = models.CharField(max_length=40, unique=True)
-    length_mm = models.FloatField()
+    length_mm = FloatField(validators=[positive])
     round_edge = models.BooleanField(default=True)
     ends = models.CharField(max_length=8, choices=Ends, blank=True)
     lipped = models.BooleanField(default=False, help_text="its ends stand out and set the angle by themselves")

@@ -10,6 +10,8 @@ from frimble.core.coating import wet as wet_coat
 from frimble.core.emulsion import batch as batch_rules
 from frimble.core.statistics.interval import Interval
 from frimble.people.records import AppendOnly, Attributed
+from frimble.people.records.fields import FloatField
+from frimble.people.records.validators import positive, share
 from frimble.screens.models import ScreenEvent
 
 INKS = list(batch_rules.INKS.items())
@@ -29,13 +31,13 @@ class Coat(AppendOnly):
     coater = models.ForeignKey(Coater, on_delete=models.PROTECT, null=True, related_name="coats")
     fill = models.CharField(max_length=12, choices=FILLS, blank=True)
     ink = models.CharField(max_length=8, choices=INKS, blank=True)
-    stroke_s = models.FloatField(null=True)
+    stroke_s = FloatField(null=True, validators=[positive])
     air_c = models.FloatField()
-    humidity = models.FloatField()
+    humidity = FloatField(validators=[share])
     fan = models.CharField(max_length=4, choices=list(drying.FANS.items()), default="low")
-    dry_min = models.FloatField()
-    dry_low_min = models.FloatField()
-    dry_high_min = models.FloatField()
+    dry_min = FloatField(validators=[positive])
+    dry_low_min = FloatField(validators=[positive])
+    dry_high_min = FloatField(validators=[positive])
 
     @property
     def drying_time(self) -> Interval:

@@ -5,6 +5,8 @@ from django.db import models
 from frimble.coatings.coats.models import Coat
 from frimble.core.coating import drying, dryness
 from frimble.people.records import AppendOnly, Attributed
+from frimble.people.records.fields import FloatField
+from frimble.people.records.validators import positive, share
 from frimble.screens.models import Rack, ScreenEvent
 
 
@@ -15,7 +17,7 @@ class DryCheck(AppendOnly):
     coat = models.ForeignKey(Coat, on_delete=models.PROTECT, related_name="dry_checks")
     method = models.CharField(max_length=8, choices=list(dryness.METHODS.items()))
     verdict = models.CharField(max_length=10)
-    elapsed_min = models.FloatField()
+    elapsed_min = FloatField(validators=[positive])
 
     class Meta:
         ordering = ["elapsed_min"]
@@ -29,7 +31,7 @@ class AirReading(Attributed):
 
     cabinet = models.ForeignKey(Rack, on_delete=models.PROTECT, related_name="air_readings")
     air_c = models.FloatField()
-    humidity = models.FloatField()
+    humidity = FloatField(validators=[share])
     fan = models.CharField(max_length=4, choices=list(drying.FANS.items()))
     simulated = models.BooleanField(default=False)
 

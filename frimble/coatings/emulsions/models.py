@@ -4,6 +4,8 @@ from django.db import models
 from simple_history.models import HistoricalRecords
 
 from frimble.core.emulsion import batch as rules
+from frimble.people.records.fields import FloatField
+from frimble.people.records.validators import not_negative, positive, share
 
 
 class Emulsion(models.Model):
@@ -26,15 +28,15 @@ class Emulsion(models.Model):
 
     name = models.CharField(max_length=60, unique=True)
     kind = models.CharField(max_length=16, choices=list(rules.KINDS.items()))
-    solids = models.FloatField(help_text="fraction of the wet emulsion")
+    solids = FloatField(help_text="fraction of the wet emulsion", validators=[share])
     colour = models.CharField(max_length=7, default="#7FA99B")
     exposed_colour = models.CharField(max_length=7, blank=True)
-    ratio = models.FloatField(null=True, blank=True)
+    ratio = FloatField(null=True, blank=True, validators=[positive])
     resists = models.CharField(max_length=8, choices=Resists, default=Resists.BOTH)
     suits = models.CharField(max_length=8, choices=Cloth, default=Cloth.ANY)
     speed = models.CharField(max_length=8, choices=Speed, default=Speed.MEDIUM)
-    finest_um = models.FloatField(null=True, blank=True)
-    cost_l = models.FloatField(null=True, blank=True)
+    finest_um = FloatField(null=True, blank=True, validators=[positive])
+    cost_l = FloatField(null=True, blank=True, validators=[not_negative])
     history = HistoricalRecords()
 
     class Meta:

@@ -3,6 +3,8 @@
 from django.db import models
 
 from frimble.people.records import AppendOnly
+from frimble.people.records.fields import FloatField, JSONField
+from frimble.people.records.validators import not_negative, numbers, positive
 from frimble.screens.models import ScreenEvent
 
 
@@ -11,10 +13,10 @@ class CoatThickness(AppendOnly):
 
     event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="coat_thickness")
     coat = models.ForeignKey("Coat", on_delete=models.PROTECT, related_name="thicknesses")
-    bare_um = models.FloatField()
-    readings_um = models.JSONField()
-    eom_um = models.FloatField()
-    spread_um = models.FloatField()
+    bare_um = FloatField(validators=[positive])
+    readings_um = JSONField(validators=[numbers])
+    eom_um = FloatField(validators=[positive])
+    spread_um = FloatField(validators=[not_negative])
     simulated = models.BooleanField(default=False)
 
     class Meta:

@@ -21,13 +21,20 @@ class FactsTests(unittest.TestCase):
 
     def test_what_is_missing_foreign_or_of_another_type_is_named(self):
         for kind, given, word in (
-            ("coat", {"layer": 1, "layers": 2}, r"missing \['wet_until'\]"),
-            ("strip", {"minutes": 3}, r"foreign \['minutes'\]"),
-            ("inspect", {"passed": 1, "pinholes": 0}, r"wrong \['passed'\]"),
-            ("from_press", {"impressions": True}, r"wrong \['impressions'\]"),
+            ("coat", {"layer": 1, "layers": 2}, "Facts of coat: wet_until is missing"),
+            ("strip", {"minutes": 3}, "minutes does not belong to it"),
+            ("inspect", {"passed": 1, "pinholes": 0}, "passed is of another type"),
+            ("from_press", {"impressions": True}, "impressions is of another type"),
         ):
             with self.assertRaisesRegex(TypeError, word):
                 facts.checked(kind, given)
+
+    def test_an_old_record_may_lack_what_is_not_read_as_it_is(self):
+        # Source: RFC 8259: a value in JSON may be an object, a list, a word, a number, true, false or null.
+        self.assertEqual(facts.wrong_in_old("coat", {"layer": 1}), [])
+        self.assertEqual(facts.wrong_in_old("tension", {}), ["mean is missing"])
+        for value in ([], "x", 3, True, None):
+            self.assertEqual(facts.wrong_in_old("strip", value), ["values by their names are wanted"])
 
     def test_every_shape_belongs_to_a_kind_of_record(self):
         others = {"place", "mounted", "tension", "air", "dry_check", "thickness", "read_test", "harden"}

@@ -8,6 +8,8 @@ from frimble.exposures.conditions import Setup
 from frimble.exposures.steptests.models import TestReading
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly, AppendOnlyQuerySet, Attributed
+from frimble.people.records.fields import FloatField, JSONField
+from frimble.people.records.validators import Holding, positive
 
 
 class ChartEntries(AppendOnlyQuerySet):
@@ -37,19 +39,23 @@ class ChartEntries(AppendOnlyQuerySet):
 class ChartEntry(AppendOnly, Setup):
     """One accepted cell of the exposure chart. A newer entry for the same conditions takes its place. Append-only."""
 
-    time_s = models.FloatField()
-    low_s = models.FloatField()
-    high_s = models.FloatField()
+    time_s = FloatField(validators=[positive])
+    low_s = FloatField(validators=[positive])
+    high_s = FloatField(validators=[positive])
     school = models.CharField(max_length=8)
     reason = models.CharField(max_length=400)
     bracketed = models.BooleanField()
-    cured_low_s = models.FloatField(null=True)
-    cured_high_s = models.FloatField(null=True)
-    closes_low_s = models.FloatField(null=True)
-    closes_high_s = models.FloatField(null=True)
-    facts = models.JSONField(null=True, help_text="what the time rested on, in numbers")
-    meter = models.FloatField(null=True)
-    lamp_distance_mm = models.FloatField(null=True)
+    cured_low_s = FloatField(null=True, validators=[positive])
+    cured_high_s = FloatField(null=True, validators=[positive])
+    closes_low_s = FloatField(null=True, validators=[positive])
+    closes_high_s = FloatField(null=True, validators=[positive])
+    facts = JSONField(
+        null=True,
+        help_text="what the time rested on, in numbers",
+        validators=[Holding("stencil_um", "yellow", "dmin", "emulsion", "lamp", "distance_mm")],
+    )
+    meter = FloatField(null=True, validators=[positive])
+    lamp_distance_mm = FloatField(null=True, validators=[positive])
     reading = models.OneToOneField(TestReading, on_delete=models.PROTECT, related_name="chart_entry")
     accepted_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     accepted_at = models.DateTimeField()

@@ -6,6 +6,8 @@ from simple_history.models import HistoricalRecords
 from frimble.core.exposure.light import source as light_source
 from frimble.core.exposure.light.kinds import KINDS
 from frimble.people.records import Attributed
+from frimble.people.records.fields import FloatField, JSONField
+from frimble.people.records.validators import not_negative, positive, rows_of_numbers
 
 
 class Lamp(models.Model):
@@ -15,12 +17,12 @@ class Lamp(models.Model):
 
     name = models.CharField(max_length=40, unique=True)
     kind = models.CharField(max_length=16, choices=[(key, kind.words) for key, kind in KINDS.items()])
-    distance_mm = models.FloatField(null=True, blank=True)
-    warm_up_s = models.FloatField(default=0)
-    start_lag_s = models.FloatField(default=0)
+    distance_mm = FloatField(null=True, blank=True, validators=[positive])
+    warm_up_s = FloatField(default=0, validators=[not_negative])
+    start_lag_s = FloatField(default=0, validators=[not_negative])
     geometry = models.CharField(max_length=8, choices=list(light_source.GEOMETRIES.items()), default="point")
     contact = models.CharField(max_length=8, choices=list(light_source.CONTACTS.items()), default="weight")
-    units_a_second = models.FloatField(null=True, blank=True)
+    units_a_second = FloatField(null=True, blank=True, validators=[positive])
     changed_at = models.DateTimeField(null=True, editable=False)
     changed = models.CharField(max_length=160, blank=True, editable=False)
     history = HistoricalRecords()
@@ -56,9 +58,11 @@ class LampRecord(Attributed):
 
     lamp = models.ForeignKey(Lamp, on_delete=models.PROTECT, related_name="records")
     kind = models.CharField(max_length=8, choices=Kind)
-    hours = models.FloatField(null=True)
-    light_mw_cm2 = models.FloatField(null=True)
-    field = models.JSONField(null=True, help_text="rows of readings, of the lamp's own meter or as shares")
+    hours = FloatField(null=True, validators=[not_negative])
+    light_mw_cm2 = FloatField(null=True, validators=[positive])
+    field = JSONField(
+        null=True, help_text="rows of readings, of the lamp's own meter or as shares", validators=[rows_of_numbers]
+    )
     simulated = models.BooleanField(default=False)
     note = models.CharField(max_length=200, blank=True)
 

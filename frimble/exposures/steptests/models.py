@@ -12,6 +12,15 @@ from frimble.exposures.conditions import Setup
 from frimble.exposures.steptests import kinds
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly, Attributed
+from frimble.people.records.fields import FloatField, JSONField, PositiveIntegerField
+from frimble.people.records.validators import (
+    Holding,
+    not_negative,
+    numbers,
+    numbers_with_gaps,
+    positive,
+    rows_of_numbers,
+)
 from frimble.screens.models import Screen
 
 
@@ -24,26 +33,30 @@ class StepTest(Setup):
         SPOILED = "spoiled", "spoiled"
 
     kind = models.CharField(max_length=8, choices=kinds.choices, default=kinds.USUAL.key)
-    factors = models.JSONField(
-        null=True, help_text="share of the light through each step of a factor film or grey scale"
+    factors = JSONField(
+        null=True,
+        help_text="share of the light through each step of a factor film or grey scale",
+        validators=[numbers],
     )
     factor_film = models.ForeignKey("FactorFilm", on_delete=models.PROTECT, null=True, related_name="+")
     own_film = models.BooleanField(default=False, help_text="with the shop's own step-test film on it")
     screen = models.ForeignKey(Screen, on_delete=models.PROTECT, related_name="step_tests")
     batch = models.ForeignKey(Batch, on_delete=models.PROTECT, related_name="+")
-    guess_s = models.FloatField()
+    guess_s = FloatField(validators=[positive])
     series = models.CharField(max_length=12)
     card = models.CharField(max_length=8)
-    lag_s = models.FloatField()
-    length_mm = models.FloatField()
-    planned_times_s = models.JSONField()
-    moves = models.JSONField(help_text="[[seconds after light on, strip], …]")
-    total_s = models.FloatField()
-    real_times_s = models.JSONField(null=True)
+    lag_s = FloatField(validators=[not_negative])
+    length_mm = FloatField(validators=[positive])
+    planned_times_s = JSONField(validators=[numbers])
+    moves = JSONField(help_text="[[seconds after light on, strip], …]", validators=[rows_of_numbers])
+    total_s = FloatField(validators=[positive])
+    real_times_s = JSONField(null=True, validators=[numbers_with_gaps])
     status = models.CharField(max_length=8, choices=Status, default=Status.PLANNED)
-    lamp_distance_mm = models.FloatField(null=True)
-    soak_s = models.FloatField(null=True, help_text="how it is to be washed out: more washing moves the reading")
-    rinse_s = models.FloatField(null=True)
+    lamp_distance_mm = FloatField(null=True, validators=[positive])
+    soak_s = FloatField(
+        null=True, help_text="how it is to be washed out: more washing moves the reading", validators=[not_negative]
+    )
+    rinse_s = FloatField(null=True, validators=[not_negative])
     planned_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     planned_at = models.DateTimeField()
 
@@ -127,10 +140,10 @@ class StepPhoto(Attributed):
     step_test = models.ForeignKey(StepTest, on_delete=models.PROTECT, related_name="photos")
     photo = models.FileField(upload_to=photo_name)
     straight = models.FileField(upload_to=photo_name, blank=True)
-    dpi = models.PositiveIntegerField()
-    scale_bar_mm = models.FloatField()
-    wanted_opening_um = models.FloatField()
-    result = models.JSONField()
+    dpi = PositiveIntegerField(validators=[positive])
+    scale_bar_mm = FloatField(validators=[positive])
+    wanted_opening_um = FloatField(validators=[positive])
+    result = JSONField(validators=[Holding("steps")])
     refused = models.CharField(max_length=500, blank=True)
 
     class Meta:
@@ -145,10 +158,12 @@ class TestReading(AppendOnly):
 
     step_test = models.ForeignKey(StepTest, on_delete=models.PROTECT, related_name="readings")
     school = models.CharField(max_length=8)
-    wanted_opening_um = models.FloatField()
+    wanted_opening_um = FloatField(validators=[positive])
     outcome = models.CharField(max_length=20)
-    recommended_s = models.FloatField(null=True)
-    solid_step = models.FloatField(null=True, help_text="of a grey scale: the highest step that stands solid")
+    recommended_s = FloatField(null=True, validators=[positive])
+    solid_step = FloatField(
+        null=True, help_text="of a grey scale: the highest step that stands solid", validators=[not_negative]
+    )
     photo = models.ForeignKey(StepPhoto, on_delete=models.PROTECT, null=True, related_name="readings")
     read_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     read_at = models.DateTimeField()
@@ -165,14 +180,18 @@ class ReadStep(AppendOnly):
 
     reading = models.ForeignKey(TestReading, on_delete=models.PROTECT, related_name="steps")
     strip = models.PositiveSmallIntegerField()
-    time_s = models.FloatField()
+    time_s = FloatField(validators=[positive])
     grade = models.CharField(max_length=8)
-    finest_opening_um = models.FloatField(null=True)
-    thinnest_line_um = models.FloatField(null=True)
-    smallest_dot = models.FloatField(null=True, help_text="per cent of the highlight dot still clear")
+    finest_opening_um = FloatField(null=True, validators=[positive])
+    thinnest_line_um = FloatField(null=True, validators=[positive])
+    smallest_dot = FloatField(
+        null=True, help_text="per cent of the highlight dot still clear", validators=[not_negative]
+    )
     slimy = models.BooleanField(default=False)
     pale = models.BooleanField(default=False)
-    marks = models.JSONField(null=True, help_text="what was seen of blocks, lines and openings, where it was ranked")
+    marks = JSONField(
+        null=True, help_text="what was seen of blocks, lines and openings, where it was ranked", validators=[Holding()]
+    )
 
     class Meta:
         ordering = ["strip"]

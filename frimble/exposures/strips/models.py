@@ -6,6 +6,8 @@ from frimble.coatings.models import Emulsion
 from frimble.exposures.lamps.models import Lamp
 from frimble.exposures.production.models import Exposure
 from frimble.people.records import Attributed
+from frimble.people.records.fields import FloatField
+from frimble.people.records.validators import not_negative
 
 
 class ControlStrip(Attributed):
@@ -14,7 +16,7 @@ class ControlStrip(Attributed):
     exposure = models.ForeignKey(Exposure, on_delete=models.PROTECT, related_name="strips")
     lamp = models.ForeignKey(Lamp, on_delete=models.PROTECT, related_name="strips")
     emulsion = models.ForeignKey(Emulsion, on_delete=models.PROTECT, related_name="+")
-    step = models.FloatField()
+    step = FloatField(validators=[not_negative])
 
     class Meta:
         ordering = ["at", "pk"]

@@ -8,6 +8,8 @@ from frimble.exposures.steptests.models import StepTest
 from frimble.films.models import Film, FilmProcess
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly
+from frimble.people.records.fields import FloatField, JSONField
+from frimble.people.records.validators import not_negative, numbers, positive
 from frimble.screens.models import Screen
 
 
@@ -25,11 +27,15 @@ class Run(models.Model):
     lamp = models.ForeignKey(Lamp, on_delete=models.PROTECT, related_name="+")
     film_process = models.ForeignKey(FilmProcess, on_delete=models.PROTECT, related_name="+")
     film = models.ForeignKey(Film, on_delete=models.PROTECT, null=True, related_name="+")
-    time_s = models.FloatField(help_text="light wanted, without the lamp's lag; of strip 1 in a step test")
-    moves_s = models.JSONField(default=list)
-    total_s = models.FloatField()
-    warm_up_s = models.FloatField(default=0)
-    meter = models.FloatField(null=True, help_text="light under the sky when it began, as the meter shows it")
+    time_s = FloatField(
+        help_text="light wanted, without the lamp's lag; of strip 1 in a step test", validators=[positive]
+    )
+    moves_s = JSONField(default=list, validators=[numbers])
+    total_s = FloatField(validators=[positive])
+    warm_up_s = FloatField(default=0, validators=[not_negative])
+    meter = FloatField(
+        null=True, help_text="light under the sky when it began, as the meter shows it", validators=[positive]
+    )
     sky = models.CharField(max_length=60, blank=True)
     why = models.CharField(max_length=400)
     override_reason = models.CharField(max_length=300, blank=True)

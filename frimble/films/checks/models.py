@@ -9,6 +9,8 @@ from frimble.films.library.models import Film
 from frimble.people.background import BackgroundWork
 from frimble.people.models import Person
 from frimble.people.records import Attributed
+from frimble.people.records.fields import FloatField
+from frimble.people.records.validators import Holding, positive
 from frimble.screens.models import MeshType
 
 
@@ -32,12 +34,14 @@ class ScanCheck(BackgroundWork):
         REFUSED = "refused", "refused"
         FAILED = "failed", "broken off"
 
+    answers = Holding("passed", "reason", "findings")
+
     film = models.ForeignKey(Film, on_delete=models.PROTECT, related_name="checks")
     scan = models.FileField(upload_to=scan_name)
     picture = models.FileField(upload_to=scan_name, blank=True)
     densities = models.FileField(upload_to=scan_name, blank=True)
     detail = models.FileField(upload_to=unpacked_name, blank=True)
-    dpi = models.FloatField(null=True, blank=True)
+    dpi = FloatField(null=True, blank=True, validators=[positive])
     encoding = models.CharField(max_length=8, default="srgb")
     wedge = models.CharField(max_length=300, blank=True)
     mesh = models.ForeignKey(MeshType, on_delete=models.PROTECT, null=True, blank=True, related_name="+")

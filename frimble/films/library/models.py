@@ -8,6 +8,8 @@ from frimble.core.film.angles import SHAPES
 from frimble.films.processes.models import FilmProcess
 from frimble.people.models import Person
 from frimble.people.records import Attributed
+from frimble.people.records.fields import FloatField
+from frimble.people.records.validators import not_negative, positive
 
 
 class Film(models.Model):
@@ -22,12 +24,12 @@ class Film(models.Model):
     separation = models.CharField(max_length=60, blank=True)
     process = models.ForeignKey(FilmProcess, on_delete=models.PROTECT, null=True, related_name="films")
     kept_at = models.CharField(max_length=60, blank=True)
-    ruling_lpi = models.FloatField(null=True, blank=True)
+    ruling_lpi = FloatField(null=True, blank=True, validators=[positive])
     angle_deg = models.FloatField(null=True, blank=True)
     dot_shape = models.CharField(max_length=12, choices=list(SHAPES.items()), blank=True)
     ink = models.CharField(max_length=8, choices=list(INKS.items()), blank=True)
-    width_mm = models.FloatField(null=True, blank=True)
-    height_mm = models.FloatField(null=True, blank=True)
+    width_mm = FloatField(null=True, blank=True, validators=[positive])
+    height_mm = FloatField(null=True, blank=True, validators=[positive])
     centre_x_mm = models.FloatField(null=True, editable=False)
     centre_y_mm = models.FloatField(null=True, editable=False)
     turned = models.BooleanField(default=False, editable=False)
@@ -56,8 +58,8 @@ class TouchUp(Attributed):
         OTHER = "other", "other"
 
     kind = models.CharField(max_length=8, choices=Kind, default=Kind.OTHER)
-    density_before = models.FloatField(null=True)
-    density_after = models.FloatField(null=True)
+    density_before = FloatField(null=True, validators=[not_negative])
+    density_after = FloatField(null=True, validators=[not_negative])
     film = models.ForeignKey(Film, on_delete=models.PROTECT, related_name="touch_ups")
     words = models.CharField(max_length=240)
 

@@ -7,6 +7,8 @@ from frimble.core.film import densities
 from frimble.core.film.costs import FilmCost, film_cost
 from frimble.core.film.evidence import Evidence, standing
 from frimble.people.records import Attributed
+from frimble.people.records.fields import FloatField
+from frimble.people.records.validators import not_negative, positive, share
 
 
 class FilmProcess(models.Model):
@@ -16,12 +18,12 @@ class FilmProcess(models.Model):
     how_made = models.CharField(max_length=200, blank=True)
     settings = models.CharField(max_length=240, blank=True)
     settings_changed_at = models.DateTimeField(null=True, editable=False)
-    widest_mm = models.FloatField(null=True, blank=True)
-    machine_price = models.FloatField(null=True, blank=True)
-    life_films = models.FloatField(null=True, blank=True)
-    ink_a_film = models.FloatField(null=True, blank=True)
-    sheet_a_film = models.FloatField(null=True, blank=True)
-    spoilage = models.FloatField(null=True, blank=True)
+    widest_mm = FloatField(null=True, blank=True, validators=[positive])
+    machine_price = FloatField(null=True, blank=True, validators=[not_negative])
+    life_films = FloatField(null=True, blank=True, validators=[positive])
+    ink_a_film = FloatField(null=True, blank=True, validators=[not_negative])
+    sheet_a_film = FloatField(null=True, blank=True, validators=[not_negative])
+    spoilage = FloatField(null=True, blank=True, validators=[share])
     history = HistoricalRecords()
 
     class Meta:
@@ -48,8 +50,8 @@ class DensityReading(Attributed):
     process = models.ForeignKey(FilmProcess, on_delete=models.PROTECT, related_name="readings")
     band = models.CharField(max_length=8, choices=list(densities.BANDS.items()))
     route = models.CharField(max_length=12, choices=list(densities.ROUTES.items()))
-    dmax = models.FloatField()
-    dmin = models.FloatField()
+    dmax = FloatField(validators=[not_negative])
+    dmin = FloatField(validators=[not_negative])
     at_least = models.BooleanField(default=False)
     simulated = models.BooleanField(default=False)
     setting = models.CharField(max_length=60, blank=True, help_text="a setting that was tried, not the one in use")

@@ -4,6 +4,8 @@ from django.db import models
 
 from frimble.people.models import Person
 from frimble.people.records import Attributed
+from frimble.people.records.fields import JSONField
+from frimble.people.records.validators import Holding
 
 
 class PlannedDay(Attributed):
@@ -13,7 +15,7 @@ class PlannedDay(Attributed):
     """
 
     better_than = models.ForeignKey("self", on_delete=models.PROTECT, null=True, related_name="+")
-    plan = models.JSONField()
+    plan = JSONField(validators=[Holding("start", "end", "tasks")])
 
     class Meta:
         ordering = ["pk"]

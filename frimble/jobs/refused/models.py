@@ -4,6 +4,8 @@ from django.db import models
 
 from frimble.core.costing.refused import REFUSAL_WORDS, Refusal, Refused
 from frimble.people.records import Attributed
+from frimble.people.records.fields import FloatField
+from frimble.people.records.validators import not_negative, positive
 
 
 class RefusedWork(Attributed):
@@ -11,9 +13,9 @@ class RefusedWork(Attributed):
 
     words = models.CharField(max_length=120)
     reason = models.CharField(max_length=12, choices=[(r.value, REFUSAL_WORDS[r]) for r in Refusal])
-    width_mm = models.FloatField(null=True)
-    height_mm = models.FloatField(null=True)
-    money = models.FloatField(null=True)
+    width_mm = FloatField(null=True, validators=[positive])
+    height_mm = FloatField(null=True, validators=[positive])
+    money = FloatField(null=True, validators=[not_negative])
 
     class Meta:
         ordering = ["-at", "-pk"]

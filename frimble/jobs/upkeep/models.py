@@ -4,13 +4,15 @@ from django.db import models
 
 from frimble.people.models import Person
 from frimble.people.records import Attributed
+from frimble.people.records.fields import PositiveIntegerField
+from frimble.people.records.validators import positive
 
 
 class UpkeepItem(models.Model):
     """Something that comes due: an extinguisher, a filter, a gauge's calibration, gear, a machine's service."""
 
     name = models.CharField(max_length=80, unique=True)
-    every_days = models.PositiveIntegerField()
+    every_days = PositiveIntegerField(validators=[positive])
     person = models.ForeignKey(Person, on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
     where = models.CharField(max_length=80, blank=True)
 

@@ -6,6 +6,8 @@ from django.db import models
 
 from frimble.core.press.feedback import QUESTIONS, Print
 from frimble.people.records import Attributed
+from frimble.people.records.fields import FloatField
+from frimble.people.records.validators import not_negative
 from frimble.screens.models import Cycle, MeshInstallation
 
 
@@ -33,9 +35,9 @@ class PressFeedback(Attributed):
     ink_fault = models.CharField(max_length=8, blank=True)
     ink = models.CharField(max_length=10, blank=True)
     squeegee = models.CharField(max_length=60, blank=True)
-    off_contact_mm = models.FloatField(null=True)
+    off_contact_mm = FloatField(null=True, validators=[not_negative])
     ink_c = models.FloatField(null=True)
-    ink_s = models.FloatField(null=True)
+    ink_s = FloatField(null=True, validators=[not_negative])
     blend = models.BooleanField(default=False)
     photo = models.FileField(upload_to=print_name, blank=True)
     note = models.CharField(max_length=300, blank=True)

@@ -6,6 +6,8 @@ from django.db import models
 
 from frimble.core.mesh import blemishes
 from frimble.people.records import Attributed
+from frimble.people.records.fields import FloatField
+from frimble.people.records.validators import not_negative
 from frimble.screens.register.models import MeshInstallation
 
 
@@ -24,8 +26,8 @@ class Blemish(Attributed):
     kind = models.CharField(max_length=8, choices=list(blemishes.BLEMISHES.items()))
     x_mm = models.FloatField()
     y_mm = models.FloatField()
-    width_mm = models.FloatField()
-    height_mm = models.FloatField()
+    width_mm = FloatField(validators=[not_negative])
+    height_mm = FloatField(validators=[not_negative])
     photo = models.FileField(upload_to=photo_name, blank=True)
     clears = models.OneToOneField("self", on_delete=models.PROTECT, null=True, related_name="cleared_by")
 

@@ -4,6 +4,8 @@ from django.db import models
 from simple_history.models import HistoricalRecords
 
 from frimble.core.mesh.geometry import MeshGeometry, geometry
+from frimble.people.records.fields import FloatField
+from frimble.people.records.validators import positive
 from frimble.ui.active_units import mesh_words
 
 
@@ -14,11 +16,11 @@ class MeshType(models.Model):
         WHITE = "white", "white"
         YELLOW = "yellow", "yellow"
 
-    count_per_cm = models.FloatField()
-    thread_um = models.FloatField()
+    count_per_cm = FloatField(validators=[positive])
+    thread_um = FloatField(validators=[positive])
     colour = models.CharField(max_length=8, choices=Colour, default=Colour.WHITE)
-    fabric_thickness_um = models.FloatField(null=True, blank=True)
-    measured_opening_um = models.FloatField(null=True, blank=True)
+    fabric_thickness_um = FloatField(null=True, blank=True, validators=[positive])
+    measured_opening_um = FloatField(null=True, blank=True, validators=[positive])
     thermal = models.BooleanField(default=False)
     thread_assumed = models.BooleanField(default=False, help_text="the label named no thread: it is asked later")
     history = HistoricalRecords()

@@ -2,6 +2,9 @@
 
 from django.db import models
 
+from frimble.people.records.fields import FloatField
+from frimble.people.records.validators import positive
+
 
 class Rack(models.Model):
     """A rack as it stands: open or dark, level or not (wet coats lie level), a drying cabinet or not."""
@@ -26,8 +29,8 @@ class Slot(models.Model):
     code = models.CharField(max_length=12, unique=True)
     column = models.PositiveSmallIntegerField()
     row = models.PositiveSmallIntegerField()
-    width_mm = models.FloatField()
-    height_mm = models.FloatField()
+    width_mm = FloatField(validators=[positive])
+    height_mm = FloatField(validators=[positive])
 
     class Meta:
         ordering = ["rack__code", "row", "column"]

@@ -5,14 +5,18 @@ Records are append-only. `Screen` is a stored projection of them, computed by `f
 
 from collections.abc import Iterable
 
+from django.core.exceptions import ValidationError
 from django.core.validators import RegexValidator
 from django.db import models
 from django.utils.dateparse import parse_datetime
 from django.utils.functional import cached_property
 
 from frimble.core import lifecycle, stations
+from frimble.core.facts import wrong_in_old
 from frimble.people.models import Person
 from frimble.people.records import AppendOnly, AppendOnlyQuerySet
+from frimble.people.records.fields import FloatField
+from frimble.people.records.validators import positive
 from frimble.screens.meshes.models import MeshType
 from frimble.screens.racks.models import Slot
 
@@ -30,10 +34,10 @@ class Frame(models.Model):
         max_length=16, unique=True, validators=[RegexValidator(r"^[A-Z0-9][A-Z0-9-]*$", "Capitals, digits and dashes.")]
     )
     material = models.CharField(max_length=12, choices=Material, default=Material.ALUMINIUM)
-    outer_width_mm = models.FloatField()
-    outer_height_mm = models.FloatField()
-    inner_width_mm = models.FloatField(null=True, blank=True)
-    inner_height_mm = models.FloatField(null=True, blank=True)
+    outer_width_mm = FloatField(validators=[positive])
+    outer_height_mm = FloatField(validators=[positive])
+    inner_width_mm = FloatField(null=True, blank=True, validators=[positive])
+    inner_height_mm = FloatField(null=True, blank=True, validators=[positive])
     registered_at = models.DateTimeField()
     registered_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 
@@ -135,6 +139,20 @@ class ScreenEvent(AppendOnly):
         ordering = ["at", "pk"]
         # Records of a kind since a day are found without reading those of the other kinds.
         indexes = [models.Index(fields=["installation", "at"]), models.Index(fields=["at", "kind", "cycle"])]
+
+    def clean(self) -> None:
+        """The facts have the shape of their kind.
+
+        Raises:
+            ValidationError: they have not.
+        """
+        super().clean()
+        wrong = wrong_in_old(self.kind, self.facts)
+        wet_until = None if wrong else self.facts.get("wet_until")
+        if wet_until is not None and parse_datetime(wet_until) is None:
+            wrong = ["wet_until is no moment"]
+        if wrong:
+            raise ValidationError({"facts": f"Of {self.kind}, {', '.join(wrong)}."})
 
     def __str__(self) -> str:
         return f"{self.installation.frame} {self.kind} {self.at:%Y-%m-%d %H:%M}"

@@ -3,6 +3,8 @@
 from django.db import models
 
 from frimble.people.records import AppendOnly
+from frimble.people.records.fields import FloatField
+from frimble.people.records.validators import not_negative
 from frimble.screens.register.models import ScreenEvent
 
 
@@ -10,11 +12,11 @@ class TensionMeasurement(AppendOnly):
     """The statistics of one tension measurement, N/cm. Append-only."""
 
     event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="tension")
-    mean = models.FloatField()
-    lowest = models.FloatField()
-    highest = models.FloatField()
-    warp_mean = models.FloatField()
-    weft_mean = models.FloatField()
+    mean = FloatField(validators=[not_negative])
+    lowest = FloatField(validators=[not_negative])
+    highest = FloatField(validators=[not_negative])
+    warp_mean = FloatField(validators=[not_negative])
+    weft_mean = FloatField(validators=[not_negative])
     simulated = models.BooleanField(default=False)
 
     def __str__(self) -> str:
@@ -27,7 +29,7 @@ class TensionValue(AppendOnly):
     measurement = models.ForeignKey(TensionMeasurement, on_delete=models.PROTECT, related_name="values")
     place = models.CharField(max_length=20)
     direction = models.CharField(max_length=4, choices=[("warp", "warp"), ("weft", "weft")])
-    n_per_cm = models.FloatField()
+    n_per_cm = FloatField(validators=[not_negative])
 
     def __str__(self) -> str:
         return f"{self.place} {self.direction} {self.n_per_cm:g}"

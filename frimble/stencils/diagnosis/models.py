@@ -5,6 +5,8 @@ from django.db import models
 from frimble.core.stencil.diagnosis.causes import CAUSES
 from frimble.core.stencil.diagnosis.codes import Cause
 from frimble.people.records import Attributed
+from frimble.people.records.fields import FloatField, JSONField
+from frimble.people.records.validators import Holding, share, words
 from frimble.screens.models import Cycle, MeshInstallation
 
 
@@ -17,9 +19,9 @@ class ConfirmedCause(Attributed):
     installation = models.ForeignKey(MeshInstallation, on_delete=models.PROTECT, related_name="confirmed_causes")
     cycle = models.ForeignKey(Cycle, on_delete=models.PROTECT, null=True, related_name="confirmed_causes")
     cause = models.CharField(max_length=32)
-    symptoms = models.JSONField()
-    facts = models.JSONField()
-    probability = models.FloatField(help_text="of this cause, as it was estimated")
+    symptoms = JSONField(validators=[words])
+    facts = JSONField(validators=[Holding()])
+    probability = FloatField(help_text="of this cause, as it was estimated", validators=[share])
     note = models.CharField(max_length=300, blank=True)
 
     class Meta:

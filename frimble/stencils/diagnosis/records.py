@@ -257,7 +257,7 @@ def _press(events, now) -> Iterator[tuple[str, Known]]:
     printed = [e for e in events if e.kind == "from_press"]
     if not printed:
         return
-    yield "impressions", Known(float(sum(e.facts["impressions"] for e in printed)), _words(printed[-1]))
+    yield "impressions", Known(float(sum(e.facts.get("impressions", 0) for e in printed)), _words(printed[-1]))
     back = printed[-1].at
     stripped = next((e for e in events if e.kind in ("strip", "reclaim") and e.at >= back), None)
     left_h = ((stripped.at if stripped else now) - back).total_seconds() / 3600

@@ -9,6 +9,8 @@ from frimble.exposures.models import Lamp
 from frimble.films.models import FilmProcess, ScanCheck
 from frimble.people.background import BackgroundWork
 from frimble.people.models import Person
+from frimble.people.records.fields import FloatField, JSONField
+from frimble.people.records.validators import Holding, positive
 from frimble.screens.models import MeshType
 
 
@@ -23,14 +25,16 @@ class StencilProof(BackgroundWork):
     `known` is what it rests on, as `core.stencil.proof.constants` has it; `result` what was found.
     """
 
+    answers = Holding("findings")
+
     scan = models.ForeignKey(ScanCheck, on_delete=models.PROTECT, related_name="proofs")
     mesh = models.ForeignKey(MeshType, on_delete=models.PROTECT, related_name="+")
     formula = models.CharField(max_length=60)
     emulsion = models.ForeignKey(Emulsion, on_delete=models.PROTECT, related_name="+")
     lamp = models.ForeignKey(Lamp, on_delete=models.PROTECT, related_name="+")
     film_process = models.ForeignKey(FilmProcess, on_delete=models.PROTECT, related_name="+")
-    time_s = models.FloatField()
-    known = models.JSONField()
+    time_s = FloatField(validators=[positive])
+    known = JSONField(validators=[Holding("rests_on")])
     picture = models.FileField(upload_to=proof_name, blank=True)
     at = models.DateTimeField()
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")

@@ -6,6 +6,8 @@ from django.db import models
 
 from frimble.core.stencil.latent import LATENT_WORDS
 from frimble.people.records import AppendOnly
+from frimble.people.records.fields import FloatField
+from frimble.people.records.validators import not_negative, positive
 from frimble.screens.models import ScreenEvent
 
 
@@ -28,12 +30,12 @@ class Washout(AppendOnly):
         HIGH = "high", "high, or close"
 
     event = models.OneToOneField(ScreenEvent, on_delete=models.PROTECT, related_name="washout")
-    soak_s = models.FloatField()
-    rinse_s = models.FloatField()
+    soak_s = FloatField(validators=[not_negative])
+    rinse_s = FloatField(validators=[not_negative])
     side = models.CharField(max_length=8, choices=Side, blank=True)
     pressure = models.CharField(max_length=6, choices=Pressure, blank=True)
     water_c = models.FloatField(null=True)
-    distance_cm = models.FloatField(null=True)
+    distance_cm = FloatField(null=True, validators=[positive])
     latent = models.CharField(max_length=5, choices=[(k.value, w) for k, w in LATENT_WORDS.items()], blank=True)
     latent_photo = models.FileField(upload_to=latent_name, blank=True)
 

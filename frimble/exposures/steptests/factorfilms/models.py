@@ -3,13 +3,16 @@
 from django.db import models
 from simple_history.models import HistoricalRecords
 
+from frimble.people.records.fields import JSONField
+from frimble.people.records.validators import numbers, rows_of_words
+
 
 class FactorFilm(models.Model):
     """A film whose columns pass known shares of the light, and what each area on it is for. Reference data, with history."""
 
     name = models.CharField(max_length=60, unique=True)
-    factors = models.JSONField(help_text="share of the light through each column, as printed on it")
-    areas = models.JSONField(default=list, help_text="[[area, what it is for], …]")
+    factors = JSONField(help_text="share of the light through each column, as printed on it", validators=[numbers])
+    areas = JSONField(default=list, help_text="[[area, what it is for], …]", validators=[rows_of_words])
     history = HistoricalRecords()
 
     class Meta:

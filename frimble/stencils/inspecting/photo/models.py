@@ -8,6 +8,8 @@ from frimble.films.models import ScanCheck
 from frimble.people.background import BackgroundWork
 from frimble.people.models import Person
 from frimble.people.records import Attributed
+from frimble.people.records.fields import FloatField
+from frimble.people.records.validators import Holding, positive
 from frimble.screens.models import Cycle, MeshInstallation
 
 
@@ -35,6 +37,7 @@ class StencilPhoto(BackgroundWork):
     `refused` why the photo tells nothing.
     """
 
+    answers = Holding("side", "seen_share", "findings")
     objects = StencilPhotoQuerySet.as_manager()
 
     installation = models.ForeignKey(MeshInstallation, on_delete=models.PROTECT, related_name="stencil_photos")
@@ -42,8 +45,8 @@ class StencilPhoto(BackgroundWork):
     scan = models.ForeignKey(ScanCheck, on_delete=models.PROTECT, related_name="stencil_photos")
     photo = models.FileField(upload_to=stencil_photo_name, blank=True, help_text="empty where it was looked at by eye")
     straight = models.FileField(upload_to=stencil_photo_name, blank=True)
-    want_mm = models.FloatField()
-    pinhole_mm = models.FloatField()
+    want_mm = FloatField(validators=[positive])
+    pinhole_mm = FloatField(validators=[positive])
     refused = models.CharField(max_length=300, blank=True)
     at = models.DateTimeField()
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
@@ -87,7 +90,7 @@ class TappedFault(Attributed):
     kind = models.CharField(max_length=12)
     x_mm = models.FloatField()
     y_mm = models.FloatField()
-    size_mm = models.FloatField()
+    size_mm = FloatField(validators=[positive])
 
     class Meta:
         app_label = "stencils"
