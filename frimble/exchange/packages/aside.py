@@ -3,6 +3,7 @@
 SQLite alone: PostgreSQL lets others write while a long transaction goes on.
 """
 
+import json
 import os
 import shutil
 import subprocess
@@ -16,6 +17,7 @@ from django.conf import settings
 from django.db import connection, models, transaction
 
 from frimble.core.conclusions import InvalidInput
+from frimble.exchange.packages.bad_cells import BadCells
 from frimble.exchange.packages.reading import Tell, leads_kept, must_be_empty
 from frimble.exchange.packages.writing import tables
 from frimble.people.cached import changes
@@ -63,11 +65,17 @@ def _read_in_own_process(folder: Path, package: Path, tell: Tell) -> None:
             command, env=environment, stdout=subprocess.PIPE, stderr=errors, text=True
         ) as reading,
     ):
+        bad = None
         for line in reading.stdout or ():
+            if line.startswith("{"):
+                bad = BadCells.from_json(json.loads(line))
+                continue
             share, _, doing = line.strip().partition(" ")
             tell(_COPYING * float(share), doing)
         if reading.wait() == 0:
             return
+        if bad:
+            raise bad
         errors.seek(0)
         said = errors.read().strip().rpartition("\n")[2]
     if said.startswith(_REFUSED):

@@ -10,6 +10,7 @@ from django_tasks import task
 from frimble.core.conclusions import RuleViolation
 from frimble.exchange.models import PackageReading
 from frimble.exchange.packages import aside, reading
+from frimble.exchange.packages.bad_cells import BadCells
 from frimble.people import background
 
 logger = logging.getLogger(__name__)
@@ -72,13 +73,20 @@ def read_in(pk: int) -> None:
 
 
 def _read(brought: PackageReading) -> None:
-    if connection.vendor == "sqlite":
-        records = aside.read_aside(Path(brought.file.path), brought.tell)
-    else:
-        with brought.file.open("rb") as file:
-            records = sum(reading.read_package(file).values())
+    try:
+        records = _records(brought)
+    except BadCells as bad:
+        PackageReading.objects.filter(pk=brought.pk).update(result=bad.as_json())
+        raise
     brought.file.delete(save=False)
     brought.keep_result({"records": records})
+
+
+def _records(brought: PackageReading) -> int:
+    if connection.vendor == "sqlite":
+        return aside.read_aside(Path(brought.file.path), brought.tell)
+    with brought.file.open("rb") as file:
+        return sum(reading.read_package(file).values())
 
 
 def _let_go(brought: PackageReading) -> None:

@@ -8,6 +8,7 @@ import io
 import json
 import zipfile
 from decimal import Decimal
+from functools import cache
 
 from django.apps import apps
 from django.core.files.storage import default_storage
@@ -15,6 +16,7 @@ from django.core.serializers.json import DjangoJSONEncoder
 from django.db import models
 
 from frimble.exchange.packages import upgrades
+from frimble.people.records.validators import not_negative, positive, share
 
 _PROFILE = "tabular-data-package"
 _TYPES = (
@@ -107,12 +109,20 @@ def _field(field) -> dict:
         column["description"] = str(field.help_text)
     if field.is_relation:
         column["description"] = f"{field.related_model._meta.label_lower} {field.target_field.attname}"
-    limits = {"required": not field.null, "unique": field.unique}
+    limits = {"required": not field.null, "unique": field.unique} | _bounds(field)
     if field.choices:
         limits["enum"] = [str(value) for value, _ in field.choices]
-    return column | {"constraints": {k: v for k, v in limits.items() if v}}
+    return column | {"constraints": {k: v for k, v in limits.items() if v is not False}}
 
 
+def _bounds(field) -> dict[str, int]:
+    """What a value is at least and at most, where its column says so; the standard knows no open end."""
+    rules = field.validators
+    least = {"minimum": 0} if any(rule in rules for rule in (positive, not_negative, share)) else {}
+    return least | ({"maximum": 1} if share in rules else {})
+
+
+@cache
 def type_of(field) -> str:
     target = field.target_field if field.is_relation else field
     return next((name for kind, name in _TYPES if isinstance(target, kind)), "string")

@@ -7,13 +7,18 @@ from hypothesis import given
 from hypothesis import strategies as some
 from hypothesis.extra.django import SimpleTestCase
 
+from frimble.coatings.models import CoatThickness, Emulsion
 from frimble.exchange.packages.cells import value_of
 from frimble.exchange.packages.upgrades import upgraded
 from frimble.exchange.packages.writing import _text
-from frimble.jobs.models import Job, ScreenNeed
+from frimble.exposures.models import LampRecord
+from frimble.jobs.models import Job, PlannedDay, ScreenNeed
+from frimble.press.models import PressVisit
+from frimble.screens.models import Frame
+from frimble.stencils.models import Washout
 
 _WORDS = some.text(some.characters(exclude_categories=["Cs"], exclude_characters="\x00"), max_size=40)
-_FINITE = some.floats(allow_nan=False, allow_infinity=False)
+_MEASURED = some.floats(-1e12, 1e12)
 _JSON = some.recursive(
     some.none()
     | some.booleans()
@@ -29,7 +34,7 @@ class RoundTripTests(SimpleTestCase):
     def comes_back(self, value, field):
         self.assertEqual(value_of(_text(value, field), field), value)
 
-    @given(_FINITE)
+    @given(_MEASURED)
     def test_numbers(self, value):
         self.comes_back(value, models.FloatField())
 
@@ -83,6 +88,25 @@ class RefusedTests(SimpleTestCase):
             (models.CharField(max_length=3, choices=[("a", "A")]), ("b",), "is none of a"),
             (models.CharField(max_length=9), ("a\x00b",), "a character that no text has"),
             (models.FloatField(), ("",), "may not be empty"),
+            (models.FloatField(), ("1e300", "-1e13"), "more than anything that is measured"),
+            (models.PositiveIntegerField(), (str(2**31), str(2**63 - 1)), "more than anything that is counted"),
+            (models.DateField(), ("0001-01-01", "9999-12-31"), "is in no year from"),
+            (models.DateTimeField(), ("0001-01-01T00:00:00+00:00", "9999-12-31T23:59:59+00:00"), "is in no year from"),
+            (models.CharField(max_length=3, choices=[("a", "A")]), ("",), "is none of a"),
+            (Frame._meta.get_field("code"), ("q 14", "-Q"), "Capitals, digits and dashes"),
+            (Frame._meta.get_field("outer_width_mm"), ("0", "-580"), "More than 0 is wanted"),
+            (Washout._meta.get_field("rinse_s"), ("-1",), "Not less than 0 is wanted"),
+            (
+                CoatThickness._meta.get_field("readings_um"),
+                ("{}", '["x"]', "[true]", "5"),
+                "A list of numbers is wanted",
+            ),
+            (LampRecord._meta.get_field("field"), ("[1]", "[[1, 2], [3]]", "{}"), "Rows of as many numbers each"),
+            (PressVisit._meta.get_field("passed_over"), ("[1]", '"tension"'), "A list of words is wanted"),
+            (PlannedDay._meta.get_field("plan"), ("[]",), "Values by their names are wanted"),
+            (PlannedDay._meta.get_field("plan"), ('{"start": ""}',), "end is missing"),
+            (PlannedDay._meta.get_field("plan"), ("null",), "may not be empty"),
+            (Emulsion._meta.get_field("solids"), ("1.01", "42"), "A share from 0 to 1 is wanted"),
         ):
             for text in texts:
                 with self.subTest(field=type(field).__name__, text=text[:20]):

@@ -2,6 +2,7 @@
 
 import io
 import json
+import re
 import zipfile
 
 from django.core.files.base import ContentFile
@@ -11,6 +12,7 @@ from django.test import TransactionTestCase
 from frimble.core.conclusions import InvalidInput
 from frimble.core.tension.measurement import DIRECTIONS, FIVE_PLACES, TensionReading
 from frimble.exchange.packages import reading, writing
+from frimble.exchange.packages.bad_cells import MOST_TOLD, BadCell
 from frimble.jobs.models import Job, Photo
 from frimble.people.models import Person
 from frimble.screens.blemishes import services as blemish_services
@@ -91,9 +93,15 @@ class RoundTripTests(TransactionTestCase):
         a_days_work(small_shop())
         whole = written()
         frames, events = "data/screens.frame.csv", "data/screens.screenevent.csv"
+        meshes = "data/screens.meshtype.csv"
         for name, old, new, words in (
             (frames, b"580.0", b"nan", "“nan” is no finite number"),
             (frames, b"580.0", b"1e999", "“1e999” is no finite number"),
+            # Common practice, no source: a length is more than nothing.
+            (frames, b"580.0", b"-580.0", "row 2, outer_width_mm: “-580.0” breaks a rule: More than 0 is wanted."),
+            (frames, b"580.0", b"0", "“0” breaks a rule: More than 0 is wanted."),
+            (frames, b"Q-015", b"Q-014", "row 3: the database refuses it: UNIQUE"),
+            (meshes, b"77.0", b"1e13", "is more than anything that is measured"),
             (frames, b"aluminium", b"gold", "“gold” is none of"),
             (frames, b"Q-014", b"Q" * 300, "is longer than"),
             (frames, b"Q-014", b"\xff\xfe", "is not written in UTF-8"),
@@ -102,6 +110,9 @@ class RoundTripTests(TransactionTestCase):
             (events, b"2026", b"never", "is no moment"),
             (events, b"{", b"{{", "Expecting property name"),
             (events, b'""dwell_s"": 25.0', b'""dwell_s"": NaN', "holds NaN"),
+            (events, b'""dwell_s"": 25.0', b'""dwell_s"": ""x""', "Of degrease, dwell_s is of another type."),
+            (events, b'""dwell_s"": 25.0', b'""seconds"": 25.0', "Of degrease, seconds does not belong to it."),
+            (events, b'""wet_until"": ""2', b'""wet_until"": ""x', "wet_until is no moment"),
         ):
             with self.subTest(words):
                 self.assertIn(old, whole[name])
@@ -116,6 +127,32 @@ class RoundTripTests(TransactionTestCase):
         spoilt = "".join([header, ",".join(cells.values()) + "\n", *rest]).encode()
         self.refused(whole | {"data/screens.slot.csv": spoilt}, "points to one that is not there")
 
+    def test_all_bad_cells_of_all_tables_are_told_and_then_rows_that_point_nowhere(self):
+        small_shop()
+        whole = written()
+        frames, slots = "data/screens.frame.csv", "data/screens.slot.csv"
+        wide = whole | {
+            frames: whole[frames].replace(b"580.0", b"wide"),
+            slots: re.sub(rb"\n\d+,", b"\nnone,", whole[slots], count=1),
+        }
+        told = self.refused(wide, f"And {whole[frames].count(b'580.0')} more.").cells
+        self.assertEqual(len(told), whole[frames].count(b"580.0") + 1)
+        self.assertEqual({cell.file for cell in told}, {frames, slots})
+        self.assertIn(BadCell(frames, 2, "outer_width_mm", "wide", "is no finite number"), told)
+        gone = whole | {frames: whole[frames].splitlines(True)[0]}
+        astray = self.refused(gone, "points to one that is not there").cells
+        self.assertEqual({cell.column for cell in astray}, {"frame_id"})
+        self.assertEqual({cell.row for cell in astray}, set(range(2, len(whole[frames].splitlines()) + 1)))
+
+    def test_no_more_are_looked_for_than_anybody_reads(self):
+        small_shop()
+        whole = written()
+        frames = "data/screens.frame.csv"
+        headings, row, *_ = whole[frames].splitlines(True)
+        many = whole | {frames: headings + row.replace(b"580.0", b"wide") * (MOST_TOLD + 50)}
+        refusal = self.refused(many, "outer_width_mm")
+        self.assertEqual((len(refusal.cells), refusal.all_told), (MOST_TOLD, False))
+
     def refused(self, parts, words):
         for model in reversed(writing.tables()):
             model._base_manager.all()._raw_delete("default")
@@ -123,6 +160,7 @@ class RoundTripTests(TransactionTestCase):
             reading.read_package(zipped(parts))
         self.assertIn(words, str(refusal.exception))
         self.assertFalse(Screen.objects.exists())
+        return refusal.exception
 
     def test_what_unpacks_to_more_than_the_machine_holds_is_not_unpacked(self):
         small_shop()
@@ -152,6 +190,7 @@ class PackageTests(PageCase):
         frame = {f["name"]: f for f in resources["data/screens.frame.csv"]["schema"]["fields"]}
         self.assertEqual((frame["outer_width_mm"]["type"], frame["outer_width_mm"]["unit"]), ("number", "mm"))
         self.assertEqual(frame["registered_at"]["type"], "datetime")
+        self.assertEqual(frame["outer_width_mm"]["constraints"], {"required": True, "minimum": 0})
         self.assertIn("draw_bar", frame["material"]["constraints"]["enum"])
         value = {f["name"]: f for f in resources["data/screens.tensionvalue.csv"]["schema"]["fields"]}
         self.assertEqual(value["n_per_cm"]["unit"], "N/cm")

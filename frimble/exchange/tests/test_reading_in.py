@@ -114,13 +114,16 @@ class ReadingInTests(ReadingInCase):
         self.assertTrue(self.client.get(f"{page}progress/").json()["ended"])
         record("Q-014", "degrease", Person.objects.get(username="tamsin"), summary="Goes on working")
 
-    def test_a_bad_cell_is_told_on_its_page_and_nothing_is_kept(self):
-        parts = self.parts | {
-            "data/screens.frame.csv": self.parts["data/screens.frame.csv"].replace(b"580.0", b"wide", 1)
-        }
+    def test_every_bad_cell_is_told_on_its_page_and_nothing_is_kept(self):
+        frames = "data/screens.frame.csv"
+        parts = self.parts | {frames: self.parts[frames].replace(b"580.0", b"wide", 1).replace(b"aluminium", b"<b>")}
         brought, page = self.bring(parts)
         self.ends(brought, "refused")
-        self.assertContains(self.client.get(page), "row 2, outer_width_mm: “wide” is no finite number")
+        told = self.client.get(page)
+        self.assertContains(told, "row 2, material: “&lt;b&gt;” is none of")
+        self.assertContains(told, "<code>&lt;b&gt;</code>", count=self.parts[frames].count(b"aluminium"))
+        self.assertContains(told, "<td>outer_width_mm</td>", count=1, html=True)
+        self.assertContains(told, "is no finite number")
         self.assertEqual(default_storage.listdir("packages")[1], [])
         self.holds_nothing()
 

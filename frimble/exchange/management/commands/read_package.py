@@ -1,13 +1,17 @@
+import json
 from pathlib import Path
 
 from django.core.management.base import BaseCommand, CommandError
 
 from frimble.core.conclusions import InvalidInput
+from frimble.exchange.packages.bad_cells import BadCells
 from frimble.exchange.packages.reading import read_package
 
 
 class Command(BaseCommand):
-    help = "Read a data package into this empty shop; it says how far it is, a line after each part."
+    help = (
+        "Read a data package into this empty shop; each line says how far it is, or, as JSON, which cells do not fit."
+    )
 
     def add_arguments(self, parser):
         parser.add_argument("package", type=Path, help="the zip that Import and export wrote")
@@ -18,6 +22,9 @@ class Command(BaseCommand):
                 read_package(file, self._tell)
         except OSError as error:
             raise CommandError(f"{package} cannot be read: {error.strerror}.") from None
+        except BadCells as refused:
+            self.stdout.write(json.dumps(refused.as_json()))
+            raise CommandError(str(refused)) from None
         except InvalidInput as refused:
             raise CommandError(str(refused)) from None
 
