@@ -3,7 +3,7 @@
 from collections import Counter
 from datetime import timedelta
 
-from django.db.models import Count
+from django.db.models import Count, Exists, OuterRef
 from django.utils import timezone
 
 from frimble.coatings.batches import queries as batch_queries
@@ -14,13 +14,21 @@ from frimble.core import lifecycle
 from frimble.core.coating import stock as coated_stock
 from frimble.core.coating import wet as wet_coat
 from frimble.core.coating.formula import parse_formula
-from frimble.jobs.models import ScreenNeed
+from frimble.jobs.models import Job, ScreenNeed
 from frimble.screens.models import Frame, Screen
+
+# The stencil of a need stands on its screen by then, and nothing is to be coated for it.
+_COATED_AND_MORE = (
+    lifecycle.State.EXPOSED, lifecycle.State.WASHED, lifecycle.State.READY, lifecycle.State.AT_PRESS,
+    lifecycle.State.PRINTED,
+)  # fmt: skip
 
 
 def coming() -> list[ScreenNeed]:
-    """Screens wanted by jobs not yet past their day on press."""
-    needs = ScreenNeed.objects.select_related("job", "mesh").filter(job__press_on__gte=timezone.localdate())
+    """What jobs with a day on press want, those that come and late ones; `made` where its stencil stands already."""
+    jobs = Job.objects.to_be_printed().filter(press_on__isnull=False)
+    stencil = Screen.objects.filter(frame=OuterRef("frame"), state__in=_COATED_AND_MORE, is_test=False)
+    needs = ScreenNeed.objects.select_related("job", "mesh").filter(job__in=jobs).annotate(made=Exists(stencil))
     return list(needs.order_by("job__press_on"))
 
 
@@ -38,6 +46,7 @@ def _balances(needs, meshes: dict[int, str], coated, now) -> list[coated_stock.B
     wants = [
         coated_stock.ScreenDemand(str(n.job), (n.job.press_on - today).days, meshes[n.mesh_id], n.formula, n.number)
         for n in needs
+        if not n.made
     ]
     counted = Screen.objects.filter(state=lifecycle.State.BARE, installation__mesh__in=meshes).order_by()
     bare = {meshes[key]: number for key, number in counted.values_list("installation__mesh").annotate(Count("pk"))}

@@ -124,6 +124,7 @@ def coated(request):
         "rows": rows[:_COATED_SHOWN],
         "more": len(rows) > _COATED_SHOWN,
         "balances": balances,
+        "wanted": bool(needs),
         "litres": litres,
         "outlooks": outlooks,
         "keeps": settings["coat.keeps_days"],

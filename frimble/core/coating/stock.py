@@ -8,7 +8,7 @@ from frimble.core.numbers import counted
 
 @dataclass(frozen=True)
 class ScreenDemand:
-    """Screens a job wants of one mesh and coat; `days` until it goes on press."""
+    """Screens a job wants of one mesh and coat; `days` until it goes on press, less than 0 where that is past."""
 
     job: str
     days: float
@@ -32,6 +32,13 @@ class Balance:
     @property
     def short(self) -> int:
         return max(0, self.wanted - self.coated)
+
+    @property
+    def when(self) -> str:
+        """When the first job that wants them goes on press."""
+        if self.first_days < 0:
+            return f"{counted(round(-self.first_days), 'day')} late"
+        return f"in {counted(round(self.first_days), 'day')}" if self.first_days else "today"
 
     @property
     def words(self) -> str:

@@ -9,6 +9,7 @@ from django.utils import timezone
 from frimble.coatings.tests.test_coat import CoatCase
 from frimble.core.coating.stock import ScreenDemand, balance
 from frimble.jobs.models import Job, ScreenNeed
+from frimble.testing.records import record
 
 
 class BalanceTests(SimpleTestCase):
@@ -40,7 +41,24 @@ class StockPageTests(CoatCase):
         self.coat()
         page = self.client.get("/jobs/coated/")
         self.assertContains(page, "P1 S1: 1 short")
-        self.assertIn("in 3 days: coat 1 of the 2 bare ones", " ".join(page.content.decode().split()))
+        self.assertIn(", in 3 days: coat 1 of the 2 bare ones", " ".join(page.content.decode().split()))
         self.assertNotContains(page, "are the oldest")
         with mock.patch("frimble.jobs.views._COATED_SHOWN", 0):
             self.assertContains(self.client.get("/jobs/coated/"), "are the oldest")
+
+    def test_a_late_job_still_wants_and_a_stencil_that_is_made_wants_no_coat(self):
+        self.client.force_login(self.tamsin, backend="django.contrib.auth.backends.ModelBackend")
+        Job.objects.update(press_on=timezone.localdate() - timedelta(days=1))
+        need = ScreenNeed.objects.create(
+            job=Job.objects.get(), mesh=self.screen().installation.mesh, formula="P1 S1", number=1
+        )
+        self.assertContains(self.client.get("/jobs/coated/"), ", 1 day late: coat 1 of the")
+        # Common practice, no source: a screen that is exposed is not coated again for the same job.
+        self.coat()
+        ScreenNeed.objects.filter(pk=need.pk).update(frame=self.screen().frame)
+        self.assertContains(self.client.get("/jobs/coated/"), "<b>1</b> wanted, <b>1</b>")
+        record("Q-014", "dry_check", self.tamsin, summary="Dry", facts={"verdict": "dry", "wet_until": None})
+        record("Q-014", "expose", self.tamsin, summary="Exposed")
+        page = self.client.get("/jobs/coated/")
+        self.assertContains(page, "Nothing runs short")
+        self.assertContains(page, "Nothing wanted.")
