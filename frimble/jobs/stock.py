@@ -14,14 +14,12 @@ from frimble.core import lifecycle
 from frimble.core.coating import stock as coated_stock
 from frimble.core.coating import wet as wet_coat
 from frimble.core.coating.formula import parse_formula
+from frimble.jobs.choosing.colours import WITH_STENCIL
 from frimble.jobs.models import Job, ScreenNeed
 from frimble.screens.models import Frame, Screen
 
-# The stencil of a need stands on its screen by then, and nothing is to be coated for it.
-_COATED_AND_MORE = (
-    lifecycle.State.EXPOSED, lifecycle.State.WASHED, lifecycle.State.READY, lifecycle.State.AT_PRESS,
-    lifecycle.State.PRINTED,
-)  # fmt: skip
+# Nothing is to be coated any more for a need whose screen stands so.
+_COATED_AND_MORE = (lifecycle.State.EXPOSED, lifecycle.State.WASHED, *WITH_STENCIL)
 
 
 def coming() -> list[ScreenNeed]:

@@ -33,7 +33,7 @@ from frimble.exposures.models import Lamp
 from frimble.jobs.choosing.queries import on_its_way, open_needs
 from frimble.jobs.day.due import due_at
 from frimble.jobs.day.hours.queries import next_day
-from frimble.jobs.day.unplanned import unplanned
+from frimble.jobs.day.unplanned import too_many, unplanned
 from frimble.jobs.models import PlannedDay, ScreenNeed
 from frimble.screens.models import Screen, ScreenEvent
 
@@ -86,12 +86,14 @@ def room_day(settings, now: datetime) -> RoomDay:
         raise RuleViolation(f"Nothing can be planned. {stuck[0]['job']}: {stuck[0]['words']}.")
     if not works:
         raise RuleViolation("No screen is under way and none is held for a job: choose the jobs' screens first.")
-    first_due = sorted(works.values(), key=lambda w: (w.due is None, w.due or 0, w.code))[:_MOST_SCREENS]
+    by_due = sorted(works.values(), key=lambda w: (w.due is None, w.due or 0, w.code))
+    keys = {need.frame.code: need.key for need in needs}
+    beside += too_many([w.code for w in by_due[_MOST_SCREENS:]], keys, _MOST_SCREENS)
     naive = start.replace(tzinfo=None)
     return RoomDay(
-        Day(naive, minutes, tuple(shifts), places(settings), tuple(first_due)),
+        Day(naive, minutes, tuple(shifts), places(settings), tuple(by_due[:_MOST_SCREENS])),
         start,
-        {need.frame.code: need.key for need in needs},
+        keys,
         {need.frame.code: need.job.number for need in needs},
         {need.frame.code: film_step(settings) for need in needs if _wants_film(need, start)},
         settings,

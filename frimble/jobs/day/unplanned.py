@@ -1,6 +1,6 @@
 """What coming jobs want that no plan of the day can hold, with the reason."""
 
-from collections.abc import Container, Iterable
+from collections.abc import Container, Iterable, Mapping
 from datetime import datetime, timedelta
 
 from frimble.core.lifecycle import Line, State, state_words
@@ -23,6 +23,16 @@ def unplanned(needs: Iterable[ScreenNeed], planned: Container[str], end: datetim
         if words:
             found.append({"screen": need.frame.code if need.frame else "", "job": need.key, "words": words})
     return found
+
+
+def too_many(codes: Iterable[str], keys: Mapping[str, str], most: int) -> list[dict[str, str]]:
+    """Screens held for jobs that are more than a plan takes.
+
+    Args:
+        codes: in the order of their due times, after those that are planned. keys: job and colour, by screen.
+    """
+    words = f"a plan takes {most} screens, and so many are due before it. Plan again once some of them are done"
+    return [{"screen": code, "job": keys[code], "words": words} for code in codes if code in keys]
 
 
 def _no_screen(need: ScreenNeed, latest: datetime, settings) -> str:

@@ -140,6 +140,13 @@ class PlanPageTests(DayCase):
     def set(self, key, value):
         house_settings.change(key, value, "so it is", self.people["odile"], timezone.now())
 
+    def test_a_screen_more_than_a_plan_takes_is_named(self):
+        with mock.patch("frimble.jobs.day.queries._MOST_SCREENS", 1):
+            self.client.post("/day/")
+        self.assertEqual(len({row["screen"] for row in PlannedDay.objects.last().plan["tasks"]}), 1)
+        (more,) = [row for row in self.client.get("/day/").context["page"].late if "a plan takes 1 screens" in row.words]
+        self.assertTrue(more.job.startswith("J-301"))
+
     def test_what_jobs_want_and_no_plan_can_hold_is_told(self):
         Screen.objects.filter(frame__code="Q-015").update(state="failed")
         mesh = MeshType.objects.get(thermal=False)
