@@ -18,7 +18,8 @@ from frimble.screens.links import step_url
 from frimble.ui.pictures.day_lanes import Bar, Lane
 
 _LISTED = 60
-_CALLED = ("Now", "Next", "Then")
+_CALLED, _CALLED_LATER = ("Now", "Next", "Then"), ("First", "Next", "Then")
+_WEEK_DAYS = 7
 # A step so long past its planned end says that the day goes otherwise.
 _BEHIND_MIN = 10
 
@@ -79,6 +80,7 @@ class PromisedScreen:
 class DayPage:
     """The whole page."""
 
+    day: str
     headline: str
     judgement: str
     crowded: list[str]
@@ -105,17 +107,20 @@ def day_page(kept: PlannedDay, done: dict[tuple[str, str], datetime], now: datet
     start, end = _moment(plan["start"]), _moment(plan["end"])
     tasks = [_task(row, plan, done) for row in plan["tasks"]]
     minutes = int((max([end, *(t.end for t in tasks)]) - start).total_seconds() // 60)
+    ahead = (start.date() - timezone.localtime(now).date()).days
+    day = _day_words(start, ahead)
     return DayPage(
-        _headline(plan),
+        day,
+        _headline(plan, day),
         _judgement(plan),
         _crowded(plan),
         not plan["searched"],
-        _people(tasks),
+        _people(tasks, _CALLED_LATER if ahead > 0 else _CALLED),
         _lanes(plan, tasks, start),
         _hours(start, minutes),
         _minute(now, start) if start <= now <= end else None,
         minutes,
-        _late(plan, tasks),
+        _late(plan, tasks, day),
         _helps(plan),
         [ScreenWords(code, plan["jobs"].get(code, ""), f"{words}.") for code, words in plan["moved"].items()],
         _anew(plan),
@@ -155,13 +160,21 @@ def _task(row, plan, done) -> PlannedTask:
     )
 
 
-def _headline(plan) -> str:
+def _day_words(start: datetime, ahead: int) -> str:
+    """Which day is planned, so many days ahead: less than 0 where the plan is an old one."""
+    near = {0: "today", 1: "tomorrow", -1: "yesterday"}
+    if ahead in near:
+        return near[ahead]
+    return f"on {start:%A}" if abs(ahead) < _WEEK_DAYS else f"on {start.day} {start:%B}"
+
+
+def _headline(plan, day: str) -> str:
     there = len({row["screen"] for row in plan["tasks"]})
     out = len(plan["left_out"])
     screens = counted(there, "screen", "screens")
     if out:
-        return f"{screens} today, {out} not"
-    return f"{screens} today"
+        return f"{screens} {day}, {out} not"
+    return f"{screens} {day}"
 
 
 def _judgement(plan) -> str:
@@ -174,7 +187,7 @@ def _judgement(plan) -> str:
 def _of_planned(plan) -> str:
     late = _late_codes(plan)
     if not late:
-        return "Every screen in it is at press in time." if _unplanned(plan) else "Every screen is at press in time."
+        return f"Every screen {'in it ' if _unplanned(plan) else ''}is at press in time."
     minutes, bound = plan["late"], plan["bound"]
     told = f"{counted(len(late), 'screen is', 'screens are')} late, {minutes:.0f} min in all"
     if bound >= minutes:
@@ -204,7 +217,7 @@ def _late_codes(plan) -> list[str]:
     return [code for code, due in plan["due"].items() if ends.get(code, missed_by) > _moment(due)]
 
 
-def _people(tasks: list[PlannedTask]) -> list[PersonList]:
+def _people(tasks: list[PlannedTask], words: tuple[str, ...]) -> list[PersonList]:
     by_person: dict[str, list[PlannedTask]] = defaultdict(list)
     for task in tasks:
         if task.person:
@@ -212,8 +225,8 @@ def _people(tasks: list[PlannedTask]) -> list[PersonList]:
     lists = []
     for person, own in sorted(by_person.items()):
         open_tasks = sorted((t for t in own if t.done_at is None), key=lambda t: (t.start, t.screen))
-        called = list(zip(_CALLED, open_tasks, strict=False))
-        lists.append(PersonList(person, called, open_tasks[len(_CALLED) : _LISTED], len(own) - len(open_tasks)))
+        called = list(zip(words, open_tasks, strict=False))
+        lists.append(PersonList(person, called, open_tasks[len(words) : _LISTED], len(own) - len(open_tasks)))
     return lists
 
 
@@ -246,12 +259,12 @@ def _hours(start: datetime, minutes: int) -> list[tuple[int, str]]:
     return [(m, f"{start + timedelta(minutes=m):%H:%M}") for m in range(first, minutes + 1, 60)]
 
 
-def _late(plan, tasks) -> list[ScreenWords]:
+def _late(plan, tasks, day: str) -> list[ScreenWords]:
     there = {t.screen for t in tasks}
     rows = [ScreenWords(row["screen"], row["job"], f"cannot be planned: {row['words']}.") for row in _unplanned(plan)]
     for code in dict.fromkeys([*_late_codes(plan), *plan["left_out"]]):
         waits = plan["why"].get(code, "")
-        what = "late" if code in there else "not today"
+        what = "late" if code in there else f"not {day}"
         rows.append(
             ScreenWords(code, plan["jobs"].get(code, ""), f"{what}: waits for {waits}." if waits else f"{what}.")
         )
@@ -299,7 +312,7 @@ def _promised(plan, tasks: list[PlannedTask]) -> list[PromisedScreen]:
 def _promise_words(end: datetime, promise: datetime | None, due: datetime | None) -> tuple[str, bool]:
     planned = f"ready {end:%H:%M}"
     if promise is None:
-        return f"{planned}; not today if coats dry slowly", due is not None
+        return f"{planned}; not the same day if coats dry slowly", due is not None
     words = planned if promise <= end else f"{planned}, promise {promise:%H:%M}"
     if due is None or promise <= due:
         return words, False

@@ -59,7 +59,7 @@ def _change(code: str, standing: Standing, tasks: Sequence[Task], steps, start: 
     """The first step of a screen that stands otherwise than before, in words."""
     now = {t.step: t for t in tasks if t.screen == code}
     if not now:
-        return "not today any more"
+        return "no longer in the plan"
     for before in standing.tasks[code]:
         task = now[before.step]
         if (task.start, task.person) != (before.start, before.person):

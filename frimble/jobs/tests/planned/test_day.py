@@ -144,7 +144,9 @@ class PlanPageTests(DayCase):
         with mock.patch("frimble.jobs.day.queries._MOST_SCREENS", 1):
             self.client.post("/day/")
         self.assertEqual(len({row["screen"] for row in PlannedDay.objects.last().plan["tasks"]}), 1)
-        (more,) = [row for row in self.client.get("/day/").context["page"].late if "a plan takes 1 screens" in row.words]
+        (more,) = [
+            row for row in self.client.get("/day/").context["page"].late if "a plan takes 1 screens" in row.words
+        ]
         self.assertTrue(more.job.startswith("J-301"))
 
     def test_what_jobs_want_and_no_plan_can_hold_is_told(self):

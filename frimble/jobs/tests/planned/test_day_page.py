@@ -72,7 +72,7 @@ class PresenterTests(SimpleTestCase):
         tight = "ready 08:06, promise 09:00; wanted 08:30: late if coats dry slowly"
         self.assertEqual(promised(at(8, 30), nine), (tight, True))
         self.assertEqual(promised(at(10), nine), ("ready 08:06, promise 09:00", False))
-        self.assertEqual(promised(at(8, 30), None), ("ready 08:06; not today if coats dry slowly", True))
+        self.assertEqual(promised(at(8, 30), None), ("ready 08:06; not the same day if coats dry slowly", True))
         self.assertEqual(promised(at(8), nine), ("ready 08:06, promise 09:00; wanted 08:00", True))
 
     def test_what_is_done_is_called_no_more_and_drawn_as_done(self):
@@ -89,6 +89,17 @@ class PresenterTests(SimpleTestCase):
         self.assertEqual([(lane.label, lane.due) for lane in page.lanes], [("Q-1", None), ("J-301 gold · Q-2", 240)])
         self.assertEqual(page.hours[:2], [(0, "08:00"), (60, "09:00")])
         self.assertEqual((page.now_min, page.minutes), (60, 480))
+
+    def test_a_plan_of_another_day_says_which_and_calls_nobody_now(self):
+        # Source: by hand, from the calendar.
+        own = task("Q-1", "coat", 5, 3, "Odile")
+        day = at(9)
+        for days, words in ((0, "today"), (-1, "tomorrow"), (1, "yesterday"), (2, f"on {day:%A}")):
+            page = self.page(own, now=day + timedelta(days=days), left_out=["Q-4"])
+            self.assertEqual(page.headline, f"1 screen {words}, 1 not")
+            self.assertEqual([row.words for row in page.late], [f"not {words}."])
+            self.assertEqual(page.people[0].called[0][0], "First" if days < 0 else "Now")
+        self.assertRegex(self.page(own, now=day + timedelta(days=9)).headline, r"1 screen on \d+ [A-Z][a-z]+$")
 
     def test_before_and_after_the_day_no_moment_is_marked(self):
         self.assertIsNone(self.page(task("Q-1", "coat", 5, 3, "Odile"), now=at(7)).now_min)
