@@ -99,7 +99,15 @@ def _write(model: type[models.Model], package: Package, part: list[_Row], bad: G
                 with transaction.atomic():
                     model._base_manager.bulk_create([row.made])
             except Error as error:
-                bad.add(BadCell(package.path(model), row.number, "", "", f"the database refuses it: {error}"))
+                bad.add(
+                    BadCell(
+                        package.path(model),
+                        row.number,
+                        "",
+                        "",
+                        f"the database refuses it: {str(error).splitlines()[0]}",
+                    )
+                )
 
 
 def _rows(model: type[models.Model], package: Package, bad: Gathered) -> Iterator[_Row]:
