@@ -6,19 +6,21 @@ class PeopleConfig(AppConfig):
     verbose_name = "People and house settings"
 
     def ready(self):
-        """Pages share the house settings until one is changed, and what a request writes is told to the log."""
+        """House settings are shared until changed, rows hold to their columns, and the log is told what is written."""
         from django.contrib.auth.signals import user_logged_in
         from django.core.signals import request_finished, request_started
-        from django.db.models.signals import post_delete, post_save
+        from django.db.models.signals import post_delete, post_save, pre_save
 
         from frimble.people import settings as house_settings
         from frimble.people import write_log
         from frimble.people.models import HouseSetting
+        from frimble.people.records.fields import hold_columns
 
         request_started.connect(house_settings.begin_request)
         request_finished.connect(house_settings.end_request)
         for written in (post_save, post_delete):
             written.connect(house_settings.KEPT.invalidate, sender=HouseSetting, dispatch_uid="house settings")
+        pre_save.connect(hold_columns)
         post_save.connect(write_log.note_row)
         post_delete.connect(write_log.note_row)
         user_logged_in.disconnect(dispatch_uid="update_last_login")

@@ -41,6 +41,18 @@ class FilmPageTests(PageCase):
             status_code=422,
         )
 
+    def test_a_cost_that_cannot_be_is_refused_though_the_others_are_not_known(self):
+        for name, value, words in (
+            # Source: arithmetic: a share is part of one whole.
+            ("spoilage", "335.6", "Spoilage: a share from 0 to 1 is wanted"),
+            ("machine_price", "-1", "Machine price: not less than 0 is wanted"),
+            ("life_films", "0", "Life films: more than 0 is wanted"),
+        ):
+            refused = self.client.post("/film/processes/new/", {"name": "B", "how_made": "laser", name: value})
+            self.assertContains(refused, words, status_code=422)
+            self.assertContains(refused, f'value="{value}"', status_code=422)
+        self.assertFalse(FilmProcess.objects.filter(name="B").exists())
+
     def test_another_setting_makes_the_densities_stale(self):
         typed = {"name": self.film.name, "how_made": self.film.how_made, "settings": "600 dpi, heavy"}
         self.assertNotContains(self.client.get("/film/processes/"), "stale")

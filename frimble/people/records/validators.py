@@ -63,7 +63,7 @@ def rows_of_numbers(value: Any) -> None:
         ValidationError: anything else.
     """
     if (
-        not _all_are((list,), value)
+        not _all_are((list, tuple), value)
         or not all(_all_are((int, float), row) for row in value)
         or len({*map(len, value)}) > 1
     ):
@@ -86,7 +86,7 @@ def rows_of_words(value: Any) -> None:
     Raises:
         ValidationError: anything else.
     """
-    if not _all_are((list,), value) or not all(_all_are((str,), row) for row in value):
+    if not _all_are((list, tuple), value) or not all(_all_are((str,), row) for row in value):
         raise ValidationError("Rows of words are wanted.")
 
 
@@ -116,4 +116,4 @@ class Holding:
 
 
 def _all_are(kinds: tuple[type, ...], value: Any) -> bool:
-    return isinstance(value, list) and all(isinstance(v, kinds) and not isinstance(v, bool) for v in value)
+    return isinstance(value, (list, tuple)) and all(isinstance(v, kinds) and not isinstance(v, bool) for v in value)

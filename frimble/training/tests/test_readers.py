@@ -35,7 +35,13 @@ class ReadersTests(LampCase):
         photo = None
         if read.photo:
             photo = StepPhoto.objects.create(
-                step_test=test, dpi=600, scale_bar_mm=200, wanted_opening_um=150, result={}, at=now, by=person
+                step_test=test,
+                dpi=600,
+                scale_bar_mm=200,
+                wanted_opening_um=150,
+                result={"steps": []},
+                at=now,
+                by=person,
             )
         reading = TestReading.objects.create(
             step_test=test, school="middle", wanted_opening_um=150, outcome="good", photo=photo, read_by=person, read_at=now
