@@ -15,18 +15,18 @@ class BadCell:
 
     Attributes:
         file: its path in the package. row: its number there, the headings being 1. column: empty for a whole row.
-        value: how it is written, its first characters. rule: that it breaks.
+        value: how it is written, its first characters. reason: why it does not fit.
     """
 
     file: str
     row: int
     column: str
     value: str
-    rule: str
+    reason: str
 
     def __str__(self) -> str:
         where = f"{self.file}, row {self.row}" + (f", {self.column}" if self.column else "")
-        return f"{where}: {f'“{self.value[:_SHOWN]}” ' if self.value else ''}{self.rule.rstrip('.')}."
+        return f"{where}: {f'“{self.value[:_SHOWN]}” ' if self.value else ''}{self.reason.rstrip('.')}."
 
 
 class BadCells(InvalidInput):
@@ -52,7 +52,11 @@ class BadCells(InvalidInput):
 
 
 class Gathered:
-    """Those found so far."""
+    """Those found so far.
+
+    Attributes:
+        cells: in their order.
+    """
 
     def __init__(self) -> None:
         self.cells: list[BadCell] = []
@@ -78,3 +82,20 @@ class Gathered:
         """
         if self.cells:
             raise BadCells(self.cells)
+
+
+@dataclass(frozen=True)
+class Place:
+    """A row of a file, for what is found bad in it."""
+
+    file: str
+    row: int
+    gathered: Gathered
+
+    def bad(self, column: str, value: str, reason: str) -> None:
+        """Gather one of its cells; the whole row where no column is named.
+
+        Raises:
+            BadCells: there are enough of them.
+        """
+        self.gathered.add(BadCell(self.file, self.row, column, value, reason))

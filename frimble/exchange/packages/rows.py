@@ -11,7 +11,7 @@ from django.db import Error, models, transaction
 
 from frimble.core.conclusions import InvalidInput
 from frimble.exchange.packages import upgrades
-from frimble.exchange.packages.bad_cells import BadCell, Gathered
+from frimble.exchange.packages.bad_cells import Gathered, Place
 from frimble.exchange.packages.cells import value_of
 from frimble.exchange.packages.writing import fields_of, path_of
 from frimble.people.models import Person
@@ -40,9 +40,9 @@ class Package:
 
 @dataclass(frozen=True)
 class _Row:
-    """A row that was read: its number in the file, and how many bytes of that were read."""
+    """A row that was read: where it stands, and how many bytes of its file were read."""
 
-    number: int
+    place: Place
     made: models.Model
     byte: int
 
@@ -78,17 +78,15 @@ def _read_table(model: type[models.Model], package: Package, bad: Gathered) -> I
     for part in _in_parts(_rows(model, package, bad), _AT_ONCE):
         for row in part:
             if row.made.pk in seen:
-                bad.add(
-                    BadCell(package.path(model), row.number, model._meta.pk.attname, str(row.made.pk), "is there twice")
-                )
+                row.place.bad(model._meta.pk.attname, str(row.made.pk), "is there twice")
             seen.add(row.made.pk)
         if not bad:
-            _write(model, package, part, bad)
+            _write(model, part)
         read += len(part)
         yield read, part[-1].byte
 
 
-def _write(model: type[models.Model], package: Package, part: list[_Row], bad: Gathered) -> None:
+def _write(model: type[models.Model], part: list[_Row]) -> None:
     try:
         with transaction.atomic():
             model._base_manager.bulk_create([row.made for row in part], batch_size=_A_STATEMENT)
@@ -99,15 +97,7 @@ def _write(model: type[models.Model], package: Package, part: list[_Row], bad: G
                 with transaction.atomic():
                     model._base_manager.bulk_create([row.made])
             except Error as error:
-                bad.add(
-                    BadCell(
-                        package.path(model),
-                        row.number,
-                        "",
-                        "",
-                        f"the database refuses it: {str(error).splitlines()[0]}",
-                    )
-                )
+                row.place.bad("", "", f"the database refuses it: {str(error).splitlines()[0]}")
 
 
 def _rows(model: type[models.Model], package: Package, bad: Gathered) -> Iterator[_Row]:
@@ -123,34 +113,33 @@ def _rows(model: type[models.Model], package: Package, bad: Gathered) -> Iterato
             if odd := sorted(set(today) ^ set(fields)):
                 raise InvalidInput(f"{name}: column {odd[0]} does not fit this version.", "file")
             for number, row in enumerate(lines, start=2):
+                place = Place(name, number, bad)
                 if len(row) != len(headings):
-                    bad.add(BadCell(name, number, "", "", f"{len(row)} cells for {len(headings)} columns"))
+                    place.bad("", "", f"{len(row)} cells for {len(headings)} columns")
                     continue
                 _, (cells,) = upgrades.upgraded(version, table, headings, [row])
-                values = _values(fields, zip(today, cells, strict=True), name, number, bad)
-                if values is not None and (made := _made(model, values, name, number, bad)):
-                    yield _Row(number, made, packed.tell())
+                values = _values(fields, zip(today, cells, strict=True), place)
+                if values is not None and (made := _made(model, values, place)):
+                    yield _Row(place, made, packed.tell())
         except UnicodeDecodeError:
             raise InvalidInput(f"{name} is not written in UTF-8.", "file") from None
         except csv.Error as error:
             raise InvalidInput(f"{name} cannot be read as CSV: {error}.", "file") from None
 
 
-def _values(
-    fields: dict[str, models.Field], cells: Iterable[tuple[str, str]], name: str, number: int, bad: Gathered
-) -> dict | None:
+def _values(fields: dict[str, models.Field], cells: Iterable[tuple[str, str]], place: Place) -> dict | None:
     """What the cells of a row hold; None where one of them does not fit."""
     values, fit = {}, True
     for heading, text in cells:
         try:
             values[heading] = value_of(text, fields[heading])
         except ValueError as rule:
-            bad.add(BadCell(name, number, heading, text, str(rule)))
+            place.bad(heading, text, str(rule))
             fit = False
     return values if fit else None
 
 
-def _made(model: type[models.Model], values: dict, name: str, number: int, bad: Gathered) -> models.Model | None:
+def _made(model: type[models.Model], values: dict, place: Place) -> models.Model | None:
     """A row whose cells go together; None where they do not."""
     row = model(**values)
     if isinstance(row, Person):
@@ -159,7 +148,7 @@ def _made(model: type[models.Model], values: dict, name: str, number: int, bad: 
         row.clean()
     except ValidationError as error:
         for column, messages in error.message_dict.items():
-            bad.add(BadCell(name, number, column, str(getattr(row, column, "")), f"breaks a rule: {messages[0]}"))
+            place.bad(column, str(getattr(row, column, "")), f"breaks a rule: {messages[0]}")
         return None
     return row
 
@@ -174,16 +163,14 @@ def _gather_astray(model: type[models.Model], package: Package, bad: Gathered) -
         astray = model._base_manager.exclude(**{field.attname: None}).exclude(models.Exists(there))
         # In no order: some are ordered by what they point to.
         values = dict(astray.order_by().values_list("pk", field.attname))
-        numbers = _numbers(model, package, set(values)) if values else {}
+        places = _places(model, package, set(values), bad) if values else {}
         for pk, value in values.items():
-            bad.add(
-                BadCell(package.path(model), numbers[pk], field.attname, str(value), "points to one that is not there")
-            )
+            places[pk].bad(field.attname, str(value), "points to one that is not there")
 
 
-def _numbers(model: type[models.Model], package: Package, keys: set) -> dict:
-    """At which row of its file each of these keys stands."""
-    return {row.made.pk: row.number for row in _rows(model, package, Gathered()) if row.made.pk in keys}
+def _places(model: type[models.Model], package: Package, keys: set, bad: Gathered) -> dict:
+    """Where each of these keys stands: the file is read once more."""
+    return {row.made.pk: row.place for row in _rows(model, package, bad) if row.made.pk in keys}
 
 
 def _in_parts(rows: Iterable[_Row], number: int) -> Iterator[list[_Row]]:

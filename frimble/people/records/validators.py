@@ -1,9 +1,8 @@
-"""What a column may hold. Forms that are made of a model go by it, and so do the cells of a data package."""
+"""What a column may hold: every save goes by it, and so do the cells of a data package."""
 
 from typing import Any
 
 from django.core.exceptions import ValidationError
-from django.utils.deconstruct import deconstructible
 
 
 def positive(value: float) -> None:
@@ -90,7 +89,6 @@ def rows_of_words(value: Any) -> None:
         raise ValidationError("Rows of words are wanted.")
 
 
-@deconstructible
 class Holding:
     """Values by their names, these among them."""
 
@@ -107,12 +105,6 @@ class Holding:
             raise ValidationError("Values by their names are wanted.")
         if missing := [name for name in self.names if name not in value]:
             raise ValidationError(f"{missing[0]} is missing.")
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, Holding) and other.names == self.names
-
-    def __hash__(self) -> int:
-        return hash(self.names)
 
 
 def _all_are(kinds: tuple[type, ...], value: Any) -> bool:
