@@ -67,10 +67,11 @@ class StencilTests(BrowserCase):
         self.sees("Soaking: keep it wet")
         self.key("t")
         self.sees("Rinse until every opening passes light")
-        self.wait(lambda: self.figure() == "2")
+        # A busy machine may look past any one second.
+        self.wait(lambda: int(self.figure()) >= 2)
         self.press("All open: stop")
         self.sees("Shorter than usual. Under-exposed, or still damp inside")
-        # A busy machine stops it later than asked; what the clock showed is what is recorded.
+        # What the clock showed is what is recorded.
         rinsed = int(self.field("Rinse").get_attribute("value"))
         self.assertGreaterEqual(rinsed, 2)
         self.press("Record washed out")

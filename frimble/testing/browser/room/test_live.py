@@ -10,8 +10,6 @@ from frimble.screens.steps.services import degrease
 from frimble.testing.browser.base import BrowserCase
 from frimble.testing.shop import small_shop
 
-_WITHIN_S = 4.0  # two wanted; the rest is for a busy machine
-
 
 class LiveTests(BrowserCase):
     def setUp(self):
@@ -20,12 +18,10 @@ class LiveTests(BrowserCase):
         self.sign_in("tamsin")
 
     def follows(self, words, act):
-        """The words come within the time, without a hand on this browser."""
+        """The words come without a hand on this browser; how soon is measured by `bench.server.live_devices`."""
         self.assertNotIn(words, self.driver.find_element(By.TAG_NAME, "body").text)
         act()
-        began = time.monotonic()
         self.wait(lambda: words in self.driver.find_element(By.TAG_NAME, "body").text, message=words)
-        self.assertLess(time.monotonic() - began, _WITHIN_S)
 
     def test_today_and_the_line_follow(self):
         self.go("/")
