@@ -6,11 +6,12 @@ import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
+from django.conf import settings
 from django.db import connections
 from django.db.migrations.loader import MigrationLoader
 from django.db.migrations.recorder import MigrationRecorder
 from django.db.models.signals import post_migrate
-from django.test.runner import DiscoverRunner
+from django.test.runner import DiscoverRunner, ParallelTestSuite, _init_worker
 from django.test.utils import override_settings
 from hypothesis import HealthCheck
 from hypothesis import settings as properties
@@ -45,30 +46,51 @@ def _telling_migrated() -> Callable[..., None]:
     return tell
 
 
+def _own_folder(folder: Path) -> override_settings:
+    """What tests upload or draw, and what the program keeps beside its database, in a folder that goes with them."""
+    return override_settings(VAR_DIR=folder, MEDIA_ROOT=str(folder / "media"))
+
+
+def _begin_process(*given) -> None:
+    _init_worker(*given)
+    own = settings.VAR_DIR / str(os.getpid())
+    own.mkdir()
+    _own_folder(own).enable()
+
+
+class ApartTestSuite(ParallelTestSuite):
+    """Each process with a folder of its own too: a test that clears it away must not meet another's files."""
+
+    init_worker = _begin_process
+
+
 class CountingRunner(DiscoverRunner):
     """Prints `N passed, N failed, N skipped` last, after the databases are gone."""
 
     # Slow hashing guards real passwords; in tests it would only cost minutes.
     quick = override_settings(PASSWORD_HASHERS=["django.contrib.auth.hashers.MD5PasswordHasher"])
+    parallel_test_suite = ApartTestSuite
 
     def setup_test_environment(self, **kwargs):
         super().setup_test_environment(**kwargs)
         self.quick.enable()
-        # What tests upload or draw goes with them.
-        self.media = tempfile.TemporaryDirectory(prefix="frimble-media-")
+        self.var = tempfile.TemporaryDirectory(prefix="frimble-var-")
+        self.own_folder = _own_folder(Path(self.var.name))
+        self.own_folder.enable()
         self.kept = tempfile.TemporaryDirectory(prefix="frimble-kept-")
         os.environ["FRIMBLE_TEST_KEPT"] = self.kept.name
         # What one test predicted from its records is not another's.
         nothing_kept = {"default": {"BACKEND": "django.core.cache.backends.dummy.DummyCache"}}
-        self.own_media = override_settings(MEDIA_ROOT=self.media.name, CACHES=nothing_kept)
-        self.own_media.enable()
+        self.no_cache = override_settings(CACHES=nothing_kept)
+        self.no_cache.enable()
         # A test that wants the log asks for it; the rest need no file and no thousand lines of writes.
         logging.getLogger("frimble").propagate = False
 
     def teardown_test_environment(self, **kwargs):
         self.quick.disable()
-        self.own_media.disable()
-        self.media.cleanup()
+        self.no_cache.disable()
+        self.own_folder.disable()
+        self.var.cleanup()
         self.kept.cleanup()
         super().teardown_test_environment(**kwargs)
 

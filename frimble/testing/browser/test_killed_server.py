@@ -2,13 +2,10 @@
 
 import os
 import shutil
-import signal
-import socket
 import sqlite3
 import subprocess
 import sys
 import tempfile
-import urllib.request
 from pathlib import Path
 
 from django.conf import settings
@@ -20,6 +17,7 @@ from frimble.people.models import Person
 from frimble.testing.browser.base import Hands
 from frimble.testing.browser.test_every_page import make_pages
 from frimble.testing.kept import copy_database, kept_database
+from frimble.testing.processes import free_port, wait_until_up
 
 
 class KilledServerCase(Hands, TransactionTestCase):
@@ -35,12 +33,9 @@ class KilledServerCase(Hands, TransactionTestCase):
         hashed = make_password(password_of("tamsin"), hasher=PBKDF2PasswordHasher())
         Person.objects.filter(username="tamsin").update(password=hashed)
         copy_database(self.folder / "frimble.sqlite3")
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            self.port = probe.getsockname()[1]
+        self.port = free_port()
         self.base = f"http://127.0.0.1:{self.port}"
         self.server = self.serve()
-        self.addCleanup(lambda: self.server.kill())
         self.take_browser()
 
     def manage(self, *arguments):
@@ -61,18 +56,9 @@ class KilledServerCase(Hands, TransactionTestCase):
             stdout=subprocess.DEVNULL,
             stderr=subprocess.DEVNULL,
         )
-        self.wait_until_up(process)
+        self.addCleanup(process.kill)
+        wait_until_up(process, self.port)
         return process
-
-    def wait_until_up(self, process):
-        for _ in range(200):
-            try:
-                urllib.request.urlopen(f"{self.base}/alive/", timeout=2).read()  # noqa: S310
-                return
-            except OSError:
-                self.assertIsNone(process.poll(), "the server did not start")
-                signal.sigtimedwait([], 0.1)
-        self.fail("the server did not answer")
 
 
 class KilledServerTests(KilledServerCase):

@@ -3,11 +3,9 @@
 import os
 import shutil
 import signal
-import socket
 import subprocess
 import sys
 import tempfile
-import urllib.request
 from pathlib import Path
 from unittest.mock import patch
 
@@ -25,6 +23,7 @@ from frimble.screens.models import Screen, ScreenEvent
 from frimble.testing.browser.base import NARROW, BrowserCase
 from frimble.testing.browser.test_every_page import make_pages
 from frimble.testing.kept import copy_database, kept_database
+from frimble.testing.processes import free_port, wait_until_up
 from frimble.testing.shop import small_shop
 from frimble.training.models import DrillRun
 
@@ -126,9 +125,7 @@ class PracticeRoomTests(BrowserCase):
         # The made-up shop is loaded there already: that takes a minute.
         for own in (self.folder, self.folder / "practice"):
             copy_database(own / "frimble.sqlite3")
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            self.port = probe.getsockname()[1]
+        self.port = free_port()
         environment = os.environ | {"FRIMBLE_VAR": str(self.folder)}
         environment.pop("DATABASE_URL", None)
         self.room = subprocess.Popen(
@@ -137,17 +134,7 @@ class PracticeRoomTests(BrowserCase):
             start_new_session=True,
         )  # fmt: skip
         self.addCleanup(lambda: os.killpg(self.room.pid, signal.SIGKILL))
-        self._wait_until_up()
-
-    def _wait_until_up(self):
-        for _ in range(1200):
-            try:
-                urllib.request.urlopen(f"http://127.0.0.1:{self.port}/alive/", timeout=2).read()
-                return
-            except OSError:
-                self.assertIsNone(self.room.poll(), "the practice room did not start")
-                signal.sigtimedwait([], 0.1)
-        self.fail("the practice room did not answer")
+        wait_until_up(self.room, self.port)
 
     def test_a_trainee_makes_a_screen_there_and_the_shop_knows_nothing_of_it(self):
         shop, self.base = self.base, f"http://127.0.0.1:{self.port}"
