@@ -1,7 +1,7 @@
 """What a shop's messy list means: which column is what, and each cell as a value or an error with its reason."""
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime
 
@@ -74,6 +74,14 @@ class Choices:
     dates: str = "day"
 
 
+@dataclass(frozen=True)
+class Met:
+    """What of the shop a list meets: codes that exist, and who stands in each slot by its code, "" for free ones."""
+
+    codes: frozenset[str]
+    slots: Mapping[str, str]
+
+
 @dataclass
 class DryRun:
     """What would be made, and every reason why it is not."""
@@ -128,43 +136,42 @@ def dry_run(
     headings: Sequence[str],
     rows: Sequence[Sequence[str]],
     choices: Choices,
-    known: set[str],
-    slots: Mapping[str, str],
+    meet: Callable[[Sequence[Row]], Met],
     today,
     settings: Mapping,
 ) -> DryRun:
     """Read every row; nothing is stored.
 
     Args:
-        known: codes that exist. slots: who stands in each slot by its code, "" for free ones.
+        meet: what of the shop the rows meet, asked once, when all are read.
     """
     run = DryRun()
     reader = _Reader(headings, choices, today, settings, run.errors)
-    codes: dict[str, int] = {}
-    places: dict[str, int] = {}
-    for number, cells in enumerate(rows, start=2):
-        row = reader.read(number, cells)
-        _check_own(row, cells, reader, known, slots, codes, places)
-        run.rows.append(row)
+    run.rows = [reader.read(number, cells) for number, cells in enumerate(rows, start=2)]
+    _check_own(run.rows, rows, reader, meet(run.rows))
+    run.errors.sort(key=lambda error: error.row)
     return run
 
 
-def _check_own(row, cells, reader, known, slots, codes, places) -> None:
+def _check_own(rows, cells_of_rows, reader, met: Met) -> None:
     """Codes and places belong to one screen each, in the shop and in the list."""
-    if row.code:
-        if row.code in known:
-            reader.fault(row, "code", cells, f"{row.code} exists already in the shop.")
-        if row.code in codes:
-            reader.fault(row, "code", cells, f"{row.code} stands in row {codes[row.code]} too.")
-        codes.setdefault(row.code, row.number)
-    if row.slot:
-        if row.slot not in slots:
-            reader.fault(row, "slot", cells, "No slot is called so. Define the rack first, or leave it empty.")
-        elif slots[row.slot]:
-            reader.fault(row, "slot", cells, f"Slot {row.slot} holds {slots[row.slot]}.")
-        elif row.slot in places:
-            reader.fault(row, "slot", cells, f"Slot {row.slot} is given to row {places[row.slot]} too.")
-        places.setdefault(row.slot, row.number)
+    codes: dict[str, int] = {}
+    places: dict[str, int] = {}
+    for row, cells in zip(rows, cells_of_rows, strict=True):
+        if row.code:
+            if row.code in met.codes:
+                reader.fault(row, "code", cells, f"{row.code} exists already in the shop.")
+            if row.code in codes:
+                reader.fault(row, "code", cells, f"{row.code} stands in row {codes[row.code]} too.")
+            codes.setdefault(row.code, row.number)
+        if row.slot:
+            if row.slot not in met.slots:
+                reader.fault(row, "slot", cells, "No slot is called so. Define the rack first, or leave it empty.")
+            elif met.slots[row.slot]:
+                reader.fault(row, "slot", cells, f"Slot {row.slot} holds {met.slots[row.slot]}.")
+            elif row.slot in places:
+                reader.fault(row, "slot", cells, f"Slot {row.slot} is given to row {places[row.slot]} too.")
+            places.setdefault(row.slot, row.number)
 
 
 class _Reader:
@@ -175,7 +182,7 @@ class _Reader:
         self.house_settings, self.errors = settings, errors
 
     def read(self, number: int, cells: Sequence[str]) -> Row:
-        row = Row(number)
+        row, before = Row(number), len(self.errors)
         for name in (
             "code",
             "mesh",
@@ -196,7 +203,7 @@ class _Reader:
                 except InvalidInput as error:
                     self.fault(row, name, cells, str(error))
         for name, missing in (("code", not row.code), ("mesh", not row.count_per_cm), ("size", not row.width_mm)):
-            if missing and not any(e.row == number and e.column == self.column(name) for e in self.errors):
+            if missing and not any(e.column == self.column(name) for e in self.errors[before:]):
                 self.fault(row, name, cells, "Missing.")
         self._check(row, cells)
         return row

@@ -28,11 +28,18 @@ class Overtaken(Exception):
 
 def look(draft: Draft, choices: matching.Choices) -> matching.DryRun:
     """The dry run of a list against the shop as it is."""
-    slots = {code: holder or "" for code, holder in Slot.objects.values_list("code", "screen__frame__code")}
-    known = set(Frame.objects.values_list("code", flat=True))
-    return matching.dry_run(
-        draft.headings, draft.rows, choices, known, slots, timezone.localdate(), house_settings.current()
-    )
+    return matching.dry_run(draft.headings, draft.rows, choices, _met, timezone.localdate(), house_settings.current())
+
+
+def _met(rows) -> matching.Met:
+    frames = Frame.objects.only("code").in_bulk({row.code for row in rows}, field_name="code")
+    held = {code: slot.screen.frame.code if hasattr(slot, "screen") else "" for code, slot in _slots(rows).items()}
+    return matching.Met(frozenset(frames), held)
+
+
+def _slots(rows) -> dict[str, Slot]:
+    """The slots that the rows name, by their codes."""
+    return Slot.objects.select_related("rack", "screen__frame").in_bulk({row.slot for row in rows}, field_name="code")
 
 
 def take_over(draft: Draft, choices: matching.Choices) -> Draft:
@@ -119,7 +126,7 @@ def _checked(rows) -> list[many.NewScreen]:
         InvalidInput: a row cannot be made; it is named.
     """
     meshes: dict[tuple, MeshType] = {}
-    slots = {slot.code: slot for slot in Slot.objects.select_related("rack", "screen__frame")}
+    slots = _slots(rows)
     made = []
     for row in rows:
         new = _new_screen(row, meshes, slots)
