@@ -50,39 +50,57 @@ def beats(
     Raises:
         InvalidInput: a frequency is not positive or an angle is not a number.
     """
-    periods, orders, mesh, dots = _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, settings)
-    return [
-        Beat(float(periods[m, d]), int(orders[m, d]), mesh[m], dots[d])
-        for m, d in zip(*_longest_first(periods, orders), strict=True)
-    ]
+    each = _periods(count_per_cm, ruling_per_cm, [dot_angle_deg], mesh_angle_deg, settings)
+    return [each.beat(0, m, d) for m, d in zip(*_longest_first(each.mm[0], each.orders), strict=True)]
 
 
 def longest_beat(
     count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, settings: Settings
 ) -> Beat:
     """The first of `beats`, without making the others."""
-    periods, orders, mesh, dots = _periods(count_per_cm, ruling_per_cm, dot_angle_deg, mesh_angle_deg, settings)
-    longest = np.flatnonzero(periods == periods.max())
-    m, d = np.unravel_index(longest[orders.ravel()[longest].argmin()], periods.shape)
-    return Beat(float(periods[m, d]), int(orders[m, d]), mesh[m], dots[d])
+    return _longest(_periods(count_per_cm, ruling_per_cm, [dot_angle_deg], mesh_angle_deg, settings))[0]
+
+
+@dataclass(frozen=True)
+class _Periods:
+    """Periods in mm by dot angle, mesh harmonic and dot harmonic, (A, M, D); orders by the last two, (M, D)."""
+
+    mm: np.ndarray
+    orders: np.ndarray
+    mesh: list[tuple[int, int]]
+    dots: list[tuple[int, int]]
+
+    def beat(self, angle: int, m: int, d: int) -> Beat:
+        return Beat(float(self.mm[angle, m, d]), int(self.orders[m, d]), self.mesh[m], self.dots[d])
 
 
 def _periods(
-    count_per_cm: float, ruling_per_cm: float, dot_angle_deg: float, mesh_angle_deg: float, settings: Settings
-) -> tuple[np.ndarray, np.ndarray, list[tuple[int, int]], list[tuple[int, int]]]:
-    """(periods in mm, orders, mesh harmonics, dot harmonics): the first two by one harmonic of each grid."""
+    count_per_cm: float,
+    ruling_per_cm: float,
+    dot_angles_deg: Sequence[float],
+    mesh_angle_deg: float,
+    settings: Settings,
+) -> _Periods:
     require_positive(count_per_cm, "Mesh count", "count")
     require_positive(ruling_per_cm, "Ruling", "ruling_lpi")
-    for angle, field in ((dot_angle_deg, "dot_angle"), (mesh_angle_deg, "mesh_angle")):
-        require_between(angle, -360, 360, "The angle, in degrees,", field)
+    for angle in dot_angles_deg:
+        require_between(angle, -360, 360, "The angle, in degrees,", "dot_angle")
+    require_between(mesh_angle_deg, -360, 360, "The angle, in degrees,", "mesh_angle")
     most = int(settings["moire.orders"])
     dots, mesh = _harmonics(most, twins=True), _harmonics(most, twins=False)
-    apart = np.abs(
-        mesh.vectors(count_per_cm, mesh_angle_deg)[:, None] - dots.vectors(ruling_per_cm, dot_angle_deg)[None, :]
-    )
+    turned = np.array([dots.vectors(ruling_per_cm, angle) for angle in dot_angles_deg])
+    apart = np.abs(mesh.vectors(count_per_cm, mesh_angle_deg)[None, :, None] - turned[:, None, :])
     periods = np.full(apart.shape, math.inf)
     np.divide(10, apart, out=periods, where=apart >= _NO_BEAT_PER_CM)
-    return periods, np.maximum(mesh.orders[:, None], dots.orders[None, :]), mesh.pairs, dots.pairs
+    return _Periods(periods, np.maximum(mesh.orders[:, None], dots.orders[None, :]), mesh.pairs, dots.pairs)
+
+
+def _longest(each: _Periods) -> list[Beat]:
+    """The longest beat of each dot angle, of equal ones the lowest order."""
+    flat = each.mm.reshape(len(each.mm), -1)
+    orders = np.where(flat == flat.max(axis=1, keepdims=True), each.orders.ravel(), np.iinfo(int).max)
+    mesh, dots = np.unravel_index(orders.argmin(axis=1), each.orders.shape)
+    return [each.beat(a, m, d) for a, (m, d) in enumerate(zip(mesh, dots, strict=True))]
 
 
 def _longest_first(periods: np.ndarray, orders: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
@@ -130,7 +148,8 @@ def angle_scan(
     if not 0 < step_deg <= 45:
         raise InvalidInput("The step is between 0 and 45 degrees.", "step_deg")
     angles = [k * step_deg for k in range(int(90 / step_deg) + 1)]
-    return [(a, longest_beat(count_per_cm, ruling_per_cm, a, mesh_angle_deg, settings)) for a in angles]
+    longest = _longest(_periods(count_per_cm, ruling_per_cm, angles, mesh_angle_deg, settings))
+    return list(zip(angles, longest, strict=True))
 
 
 def best_angles(scan: Sequence[tuple[float, Beat]], wanted: int = 3) -> list[float]:

@@ -66,23 +66,21 @@ def overlay(count_per_cm: float, thread_um: float, ruling_per_cm: float, dot_ang
 
 def _lattice(side_mm, pitch_mm, angle_deg):
     """Points of a turned square lattice that can touch a square of this side."""
-    turn = math.radians(angle_deg)
+    along, across = pitch_mm * math.cos(math.radians(angle_deg)), pitch_mm * math.sin(math.radians(angle_deg))
     reach = math.ceil(side_mm / pitch_mm)
     for i in range(-reach, reach + 1):
         for j in range(-reach, reach + 1):
-            x = side_mm / 2 + pitch_mm * (i * math.cos(turn) - j * math.sin(turn))
-            y = side_mm / 2 + pitch_mm * (i * math.sin(turn) + j * math.cos(turn))
+            x, y = side_mm / 2 + i * along - j * across, side_mm / 2 + i * across + j * along
             if -pitch_mm < x < side_mm + pitch_mm and -pitch_mm < y < side_mm + pitch_mm:
                 yield x, y
 
 
 def _dots(side_mm, pitch_mm, angle_deg, scale) -> str:
     radius = pitch_mm * math.sqrt(0.4 / math.pi) * scale
-    d = "".join(
-        f"M{x * scale - radius:.1f} {y * scale:.1f}a{radius:.1f} {radius:.1f} 0 1 0 {2 * radius:.1f} 0"
-        f"a{radius:.1f} {radius:.1f} 0 1 0 {-2 * radius:.1f} 0"
-        for x, y in _lattice(side_mm, pitch_mm, angle_deg)
-    )
+    half = f"a{radius:.1f} {radius:.1f} 0 1 0"
+    circle = f"{half} {2 * radius:.1f} 0{half} {-2 * radius:.1f} 0"
+    lattice = _lattice(side_mm, pitch_mm, angle_deg)
+    d = "".join([f"M{x * scale - radius:.1f} {y * scale:.1f}{circle}" for x, y in lattice])
     return element("path", d=d, class_="overlay-dots")
 
 
