@@ -1,6 +1,7 @@
 """Template tags: quantities in the person's units, fields with label, unit and message, and the pictures."""
 
 from django import template
+from django.template import Context, loader
 from django.templatetags.static import static
 from django.urls import reverse
 from django.utils import timezone
@@ -36,6 +37,9 @@ from frimble.ui.pictures.stencil.proof import proof_times, proof_tones, window_t
 from frimble.ui.pictures.stencil.symptoms import symptom_drawing
 from frimble.ui.pictures.training.scene import scene_picture
 from frimble.ui.pictures.training.skills import skills_picture
+
+# Kinds of controls that are laid out in a way of their own.
+_OWN_FIELDS = ("checkbox", "radio")
 
 register = template.Library()
 
@@ -114,10 +118,16 @@ def minutes_until(moment):
     return units.show_minutes(max(minutes, 0))
 
 
-@register.inclusion_tag("ui/field.html")
+@register.simple_tag
 def field(bound, klass=""):
     """A form field with its label, unit and message beside it."""
-    return {"field": bound, "unit": getattr(bound.field, "unit", ""), "klass": klass}
+    if bound.is_hidden:
+        return str(bound)
+    kind = bound.field.widget.input_type
+    of_kind = loader.get_template(f"ui/fields/{kind if kind in _OWN_FIELDS else 'entry'}.html").template
+    shown = {"field": bound, "label": bound.label, "errors": bound.errors, "klass": klass}
+    about = {"unit": getattr(bound.field, "unit", ""), "picked": kind == "select"}
+    return of_kind.render(Context(shown | about))
 
 
 @register.simple_tag(name="frame_sign")
