@@ -123,7 +123,7 @@ def field(bound, klass=""):
     """A form field with its label, unit and message beside it."""
     if bound.is_hidden:
         return str(bound)
-    kind = bound.field.widget.input_type
+    kind = getattr(bound.field.widget, "input_type", "text")
     of_kind = loader.get_template(f"ui/fields/{kind if kind in _OWN_FIELDS else 'entry'}.html").template
     shown = {"field": bound, "label": bound.label, "errors": bound.errors, "klass": klass}
     about = {"unit": getattr(bound.field, "unit", ""), "picked": kind == "select"}
