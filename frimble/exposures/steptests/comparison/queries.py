@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from django.db.models import Exists, OuterRef
+from django.db.models import Exists, OuterRef, Q
 
 from frimble.core.conclusions import Conclusion, InvalidInput, RuleViolation
 from frimble.core.exposure.steptest import comparison
@@ -14,6 +14,7 @@ from frimble.exposures.steptests import wash as wash_protocol
 from frimble.people import settings as house_settings
 
 _OFFERED = 50
+_SHARED = ("mesh", "emulsion", "lamp", "film_process", "batch")
 
 
 @dataclass(frozen=True)
@@ -37,16 +38,11 @@ class PairComparison:
 
 def comparable(named=()) -> list[StepTest]:
     """Tests that somebody has read: the newest, and those that are named, whatever their age."""
-    read = (
-        StepTest.objects.filter(
-            Exists(TestReading.objects.filter(step_test=OuterRef("pk"))), status=StepTest.Status.EXPOSED
-        )
-        .select_related("screen__frame", "mesh", "emulsion", "lamp", "film_process", "batch")
-        .order_by("-planned_at", "-pk")
-    )
-    newest = list(read[:_OFFERED])
-    older = {int(pk) for pk in named if pk.isdecimal()} - {t.pk for t in newest}
-    return [*newest, *read.filter(pk__in=older)] if older else newest
+    has_reading = Exists(TestReading.objects.filter(step_test=OuterRef("pk")))
+    read = StepTest.objects.filter(has_reading, status=StepTest.Status.EXPOSED).order_by("-planned_at", "-pk")
+    chosen = Q(pk__in=read.values("pk")[:_OFFERED]) | Q(pk__in=[pk for pk in named if pk.isdecimal()])
+    # Fifty tests rest on a few meshes, lamps and emulsions: each of them is read once.
+    return list(read.filter(chosen).select_related("screen__frame").prefetch_related(*_SHARED))
 
 
 def compare(one: StepTest, other: StepTest) -> PairComparison:
