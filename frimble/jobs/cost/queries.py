@@ -6,12 +6,12 @@ from datetime import timedelta
 from django.utils import timezone
 
 from frimble.coatings.batches.queries import FLOW_SIGN
-from frimble.coatings.drying.queries import air_now
 from frimble.coatings.models import Batch, BatchRecord, Coat, CoatingRun
-from frimble.coatings.planner.queries import effects
 from frimble.coatings.runs.queries import coated_size_mm
+from frimble.coatings.thickness.queries import expected
 from frimble.core.coating.formula import parse_formula
-from frimble.core.coating.wet import FILLS, wet_um
+from frimble.core.coating.plan import wet_deposit
+from frimble.core.coating.wet import FILLS, screen_ml, wet_um
 from frimble.core.conclusions import Conclusion, RuleViolation
 from frimble.core.costing.emulsion_use import used_over_predicted
 from frimble.core.costing.screen import ScreenFacts
@@ -44,7 +44,6 @@ class JobFacts:
             raise RuleViolation("No emulsion is open: what a coat takes cannot be worked out.")
         self._frame = Frame.objects.order_by("outer_width_mm").first()
         self._lost, self._used = CACHED.get(lambda: (_lost_share(settings), emulsion_use(settings)), settings)
-        self._air = air_now(settings)
         needs = job.needs.select_related("mesh", "film__process", "frame__screen")
         self._needs = [need for need in needs for _ in range(need.number)]
         self.screens = [self._facts(need, need.mesh) for need in self._needs]
@@ -69,7 +68,8 @@ class JobFacts:
         settings, frame = self._settings, need.frame or self._frame
         size = coated_size_mm(frame, settings) if frame else (400.0, 500.0)
         formula = parse_formula(need.formula, settings)
-        found = effects(mesh, formula, self._batch.emulsion, size, self._air, settings)
+        cloth = mesh.geometry(settings)
+        deposit = wet_deposit(cloth, expected(mesh, formula, self._batch.emulsion, settings))
         wide, high = frame.inside_mm(settings) if frame else size
         image = need.film
         area = image.width_mm * image.height_mm / 100 if image and image.width_mm and image.height_mm else None
@@ -79,10 +79,10 @@ class JobFacts:
             need.colour or str(need.mesh),
             stands if kept is None else kept,
             film if film is not None else costs.a_film if costs else None,
-            found.screen_ml * (self._used.value or 1.0),
+            screen_ml(formula, cloth, *size, settings) * (self._used.value or 1.0),
             self._batch.emulsion.cost_l,
             wide * high / 1e6,
-            found.deposit.known,
+            deposit.known,
             area,
             self._lost,
             "as predicted" if self._used.value is None else f"{self._used.value:.2f} × predicted by what was poured",

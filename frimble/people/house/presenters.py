@@ -51,17 +51,12 @@ def groups(
     past: dict[str, list[Any]] = {}
     for entry in HouseSetting.history.select_related("changed_by"):
         past.setdefault(entry.key, []).append(entry)
-    rows = [
-        _row(item, settings, changed, past, problem, item.key == changing)
-        for item in REGISTER.values()
-        if _holds(item, sought)
-    ]
-    made = []
-    for key, title in GROUPS.items():
-        held = [row for row in rows if row.item.group == key]
-        if held:
-            made.append(_group(title, held, bool(sought)))
-    return made
+    rows: dict[str, list[SettingRow]] = {}
+    for item in REGISTER.values():
+        if _holds(item, sought):
+            row = _row(item, settings, changed, past, problem, item.key == changing)
+            rows.setdefault(item.group, []).append(row)
+    return [_group(title, rows[key], bool(sought)) for key, title in GROUPS.items() if key in rows]
 
 
 def _holds(item: Setting, sought: str) -> bool:

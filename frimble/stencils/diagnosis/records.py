@@ -69,8 +69,8 @@ def _mesh(screen) -> Iterator[tuple[str, Known]]:
 def _ways(screen, cycle, events, settings, now) -> Iterator[tuple[str, Known]]:
     """What each step of the cycle says."""
     yield from _before_the_coat(cycle, events)
-    last = _last_of(Coat.objects.select_related("batch__emulsion", "coater"), events)
-    exposure = _last_of(Exposure.objects.select_related("lamp", "film_process", "entry"), events)
+    last = _last_of(Coat.objects.select_related("batch__emulsion", "coater"), events, "coat")
+    exposure = _last_of(Exposure.objects.select_related("lamp", "film_process", "entry"), events, "expose")
     if last:
         yield from _coat(screen, last, events, exposure.event.at if exposure else now, settings)
     if exposure:
@@ -82,9 +82,11 @@ def _ways(screen, cycle, events, settings, now) -> Iterator[tuple[str, Known]]:
     yield from _press(events, now)
 
 
-def _last_of(records: QuerySet, events: Sequence[ScreenEvent]) -> Any:
-    """The last record that belongs to one of these events, which it need not read again; None without any."""
-    known = {event.pk: event for event in events}
+def _last_of(records: QuerySet, events: Sequence[ScreenEvent], kind: str) -> Any:
+    """The last record that belongs to one of these events of its kind, which it need not read again; None without any."""
+    known = {event.pk: event for event in events if event.kind == kind}
+    if not known:
+        return None
     found = list(records.filter(event__in=known))
     for record in found:
         record.event = known[record.event_id]
@@ -164,7 +166,7 @@ def _edge(coat: Coat) -> Iterator[tuple[str, Known]]:
 
 
 def _thickness(screen, coat: Coat, events, settings) -> Iterator[tuple[str, Known]]:
-    measured = _last_of(CoatThickness.objects.filter(coat=coat), events)
+    measured = _last_of(CoatThickness.objects.filter(coat=coat), events, "thickness")
     if measured is None:
         return
     yield "thickness_um", Known(measured.eom_um, _words(measured.event))
@@ -230,7 +232,7 @@ def _film(exposure: Exposure, room: LightRoom) -> Iterator[tuple[str, Known]]:
 
 
 def _wash(events, coat: Coat | None, exposure: Exposure | None, settings) -> Iterator[tuple[str, Known]]:
-    washed = _last_of(Washout.objects.all(), events)
+    washed = _last_of(Washout.objects.all(), events, "wash")
     if washed is None:
         return
     source = _words(washed.event)
