@@ -3,7 +3,7 @@
 from collections import Counter
 from datetime import timedelta
 
-from django.db.models import Count, Exists, OuterRef
+from django.db.models import Count, Exists, OuterRef, QuerySet
 from django.utils import timezone
 
 from frimble.coatings.batches import queries as batch_queries
@@ -16,10 +16,25 @@ from frimble.core.coating import wet as wet_coat
 from frimble.core.coating.formula import parse_formula
 from frimble.jobs.choosing.colours import WITH_STENCIL
 from frimble.jobs.models import Job, ScreenNeed
+from frimble.people.cached import Prepared
 from frimble.screens.models import Frame, Screen
 
 # Nothing is to be coated any more for a need whose screen stands so.
 _COATED_AND_MORE = (lifecycle.State.EXPOSED, lifecycle.State.WASHED, *WITH_STENCIL)
+
+
+def _coated_since(oldest) -> QuerySet:
+    coated = Screen.objects.filter(state=lifecycle.State.COATED, coated_at__gte=oldest).order_by()
+    return coated.values_list("installation", "installation__mesh")
+
+
+def _bare() -> QuerySet:
+    """(mesh, how many are bare)."""
+    bare = Screen.objects.filter(state=lifecycle.State.BARE).order_by()
+    return bare.values_list("installation__mesh").annotate(Count("pk"))
+
+
+_COATED_SINCE, _BARE = Prepared(_coated_since), Prepared(_bare)
 
 
 def coming() -> list[ScreenNeed]:
@@ -46,16 +61,14 @@ def _balances(needs, meshes: dict[int, str], coated, now) -> list[coated_stock.B
         for n in needs
         if not n.made
     ]
-    counted = Screen.objects.filter(state=lifecycle.State.BARE, installation__mesh__in=meshes).order_by()
-    bare = {meshes[key]: number for key, number in counted.values_list("installation__mesh").annotate(Count("pk"))}
+    bare = {meshes[mesh]: number for mesh, number in _BARE.rows() if mesh in meshes}
     return coated_stock.balance(wants, coated, bare)
 
 
 def _young(meshes, settings, now) -> dict[int, int]:
     """The mesh of each installation of these meshes whose coat has not kept too long."""
     oldest = now - timedelta(days=settings["coat.keeps_days"])
-    young = Screen.objects.filter(state=lifecycle.State.COATED, coated_at__gte=oldest, installation__mesh__in=meshes)
-    return dict(young.values_list("installation", "installation__mesh"))
+    return {on: mesh for on, mesh in _COATED_SINCE.rows(oldest) if mesh in meshes}
 
 
 def emulsion_needed(found, needs, settings) -> tuple[float, list]:

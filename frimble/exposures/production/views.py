@@ -1,5 +1,6 @@
 """Exposing a production screen: the time from the chart with its reason, or none."""
 
+from django.db.models import Case, When
 from django.shortcuts import redirect, render
 from django.utils import timezone
 
@@ -25,8 +26,10 @@ _LOOKED_AT = 40
 
 def last_light(person):
     """Lamp and film this person used last, else whoever exposed last did, else the first of each."""
-    lately = list(Exposure.objects.select_related("event", "lamp", "film_process").order_by("-pk")[:_LOOKED_AT])
-    last = next((e for e in lately if e.event.by_id == person.pk), lately[0] if lately else None)
+    lately = Exposure.objects.order_by("-pk").values("pk")[:_LOOKED_AT]
+    own_first = Case(When(event__by=person.pk, then=0), default=1)
+    joined = Exposure.objects.filter(pk__in=lately).select_related("lamp", "film_process")
+    last = joined.order_by(own_first, "-pk").first()
     if last:
         return {"lamp": last.lamp, "film_process": last.film_process}
     return {"lamp": Lamp.objects.first(), "film_process": FilmProcess.objects.first()}

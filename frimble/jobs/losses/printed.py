@@ -2,7 +2,9 @@
 
 from collections.abc import Collection
 
-from django.db.models import QuerySet
+from django.db.models import FloatField, IntegerField, QuerySet
+from django.db.models.fields.json import KeyTextTransform
+from django.db.models.functions import Cast
 
 from frimble.core.stencil.wear import PrintedStencil
 from frimble.exposures.models import Exposure
@@ -13,23 +15,26 @@ from frimble.stencils.washing.learning import dose_of
 
 # Stencils that tell how they stand their runs.
 MOST = 500
+# When, in minutes, a cycle was hardened last.
+_HARDENED = Cast(KeyTextTransform("harden", "cycle__last_min"), FloatField())
 
 
 def _newest_back(start) -> QuerySet:
     back = ScreenEvent.objects.standing().filter(kind="from_press", at__gte=start, cycle__isnull=False)
-    return back.order_by("-at").values_list("cycle_id", "facts", "cycle__last_min__harden", "at")[:MOST]
+    made = Cast(KeyTextTransform("impressions", "facts"), IntegerField())
+    return back.order_by("-at").values_list("cycle_id", made, _HARDENED, "at")[:MOST]
 
 
 _NEWEST_BACK = Prepared(_newest_back)
-_BROKE = Prepared(lambda start: broke_since(start).values_list("cycle_id", "cycle__last_min__harden"))
+_BROKE = Prepared(lambda start: broke_since(start).values_list("cycle_id", _HARDENED))
 
 
 def printed_since(start) -> list[PrintedStencil]:
     """Stencils that came back from press since `start`, or were spoken of there; of very many the newest."""
     newest = _NEWEST_BACK.rows(start)
     impressions: dict[int, int] = {}
-    for cycle, facts, *_ in newest:
-        impressions[cycle] = impressions.get(cycle, 0) + facts.get("impressions", 0)
+    for cycle, made, *_ in newest:
+        impressions[cycle] = impressions.get(cycle, 0) + (made or 0)
     # Of the same time as those that came back, or too many would seem to break.
     since = newest[-1][-1] if len(newest) == MOST else start
     broke = dict(_BROKE.rows(since))

@@ -67,12 +67,16 @@ class QueriesTests(LossCase):
             with happened_at(timezone.now() - timedelta(days=days)):
                 for kind in ("expose", "wash", "inspect"):
                     record(code, kind, self.tamsin, summary=kind)
+                if code == "Q-015":
+                    record(code, "harden", self.tamsin, summary="Hardened", facts={"how": "light"})
                 send_to_press(code, self.ines, job=None, went_on="test")
-                back_from_press(code, self.ines, impressions=80)
+                back_from_press(code, self.ines, impressions=int(80 * days))
                 screen = Screen.objects.for_lists().get(frame__code=code)
                 feedback_services.record(screen, self.ines, hold="broke" if days >= 1 else "held")
         year = timezone.now() - YEAR
-        self.assertEqual([s.broke for s in printed.printed_since(year)].count(True), 2)
+        # By hand: 80 impressions a day; Q-015 alone was hardened; the two older ones broke.
+        told = {(s.impressions, s.hardened, s.broke) for s in printed.printed_since(year)}
+        self.assertEqual(told, {(120, False, True), (80, True, True), (40, False, False)})
         newest = Prepared(lambda start: printed._newest_back(start)[:2])
         with mock.patch.multiple(printed, MOST=2, _NEWEST_BACK=newest):
             self.assertEqual(sorted(s.broke for s in printed.printed_since(year)), [False, True])
