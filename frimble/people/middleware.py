@@ -3,6 +3,7 @@
 from zoneinfo import ZoneInfo
 
 from django.conf import settings as django_settings
+from django.contrib.auth import get_user
 from django.utils import timezone
 
 from frimble.core.settings import REGISTER
@@ -19,6 +20,8 @@ class OwnRoom:
         self.get_response = get_response
 
     def __call__(self, request):
+        # Every page asks for the person some hundred times: each through the lazy stand-in would cost a tenth of it.
+        request.user = get_user(request)
         active_units.activate(getattr(request.user, "units", None) == Person.Units.INCH)
         with_comma = False
         if request.user.is_authenticated:
