@@ -14,7 +14,7 @@ from frimble.exposures.steptests import wash as wash_protocol
 from frimble.people import settings as house_settings
 
 _OFFERED = 50
-_SHARED = ("mesh", "emulsion", "lamp", "film_process", "batch")
+_SHARED = ("mesh", "emulsion", "lamp", "film_process")
 
 
 @dataclass(frozen=True)
@@ -37,12 +37,13 @@ class PairComparison:
 
 
 def comparable(named=()) -> list[StepTest]:
-    """Tests that somebody has read: the newest, and those that are named, whatever their age."""
+    """Tests that somebody has read, with what they are called by: the newest, and those named, whatever their age."""
     has_reading = Exists(TestReading.objects.filter(step_test=OuterRef("pk")))
     read = StepTest.objects.filter(has_reading, status=StepTest.Status.EXPOSED).order_by("-planned_at", "-pk")
     chosen = Q(pk__in=read.values("pk")[:_OFFERED]) | Q(pk__in=[pk for pk in named if pk.isdecimal()])
     # Fifty tests rest on a few meshes, lamps and emulsions: each of them is read once.
-    return list(read.filter(chosen).select_related("screen__frame").prefetch_related(*_SHARED))
+    named_by = read.filter(chosen).select_related("screen__frame").prefetch_related(*_SHARED)
+    return list(named_by.only("formula", *_SHARED, "screen__frame__code"))
 
 
 def compare(one: StepTest, other: StepTest) -> PairComparison:
@@ -53,6 +54,8 @@ def compare(one: StepTest, other: StepTest) -> PairComparison:
     """
     if one == other:
         raise InvalidInput("Choose two different tests.", "other")
+    whole = StepTest.objects.select_related("screen__frame", "batch", *_SHARED).in_bulk([one.pk, other.pk])
+    one, other = whole[one.pk], whole[other.pk]
     washed = [_washed(t) for t in (one, other)]
     made = [_made_with(t, w) for t, w in zip((one, other), washed, strict=True)]
     if all(washed) and not against_protocol(*washed, house_settings.current()):
