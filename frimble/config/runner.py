@@ -11,7 +11,7 @@ from django.db import connections
 from django.db.migrations.loader import MigrationLoader
 from django.db.migrations.recorder import MigrationRecorder
 from django.db.models.signals import post_migrate
-from django.test.runner import DiscoverRunner, ParallelTestSuite, _init_worker
+from django.test.runner import DiscoverRunner, ParallelTestSuite
 from django.test.utils import override_settings
 from hypothesis import HealthCheck
 from hypothesis import settings as properties
@@ -52,7 +52,7 @@ def _own_folder(folder: Path) -> override_settings:
 
 
 def _begin_process(*given) -> None:
-    _init_worker(*given)
+    ParallelTestSuite.init_worker(*given)
     own = settings.VAR_DIR / str(os.getpid())
     own.mkdir()
     _own_folder(own).enable()

@@ -75,8 +75,8 @@ class Choices:
 
 
 @dataclass(frozen=True)
-class Met:
-    """What of the shop a list meets: codes that exist, and who stands in each slot by its code, "" for free ones."""
+class InShop:
+    """What of a list stands in the shop: codes that exist, and who is in each slot by its code, "" for free ones."""
 
     codes: frozenset[str]
     slots: Mapping[str, str]
@@ -136,39 +136,39 @@ def dry_run(
     headings: Sequence[str],
     rows: Sequence[Sequence[str]],
     choices: Choices,
-    meet: Callable[[Sequence[Row]], Met],
+    look_up: Callable[[Sequence[Row]], InShop],
     today,
     settings: Mapping,
 ) -> DryRun:
     """Read every row; nothing is stored.
 
     Args:
-        meet: what of the shop the rows meet, asked once, when all are read.
+        look_up: what of the rows stands in the shop, asked once, when all are read.
     """
     run = DryRun()
     reader = _Reader(headings, choices, today, settings, run.errors)
     run.rows = [reader.read(number, cells) for number, cells in enumerate(rows, start=2)]
-    _check_own(run.rows, rows, reader, meet(run.rows))
+    _check_own(run.rows, rows, reader, look_up(run.rows))
     run.errors.sort(key=lambda error: error.row)
     return run
 
 
-def _check_own(rows, cells_of_rows, reader, met: Met) -> None:
+def _check_own(rows, cells_of_rows, reader, shop: InShop) -> None:
     """Codes and places belong to one screen each, in the shop and in the list."""
     codes: dict[str, int] = {}
     places: dict[str, int] = {}
     for row, cells in zip(rows, cells_of_rows, strict=True):
         if row.code:
-            if row.code in met.codes:
+            if row.code in shop.codes:
                 reader.fault(row, "code", cells, f"{row.code} exists already in the shop.")
             if row.code in codes:
                 reader.fault(row, "code", cells, f"{row.code} stands in row {codes[row.code]} too.")
             codes.setdefault(row.code, row.number)
         if row.slot:
-            if row.slot not in met.slots:
+            if row.slot not in shop.slots:
                 reader.fault(row, "slot", cells, "No slot is called so. Define the rack first, or leave it empty.")
-            elif met.slots[row.slot]:
-                reader.fault(row, "slot", cells, f"Slot {row.slot} holds {met.slots[row.slot]}.")
+            elif shop.slots[row.slot]:
+                reader.fault(row, "slot", cells, f"Slot {row.slot} holds {shop.slots[row.slot]}.")
             elif row.slot in places:
                 reader.fault(row, "slot", cells, f"Slot {row.slot} is given to row {places[row.slot]} too.")
             places.setdefault(row.slot, row.number)

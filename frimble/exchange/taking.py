@@ -28,13 +28,15 @@ class Overtaken(Exception):
 
 def look(draft: Draft, choices: matching.Choices) -> matching.DryRun:
     """The dry run of a list against the shop as it is."""
-    return matching.dry_run(draft.headings, draft.rows, choices, _met, timezone.localdate(), house_settings.current())
+    return matching.dry_run(
+        draft.headings, draft.rows, choices, _in_shop, timezone.localdate(), house_settings.current()
+    )
 
 
-def _met(rows) -> matching.Met:
+def _in_shop(rows) -> matching.InShop:
     frames = Frame.objects.only("code").in_bulk({row.code for row in rows}, field_name="code")
     held = {code: slot.screen.frame.code if hasattr(slot, "screen") else "" for code, slot in _slots(rows).items()}
-    return matching.Met(frozenset(frames), held)
+    return matching.InShop(frozenset(frames), held)
 
 
 def _slots(rows) -> dict[str, Slot]:

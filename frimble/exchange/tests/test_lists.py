@@ -30,9 +30,9 @@ class MatchingTests(PageCase):
         table = reading.read_table(text.encode())
         columns = matching.guess_columns(table.headings)
         chosen = matching.Choices(columns, **({"unit": "cm", "counts": "ask", "dates": "month"} | choices))
-        met = matching.Met(frozenset({"Q-014"}), {"A-01": "", "A-02": "", "A-03": "Q-014"})
+        shop = matching.InShop(frozenset({"Q-014"}), {"A-01": "", "A-02": "", "A-03": "Q-014"})
         return matching.dry_run(
-            table.headings, table.rows, chosen, lambda rows: met, date(2026, 11, 23), HouseSettings()
+            table.headings, table.rows, chosen, lambda rows: shop, date(2026, 11, 23), HouseSettings()
         )
 
     def test_columns_are_matched_by_the_words_people_use(self):

@@ -125,9 +125,15 @@ def field(bound, klass=""):
         return str(bound)
     kind = getattr(bound.field.widget, "input_type", "text")
     of_kind = loader.get_template(f"ui/fields/{kind if kind in _OWN_FIELDS else 'entry'}.html").template
-    shown = {"field": bound, "label": bound.label, "errors": bound.errors, "klass": klass}
-    about = {"unit": getattr(bound.field, "unit", ""), "picked": kind == "select"}
-    return of_kind.render(Context(shown | about))
+    shown = {
+        "field": bound,
+        "label": bound.label,
+        "errors": bound.errors,
+        "unit": getattr(bound.field, "unit", ""),
+        "picked": kind == "select",
+        "klass": klass,
+    }
+    return of_kind.render(Context(shown))
 
 
 @register.simple_tag(name="frame_sign")

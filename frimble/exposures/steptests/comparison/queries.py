@@ -42,8 +42,8 @@ def comparable(named=()) -> list[StepTest]:
     read = StepTest.objects.filter(has_reading, status=StepTest.Status.EXPOSED).order_by("-planned_at", "-pk")
     chosen = Q(pk__in=read.values("pk")[:_OFFERED]) | Q(pk__in=[pk for pk in named if pk.isdecimal()])
     # Fifty tests rest on a few meshes, lamps and emulsions: each of them is read once.
-    named_by = read.filter(chosen).select_related("screen__frame").prefetch_related(*_SHARED)
-    return list(named_by.only("formula", *_SHARED, "screen__frame__code"))
+    offered = read.filter(chosen).select_related("screen__frame").prefetch_related(*_SHARED)
+    return list(offered.only("formula", *_SHARED, "screen__frame__code"))
 
 
 def compare(one: StepTest, other: StepTest) -> PairComparison:
