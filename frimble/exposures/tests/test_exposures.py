@@ -139,6 +139,15 @@ class RunTests(LampCase):
         self.assertEqual(self.client.post(f"/expose/tests/{test.pk}/", sent).status_code, 302)
         self.assertContains(self.client.get(f"/expose/tests/{test.pk}/"), "not sure")
 
+    def test_a_lamp_that_was_off_before_it_had_started_gave_no_light(self):
+        run = self.tap(self.start_test(), 0, 0.2, kinds=["start", "stop"])
+        self.assertEqual(run.status, "abandoned")
+        self.assertIn("after 0.2 s; this lamp takes 0.3 s to start: it gave no light", run.trouble)
+        self.assertFalse(Exposure.objects.exists())
+        self.assertEqual(self.screen().state, "coated")
+        again = self.start_test()
+        self.assertEqual(self.tap(again, 0, 15, 30, 45, 60).status, "done")
+
     def test_one_timer_for_one_screen(self):
         self.start_test()
         with self.assertRaises(RuleViolation) as caught:

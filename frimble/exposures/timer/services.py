@@ -125,6 +125,13 @@ def tap_time(milliseconds: float) -> datetime:
 
 def _finish(run: Run, times: timer.RunTimes) -> None:
     """Turn a finished run into an exposure record; what cannot be recorded stays visible as the run's trouble."""
+    if times.off_s <= run.lamp.start_lag_s:
+        _end_without_light(
+            run,
+            f"Lamp off came after {show_seconds(times.off_s)}; this lamp takes {show_seconds(run.lamp.start_lag_s)} "
+            "to start: it gave no light. No exposure is recorded; begin again.",
+        )
+        return
     given = round(times.off_s - run.lamp.start_lag_s, 2)
     member = TestScreen.objects.filter(run=run).select_related("step_test").first()
     test = run.step_test or (member.step_test if member else None)
@@ -205,7 +212,11 @@ def abandon(run_id: int, person) -> Run:
         raise RuleViolation(f"This run is {run.get_status_display()} already.")
     if run.times().phase == timer.Phase.LIGHT:
         raise RuleViolation("Light has been given: tap “Lamp off” so that the dose is known.")
-    run.status = Run.Status.ABANDONED
-    run.trouble = f"Given up by {person} before any light."
-    run.save()
+    _end_without_light(run, f"Given up by {person} before any light.")
     return run
+
+
+def _end_without_light(run: Run, trouble: str) -> None:
+    run.status = Run.Status.ABANDONED
+    run.trouble = trouble
+    run.save()

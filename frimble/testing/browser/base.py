@@ -161,7 +161,7 @@ class Hands:
         xpath = f"//main//*[{kinds}][contains(normalize-space(.), {_quoted(words)})]"
 
         def press_it():
-            shown = self.wait(lambda: [e for e in self.driver.find_elements(By.XPATH, xpath) if e.is_displayed()])
+            shown = self.wait(lambda: [e for e in self.driver.find_elements(By.XPATH, xpath) if _takes_a_tap(e)])
             self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", shown[0])
             shown[0].click()
 
@@ -175,10 +175,16 @@ class Hands:
         """One key at the page itself, with no field in focus."""
 
         def strike_it():
+            self.wait(lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[data-timer][aria-disabled]"))
             self.driver.execute_script("document.activeElement.blur()")
             self.driver.find_element(By.TAG_NAME, "body").send_keys(letter)
 
         self.do(strike_it)
+
+    def light_gone(self):
+        """Seconds of light, as the timer says them; 0 before there is any."""
+        before, gone, _ = self.text().partition(" s gone of ")
+        return float(before.split()[-1]) if gone else 0.0
 
     def slate(self, text):
         """`/`, type or scan, Enter."""
@@ -219,6 +225,11 @@ class Hands:
 
 def _quoted(words):
     return f'"{words}"'
+
+
+def _takes_a_tap(element):
+    """Whether it is shown, and no timer's button that has just been tapped."""
+    return element.is_displayed() and not element.get_attribute("aria-disabled")
 
 
 @override_settings(ALLOWED_HOSTS=["*"])

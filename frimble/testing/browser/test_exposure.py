@@ -54,6 +54,13 @@ class ExposureTests(BrowserCase):
         coat(code, self.tamsin, formula="P1 S1", batch=Batch.objects.get(), air=Air(34, 0.4))
         Screen.objects.filter(frame__code=code).update(wet_until=timezone.now() - timedelta(minutes=5))
 
+    def light(self):
+        """Lamp on and off at the open timer, with the second between that any lamp needs."""
+        self.press("Lamp on")
+        self.wait(lambda: self.light_gone() > 1)
+        self.press("Lamp off")
+        self.sees("Recorded.")
+
     def exposed_test(self, steps=9, washed=True, code="Q-014"):
         """A card test with the shop's own film, run to plan."""
         self.coated(code)
@@ -210,7 +217,6 @@ class ExposureTests(BrowserCase):
         self.assertEqual(Reading.objects.count(), 2)
 
     def test_a_factor_film_and_a_grey_scale_are_planned_timed_and_read(self):
-        Lamp.objects.update(start_lag_s=0)
         self.coated("Q-015")
         self.go("/expose/Q-015/test/")
         self.press("Factor film")
@@ -225,9 +231,7 @@ class ExposureTests(BrowserCase):
         self.choose("Dry: no tack")
         self.press("Go to the timer")
         self.sees("One exposure")
-        self.press("Lamp on")
-        self.press("Lamp off")
-        self.sees("Recorded.")
+        self.light()
         test = StepTest.objects.get()
         self.assertEqual((test.kind, len(test.real_times_s)), ("grey", 21))
         stencil_services.wash("Q-015", self.tamsin, soak_s=40, rinse_s=90)
@@ -253,9 +257,7 @@ class ExposureTests(BrowserCase):
         self.press("To the screens")
         for _ in range(3):
             self.press("Go to the timer")
-            self.press("Lamp on")
-            self.press("Lamp off")
-            self.sees("Recorded.")
+            self.light()
             self.go(f"/expose/tests/{StepTest.objects.get().pk}/screens/")
         self.sees("All have had their light")
         self.assertEqual(StepTest.objects.get().status, "exposed")

@@ -2,15 +2,19 @@
 "use strict";
 document.addEventListener("alpine:init", () => {
   Alpine.data("runner", () => ({
-    state: null, taps: [], queue: [], skew: 0, now: 0, error: "", offline: false, sending: false, beeped: -1, flashing: false, sound: Frimble.sound(),
+    state: null, taps: [], queue: [], skew: 0, held: false, now: 0, error: "", offline: false, sending: false, beeped: -1, flashing: false, sound: Frimble.sound(),
 
     init() {
       this.state = JSON.parse(document.getElementById("run-state").textContent);
-      this.skew = this.state.now - Date.now();
       this.key = `frimble-run-${this.state.id}`;
-      try { this.queue = JSON.parse(localStorage.getItem(this.key)) || []; } catch { this.queue = []; }
-      this.now = this.clock();
+      const kept = this.kept();
+      this.queue = kept.queue ?? [];
+      this.skew = this.state.now - Date.now();
+      /* The clock of its first tap, unless this device's own was set meanwhile. */
+      this.held = Math.abs(kept.skew - this.skew) < 5000;
+      if (this.held) this.skew = kept.skew;
       this.merge();
+      this.now = this.clock();
       this.setClock();
       this.send();
       setInterval(() => this.beat(), 50);
@@ -20,15 +24,16 @@ document.addEventListener("alpine:init", () => {
       document.addEventListener("visibilitychange", () => { if (!document.hidden) this.stayAwake(); });
     },
 
-    /* The server's clock, from the quickest of a few round trips; a page that loaded slowly must not tap late. */
+    /* The server's clock, from the quickest of a few round trips; a page that loaded slowly must not tap late.
+       From its first tap here on a run keeps to one clock: a correction between two taps would be light never given. */
     async setClock() {
       let quickest = Infinity;
-      for (let n = 0; n < 4; n += 1) {
+      for (let n = 0; n < 4 && !this.held; n += 1) {
         try {
           const sent = Date.now();
           const answer = await (await this.post([])).json();
           const trip = Date.now() - sent;
-          if (answer.now && trip < quickest) { quickest = trip; this.skew = answer.now - (sent + trip / 2); }
+          if (answer.now && trip < quickest && !this.held) { quickest = trip; this.skew = answer.now - (sent + trip / 2); }
         } catch { return; /* no network: the page's own figure stands */ }
       }
     },
@@ -38,13 +43,14 @@ document.addEventListener("alpine:init", () => {
         headers: { "Content-Type": "application/json", "X-CSRFToken": this.$root.querySelector("[name=csrfmiddlewaretoken]").value },
       });
     },
-    clock() { return Date.now() + this.skew; },
+    clock() { return Math.max(Date.now() + this.skew, this.taps.at(-1)?.at ?? 0); },
     merge() {
       const known = new Set(this.state.taps.map((tap) => tap.uid));
       this.queue = this.queue.filter((tap) => !known.has(tap.uid));
       this.taps = [...this.state.taps, ...this.queue].sort((a, b) => a.at - b.at);
     },
-    keep() { try { localStorage.setItem(this.key, JSON.stringify(this.queue)); } catch { /* kept in memory only */ } },
+    kept() { try { return JSON.parse(localStorage.getItem(this.key)) || {}; } catch { return {}; } },
+    keep() { try { localStorage.setItem(this.key, JSON.stringify({ queue: this.queue, skew: this.skew })); } catch { /* kept in memory only */ } },
     async stayAwake() { try { await navigator.wakeLock?.request("screen"); } catch { /* not offered here */ } },
 
     /* What the taps say */
@@ -64,6 +70,7 @@ document.addEventListener("alpine:init", () => {
     get isTest() { return this.state.times.length > 0; },
     get isDone() { return this.phase === "done"; },
     get canTap() { return !["done", "abandoned"].includes(this.phase); },
+    get isOver() { return !this.canTap; },
     get canStop() { return this.phase === "light" && this.moved < this.state.moves.length; },
     get canAbandon() { return ["ready", "warm"].includes(this.phase); },
     get flash() { return this.flashing ? "flash" : ""; },
@@ -126,6 +133,7 @@ document.addEventListener("alpine:init", () => {
     add(kind) {
       this.sound.wake();
       this.error = "";
+      this.held = true;
       const uid = crypto.randomUUID ? crypto.randomUUID() : this.uuid();
       this.now = this.clock();
       this.queue = [...this.queue, { uid, kind, at: this.now }];

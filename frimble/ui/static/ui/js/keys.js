@@ -41,6 +41,8 @@
   document.addEventListener("scanned", (event) => scanned(event.detail));
 
   document.addEventListener("keydown", (event) => {
+    /* A key held down is one press: it neither taps a timer twice nor starts one on the page it led to. */
+    if (event.repeat) return event.target.closest("[data-timer]") && event.preventDefault();
     if (!document.body.hasAttribute("data-signed-in") || event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === "Escape" && typing(event.target)) return event.target.blur();
     if (typing(event.target) || document.querySelector("dialog[open]")) return;
