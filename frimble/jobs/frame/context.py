@@ -41,6 +41,7 @@ class PageFrame:
     changes_url: str
     help_url: str
     version: str
+    now: datetime
 
 
 def line(request):
@@ -62,6 +63,7 @@ def line(request):
         changes_url=reverse("jobs:changes"),
         help_url=reverse("handbook:here"),
         version=live.version_for_page(),
+        now=floor.now,
     )
     return {"frame": frame, "inch": person.units == Person.Units.INCH, **_light(person.light)}
 

@@ -1,11 +1,21 @@
 """With the server gone: what is recorded meanwhile waits on the device, and is sent in order with its own moments."""
 
 import sqlite3
+from datetime import timedelta
 
 from django.utils import timezone
 from selenium.common.exceptions import TimeoutException
 
 from frimble.testing.browser.test_killed_server import KilledServerCase
+
+# A tablet that was set by hand, an hour wrong.
+AN_HOUR_AHEAD = """
+const Right = Date;
+window.Date = class extends Right {
+  constructor(...given) { if (given.length) super(...given); else super(Right.now() + 3600000); }
+  static now() { return Right.now() + 3600000; }
+};
+"""
 
 
 class KeptRecordsTests(KilledServerCase):
@@ -110,6 +120,25 @@ class KeptRecordsTests(KilledServerCase):
         self.wait(lambda: "It is sent when its person signs in here" in self.waiting())
         self.assertEqual(len(self.records("Q-014")), before)
         self.driver.execute_script("localStorage.removeItem('kept-records')")
+
+    def test_a_wrong_clock_moves_no_record_in_time(self):
+        script = self.driver.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": AN_HOUR_AHEAD})
+        self.addCleanup(self.driver.execute_cdp_cmd, "Page.removeScriptToEvaluateOnNewDocument", script)
+        self.go("/screens/Q-014/")
+        self.seen_ahead("/screens/Q-014/tension/")
+        self.kill()
+        gone = timezone.now()
+        self.measure("23.8")
+        self.press("Record tension")
+        self.wait(lambda: "1 record waits on this device" in self.waiting())
+        back = timezone.now()
+        self.server = self.serve()
+        self.all_sent()
+        kind, at = self.records("Q-014")[-1]
+        self.assertEqual(kind, "tension")
+        moment = timezone.datetime.fromisoformat(at).replace(tzinfo=gone.tzinfo)
+        # What the page took to come is not told from the clock's error.
+        self.assertTrue(gone - timedelta(seconds=20) < moment < back, f"It is recorded at {moment}, not at {gone}.")
 
     def test_two_taps_keep_one_record(self):
         self.go("/screens/Q-014/")

@@ -30,7 +30,7 @@
     }
     const record = {
       number: crypto.randomUUID(), person, code: form.dataset.keeps, path: form.getAttribute("action") || location.pathname,
-      what: document.querySelector("h1").textContent.trim().replace(/\s+/g, " "), moment: new Date().toISOString(),
+      what: document.querySelector("h1").textContent.trim().replace(/\s+/g, " "), moment: new Date(Frimble.now()).toISOString(),
       fields: fields.filter(([, value]) => !(value instanceof File)),
     };
     write([...read(), record]);

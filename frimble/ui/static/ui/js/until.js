@@ -7,7 +7,7 @@
     return hours ? `${hours} h ${rest} min` : `${Math.round(minutes)} min`;
   };
   const tell = () => document.querySelectorAll("[data-until]").forEach((place) => {
-    const left = (new Date(place.dataset.until) - Date.now()) / 60000;
+    const left = (new Date(place.dataset.until) - Frimble.now()) / 60000;
     place.textContent = left > 0 ? words(left) : "now, by the clock: feel it";
   });
   setInterval(tell, 15000);
