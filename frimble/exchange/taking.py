@@ -7,13 +7,13 @@ from uuid import uuid4
 
 from django.db import transaction
 from django.utils import timezone
-from django_tasks import task
 
 from frimble.core.conclusions import InvalidInput, RuleViolation
 from frimble.core.numbers import counted
 from frimble.exchange import matching
 from frimble.exchange.models import Draft
 from frimble.people import settings as house_settings
+from frimble.people.room_time import task
 from frimble.screens.models import Frame, MeshType, Slot
 from frimble.screens.register import many
 

@@ -1,15 +1,12 @@
 """What holds for a whole request of somebody who is signed in."""
 
-from zoneinfo import ZoneInfo
-
-from django.conf import settings as django_settings
 from django.contrib.auth import get_user
 from django.utils import timezone
 
-from frimble.core.settings import REGISTER
 from frimble.people import settings as house_settings
 from frimble.people.door import sessions
 from frimble.people.models import Person
+from frimble.people.room_time import zone
 from frimble.ui import active_units, decimals
 
 
@@ -44,9 +41,3 @@ class OwnRoom:
 
 def _is_page(response) -> bool:
     return not response.streaming and response.headers.get("Content-Type", "").startswith("text/html")
-
-
-def zone() -> ZoneInfo:
-    """The room's time zone: its house setting, or else the server's."""
-    name = house_settings.current()["room.time_zone"]
-    return ZoneInfo(name if name != REGISTER["room.time_zone"].default else django_settings.TIME_ZONE)

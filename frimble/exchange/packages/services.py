@@ -5,13 +5,13 @@ from pathlib import Path
 
 from django.db import connection, transaction
 from django.utils import timezone
-from django_tasks import task
 
 from frimble.core.conclusions import RuleViolation
 from frimble.exchange.models import PackageReading
 from frimble.exchange.packages import aside, reading
 from frimble.exchange.packages.bad_cells import BadCells
 from frimble.people import background
+from frimble.people.room_time import task
 
 logger = logging.getLogger(__name__)
 

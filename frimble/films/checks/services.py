@@ -6,13 +6,13 @@ import logging
 from django.core.files.base import ContentFile
 from django.db import transaction
 from django.utils import timezone
-from django_tasks import task
 
 from frimble.core.conclusions import InvalidInput
 from frimble.films.checks import pictures as scan_pictures
 from frimble.films.models import DensityReading, Film, Judgement, ScanCheck
 from frimble.people import background
 from frimble.people import settings as house_settings
+from frimble.people.room_time import task
 
 logger = logging.getLogger(__name__)
 

@@ -5,7 +5,6 @@ from dataclasses import dataclass
 
 from django.db import transaction
 from django.utils import timezone
-from django_tasks import task
 
 from frimble.core.conclusions import RuleViolation
 from frimble.core.planning.dayplan import Status
@@ -15,6 +14,7 @@ from frimble.jobs.day import earlier, queries
 from frimble.jobs.day.durations import with_learned
 from frimble.jobs.models import PlannedDay
 from frimble.people import settings as house_settings
+from frimble.people.room_time import task
 
 logger = logging.getLogger(__name__)
 

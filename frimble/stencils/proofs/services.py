@@ -6,13 +6,13 @@ import logging
 from django.core.files.base import ContentFile
 from django.db import transaction
 from django.utils import timezone
-from django_tasks import task
 
 from frimble.core.conclusions import require_between
 from frimble.films.checks.pictures import unpacked
 from frimble.films.models import ScanCheck
 from frimble.people import background
 from frimble.people import settings as house_settings
+from frimble.people.room_time import task
 from frimble.screens.models import MeshType
 from frimble.stencils.models import StencilProof
 from frimble.stencils.proofs.known import Combination, as_stored, from_stored, known_of

@@ -110,6 +110,13 @@ class ArchitectureTests(SimpleTestCase):
         )
         self.assertEqual(started.stdout.strip(), "[]", started.stderr[-400:])
 
+    def test_the_worker_is_told_where_the_room_is(self):
+        """A task that is none of ours would tell days and hours by UTC."""
+        tasks = [path for path in ours("frimble/**/*.py") if re.search(r"^@task\b", path.read_text(), re.M)]
+        self.assertGreater(len(tasks), 4)
+        for path in tasks:
+            self.assertIn("from frimble.people.room_time import task\n", path.read_text(), path)
+
     def test_what_reads_does_not_write(self):
         reading = [p for name in _READS for p in ours(f"frimble/**/{name}.py") if "core" not in p.parts]
         self.assertGreater(len(reading), 60)

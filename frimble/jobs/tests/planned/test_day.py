@@ -2,6 +2,7 @@
 
 from datetime import datetime, timedelta
 from unittest import mock
+from zoneinfo import ZoneInfo
 
 from django.utils import timezone
 
@@ -86,6 +87,24 @@ class PlanPageTests(DayCase):
         self.assertEqual(better.better_than, first)
         self.assertLessEqual(better.plan["late"], first.plan["late"])
         self.assertNotContains(self.client.get("/day/"), "A better one is looked for")
+
+    def test_the_better_plan_is_of_the_same_hours_wherever_the_room_is(self):
+        # Source: the zone database: Auckland is 12 or 13 hours ahead of UTC, Los Angeles 7 or 8 behind.
+        self.addCleanup(setattr, services, "_SEARCH_S", services._SEARCH_S)
+        services._SEARCH_S = 0.5
+        for place in ("Pacific/Auckland", "America/Los_Angeles"):
+            with self.subTest(place):
+                self.set("room.time_zone", place)
+                with self.captureOnCommitCallbacks():
+                    self.client.post("/day/")
+                first = PlannedDay.objects.latest("pk")
+                services.improve.call(first.pk)
+                better = PlannedDay.objects.latest("pk")
+                self.assertEqual(better.better_than, first)
+                for name in ("start", "end", "due"):
+                    self.assertEqual(better.plan[name], first.plan[name])
+                opens = datetime.fromisoformat(first.plan["start"])
+                self.assertEqual(opens.utcoffset(), opens.astimezone(ZoneInfo(place)).utcoffset())
 
     def test_a_step_that_is_recorded_is_done_in_the_plan(self):
         self.client.post("/day/")

@@ -5,13 +5,13 @@ import logging
 
 from django.core.files.base import ContentFile
 from django.db import transaction
-from django_tasks import task
 
 from frimble.core.conclusions import InvalidInput, RuleViolation, require_between
 from frimble.core.lifecycle import State
 from frimble.films.models import ScanCheck
 from frimble.people import background, moments
 from frimble.people import settings as house_settings
+from frimble.people.room_time import task
 from frimble.screens.models import Cycle
 from frimble.stencils.inspecting.photo.models import FindingDecision, StencilPhoto, TappedFault
 from frimble.ui.photos import require_size
