@@ -3,6 +3,8 @@
 import csv
 import io
 
+from django.utils import timezone
+
 from frimble.core import lifecycle
 
 COLUMNS = (
@@ -14,8 +16,8 @@ COLUMNS = (
     ("Frame", lambda s: s.frame.material),
     ("State", lambda s: lifecycle.STATE_WORDS[lifecycle.State(s.state)]),
     ("Tension N/cm", lambda s: None if s.tension_n_per_cm is None else round(s.tension_n_per_cm, 2)),
-    ("Measured", lambda s: s.tension_at.date().isoformat() if s.tension_at else ""),
-    ("Mounted", lambda s: s.installation.mounted_at.date().isoformat()),
+    ("Measured", lambda s: timezone.localdate(s.tension_at).isoformat() if s.tension_at else ""),
+    ("Mounted", lambda s: timezone.localdate(s.installation.mounted_at).isoformat()),
     ("Cycles", lambda s: s.cycles),
     ("Slot", lambda s: s.slot.code if s.slot else ""),
 )

@@ -3,6 +3,7 @@
 from uuid import uuid4
 
 from django.db import models
+from django.utils import timezone
 
 from frimble.core.numbers import counted
 from frimble.people.background import BackgroundWork
@@ -45,4 +46,4 @@ class PackageReading(BackgroundWork):
     at = models.DateTimeField()
 
     def __str__(self) -> str:
-        return f"data package of {self.at:%d %B %Y}"
+        return f"data package of {timezone.localtime(self.at):%-d %B %Y}"

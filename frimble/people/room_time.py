@@ -2,6 +2,7 @@
 
 import functools
 from collections.abc import Callable
+from datetime import datetime
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -18,6 +19,11 @@ def zone() -> ZoneInfo:
     """The room's time zone: its house setting, or else the server's."""
     name = house_settings.current()["room.time_zone"]
     return ZoneInfo(name if name != REGISTER["room.time_zone"].default else settings.TIME_ZONE)
+
+
+def day_words(moment: datetime) -> str:
+    """The room's day of a moment: “3 December”."""
+    return f"{timezone.localtime(moment):%-d %B}"
 
 
 def task(work: Callable[..., Any]) -> Task:

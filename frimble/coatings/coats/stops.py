@@ -6,12 +6,11 @@ The lead may go on with a reason, which is kept.
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from django.utils import timezone
-
 from frimble.coatings.coaters import queries as coater_queries
 from frimble.core.coating.wet import FILL_WORDS, FILLS
 from frimble.core.conclusions import RuleViolation
 from frimble.core.emulsion.batch import unsuited
+from frimble.people.room_time import day_words
 from frimble.screens.models import Blemish, ScreenEvent
 from frimble.screens.reclaim.services import RECLAIM_OUTCOMES
 from frimble.screens.steps.services import PRE_COAT_LOOKS
@@ -73,10 +72,9 @@ def of_the_mesh(screen) -> Iterator[Stop]:
     left = reclaimed.facts.get("outcome", "clean") if reclaimed else "clean"
     settled = left in _SEEN_WHEN_DEGREASED and looked
     if left in _TO_BE_DRAWN and not _drawn_since(reclaimed) and not settled:
-        when = f"{timezone.localtime(reclaimed.at):%d %B}".lstrip("0")
         yield Stop(
-            f"At reclaim on {when}, {reclaimed.by} found {RECLAIM_OUTCOMES[left]}, and nobody drew where it lies. Draw "
-            "it on the screen's marks first: under a coat it is not seen any more.",
+            f"At reclaim on {day_words(reclaimed.at)}, {reclaimed.by} found {RECLAIM_OUTCOMES[left]}, and nobody drew "
+            "where it lies. Draw it on the screen's marks first: under a coat it is not seen any more.",
             "formula",
         )
 

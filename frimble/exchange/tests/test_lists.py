@@ -7,11 +7,13 @@ from datetime import date
 from unittest import mock
 
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.utils import timezone
 from openpyxl import Workbook, load_workbook
 
 from frimble.core.settings import HouseSettings
 from frimble.exchange import drafts, matching, reading, taking
 from frimble.exchange.models import Draft
+from frimble.people import settings as house_settings
 from frimble.screens import ledger
 from frimble.screens.models import Frame, MeshType, Screen, ScreenEvent, Slot
 from frimble.screens.register import many
@@ -183,6 +185,18 @@ class TakingTests(PageCase):
         self.assertTrue(MeshType.objects.filter(thread_um=34, count_per_cm=120).exists())
         for screen in made.values():
             self.assertEqual(ledger.differences(screen), [])
+
+    def test_days_come_in_and_go_out_as_the_room_counts_them(self):
+        # Source: the zone database: in March noon in Auckland is 23:00 UTC of the day before.
+        house_settings.change("room.time_zone", "Pacific/Auckland", "moved", self.people["odile"], timezone.now())
+        self.hand_in()
+        draft = Draft.objects.get()
+        self.client.post(f"/exchange/lists/{draft.pk}/", self.choices(take="1"))
+        taking.run.call(draft.pk)
+        out = csv.DictReader(
+            io.StringIO(self.client.get("/exchange/screens.csv?text=q-10").content.decode("utf-8-sig"))
+        )
+        self.assertEqual({row["Code"]: row["Measured"] for row in out}["Q-101"], "2026-03-14")
 
     def test_one_bad_row_and_nothing_is_taken_over(self):
         self.hand_in((MESSY + "Q-103;43-80;1 x 2;;;;\n").encode())

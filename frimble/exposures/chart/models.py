@@ -1,6 +1,7 @@
 """The exposure chart: accepted times."""
 
 from django.db import models
+from django.utils import timezone
 
 from frimble.core.exposure.chart import times as chart_times
 from frimble.core.exposure.chart.learning import CellFacts
@@ -83,7 +84,7 @@ class ChartEntry(AppendOnly, Setup):
             self.time_s,
             self.low_s,
             self.high_s,
-            self.accepted_at,
+            timezone.localtime(self.accepted_at),
             str(self.accepted_by),
             self.bracketed,
         )

@@ -24,6 +24,7 @@ from frimble.exposures.steptests.photo import queries as photo_queries
 from frimble.films.processes.uses import longest_over_cure
 from frimble.people import settings as house_settings
 from frimble.people.cached import CachedValue
+from frimble.people.room_time import day_words
 from frimble.screens.models import Screen
 
 # A time is shorter than another below this share of it.
@@ -288,5 +289,5 @@ def against_chart(old: ChartEntry | None, value_s: float | None) -> str:
         return "The first calibrated time for these conditions."
     change = (value_s / old.time_s - 1) * 100
     direction = "longer" if change >= 0 else "shorter"
-    when = f"{timezone.localtime(old.accepted_at):%d %B}".lstrip("0")
+    when = day_words(old.accepted_at)
     return f"Last accepted {show_seconds(old.time_s)} on {when}. {abs(change):.0f} % {direction} now."

@@ -8,6 +8,7 @@ from frimble.core.exposure.chart.times import months_apart
 from frimble.core.exposure.light.source import moved_words
 from frimble.exposures.models import ChartEntry
 from frimble.exposures.room import LightRoom
+from frimble.people.room_time import day_words
 
 # Control strips of this many days tell of the room as it is now.
 _LATELY_DAYS = 30
@@ -36,13 +37,13 @@ def lamp_changed(lamp, since, distance_mm: float | None, room: LightRoom) -> str
     """
     replaced = room.replaced(lamp)
     if replaced and replaced.at > since:
-        return (
-            f"{lamp} was given a new bulb or tubes on {replaced.at:%d %B}: every time under it is to be tested again."
-        )
+        when = day_words(replaced.at)
+        return f"{lamp} was given a new bulb or tubes on {when}: every time under it is to be tested again."
     if words := moved_words(distance_mm, lamp.distance_mm, lamp.geometry, room.settings):
         return words
     if lamp.changed_at and lamp.changed_at > since:
-        return f"{lamp} was changed on {lamp.changed_at:%d %B} ({lamp.changed}): every time under it is to be tested again."
+        when = day_words(lamp.changed_at)
+        return f"{lamp} was changed on {when} ({lamp.changed}): every time under it is to be tested again."
     return ""
 
 
@@ -60,7 +61,7 @@ def _lamp(entry, room) -> list[str]:
 def _film(entry) -> list[str]:
     changed = entry.film_process.settings_changed_at
     if changed and changed > entry.accepted_at:
-        return [f"{entry.film_process} was printed with other settings since {changed:%d %B}."]
+        return [f"{entry.film_process} was printed with other settings since {day_words(changed)}."]
     return []
 
 
@@ -73,14 +74,14 @@ def _batch(entry, batch, room) -> list[str]:
 
 
 def _season(entry, room) -> list[str]:
-    now, most = timezone.now(), room.settings["exposure.season_months"]
+    now, most = timezone.localtime(), room.settings["exposure.season_months"]
     if months_apart(entry.accepted_at, now) < most:
         return []
     if room.steady_since(entry, now - timedelta(days=_LATELY_DAYS)):
         return []
+    tested = timezone.localtime(entry.accepted_at)
     return [
-        f"Tested in {entry.accepted_at:%B}: the room's warmth and damp are others in {now:%B}. Read control strips, or test "
-        "again."
+        f"Tested in {tested:%B}: the room's warmth and damp are others in {now:%B}. Read control strips, or test again."
     ]
 
 

@@ -8,6 +8,7 @@ from frimble.core.exposure.light import source as light_source
 from frimble.exposures.models import Lamp, LampRecord
 from frimble.exposures.room import LightRoom
 from frimble.people import settings as house_settings
+from frimble.people.room_time import day_words
 
 FIELDS = ("name", "kind", "geometry", "contact", "distance_mm", "warm_up_s", "start_lag_s", "units_a_second")
 
@@ -66,7 +67,7 @@ def record(
         require_between(_given(hours, "hours"), 0, settings["lamp.most_hours"], "The lamp's hours", "hours")
         if known and not (replaced and replaced.at > known.at) and hours < known.hours:
             raise InvalidInput(
-                f"It was at {known.hours:g} h on {known.at:%d %B}: hours never run back. A new bulb is written down as "
+                f"It was at {known.hours:g} h on {day_words(known.at)}: hours never run back. A new bulb is written down as "
                 "replaced.",
                 "hours",
             )

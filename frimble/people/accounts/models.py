@@ -2,6 +2,7 @@
 
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 
 
 class SignInCode(models.Model):
@@ -14,4 +15,4 @@ class SignInCode(models.Model):
     ends_at = models.DateTimeField()
 
     def __str__(self) -> str:
-        return f"for {self.person}, until {self.ends_at:%d %B %H:%M}"
+        return f"for {self.person}, until {timezone.localtime(self.ends_at):%-d %B %H:%M}"
