@@ -1,6 +1,7 @@
 """The dark-room timer: reload, closed tab, dropped network; the taps as they fell are kept."""
 
 from datetime import timedelta
+from uuid import uuid4
 
 from django.utils import timezone
 
@@ -8,7 +9,7 @@ from frimble.coatings.coats.services import coat
 from frimble.coatings.models import Batch
 from frimble.core.coating.drying import Air
 from frimble.exposures.models import Exposure, Lamp, Run
-from frimble.exposures.timer.services import start_exposure
+from frimble.exposures.timer.services import start_exposure, take_taps
 from frimble.films.models import FilmProcess
 from frimble.screens.models import Screen
 from frimble.screens.steps.services import degrease, record_mesh_dry
@@ -108,6 +109,15 @@ class TimerTests(BrowserCase):
         self.assertTrue(before < stop.at < tapped + timedelta(seconds=0.5))
         self.assertGreater(stop.received_at - stop.at, timedelta(seconds=1))
         self.assertEqual(Screen.objects.get(frame__code="Q-014").state, "exposed")
+
+    def test_a_tap_on_another_device_is_followed(self):
+        self.sees("One exposure")
+        take_taps(self.made.pk, [(uuid4(), "start", timezone.now())])
+        self.wait(self.light_gone)
+        self.sees("lamp off next")
+        self.key("t")
+        self.sees("Recorded.")
+        self.assertEqual([tap.kind for tap in self.made.taps.all()], ["start", "stop"])
 
     def test_the_clock_is_not_corrected_between_two_taps(self):
         script = self.driver.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": SLOW_CLOCK})

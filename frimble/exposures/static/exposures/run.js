@@ -20,6 +20,7 @@ document.addEventListener("alpine:init", () => {
       setInterval(() => this.beat(), 50);
       setInterval(() => this.send(), 1000);
       window.addEventListener("online", () => this.send());
+      document.addEventListener("changed", () => this.follow());
       this.stayAwake();
       document.addEventListener("visibilitychange", () => { if (!document.hidden) this.stayAwake(); });
     },
@@ -172,6 +173,16 @@ document.addEventListener("alpine:init", () => {
         this.offline = true;
       }
       this.sending = false;
+    },
+
+    /* Somebody tapped on another device. An answer from before a tap of this one is of no use. */
+    async follow() {
+      try {
+        const answer = await (await this.post([])).json();
+        if (!(answer.taps?.length >= this.state.taps.length)) return;
+        this.state = answer;
+        this.merge();
+      } catch { /* No network, or nobody who may: the page stays as it is. */ }
     },
 
     /* Sound and flash before each move: one a second from the warning on, a long one at the moment. */

@@ -33,6 +33,8 @@
       document.querySelectorAll("main details").forEach((fold, n) => { if (folds[n] !== undefined) fold.open = folds[n]; });
       if (focused) document.querySelector(`main [href="${CSS.escape(focused)}"]`)?.focus({ preventScroll: true });
     }
+    /* What draws itself by a script looks after itself. */
+    document.dispatchEvent(new CustomEvent("changed"));
     return true;
   }
 
