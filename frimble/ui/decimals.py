@@ -22,6 +22,11 @@ def activate(comma: bool) -> None:
     _COMMA.set(comma)
 
 
+def is_comma() -> bool:
+    """Whether this request's pages are written so; scripts are told, since what they write comes after the page."""
+    return _COMMA.get()
+
+
 def written(words: str) -> str:
     """Plain words for paper, their numbers as the house writes them."""
     return _in_words(words) if _COMMA.get() else words

@@ -14,6 +14,7 @@ from frimble.jobs.frame.floor import floor_of
 from frimble.jobs.frame.line import Stop, side_stops, stops
 from frimble.people import settings as house_settings
 from frimble.people.models import Person
+from frimble.ui import decimals
 
 
 @dataclass(frozen=True)
@@ -42,6 +43,7 @@ class PageFrame:
     help_url: str
     version: str
     now: datetime
+    comma: bool
 
 
 def line(request):
@@ -64,6 +66,7 @@ def line(request):
         help_url=reverse("handbook:here"),
         version=live.version_for_page(),
         now=floor.now,
+        comma=decimals.is_comma(),
     )
     return {"frame": frame, "inch": person.units == Person.Units.INCH, **_light(person.light)}
 

@@ -11,6 +11,7 @@ from frimble.core.coating.drying import Air
 from frimble.exposures.models import Exposure, Lamp, Run
 from frimble.exposures.timer.services import start_exposure, take_taps
 from frimble.films.models import FilmProcess
+from frimble.people import settings as house_settings
 from frimble.screens.models import Screen
 from frimble.screens.steps.services import degrease, record_mesh_dry
 from frimble.testing.browser.base import BrowserCase
@@ -109,6 +110,21 @@ class TimerTests(BrowserCase):
         self.assertTrue(before < stop.at < tapped + timedelta(seconds=0.5))
         self.assertGreater(stop.received_at - stop.at, timedelta(seconds=1))
         self.assertEqual(Screen.objects.get(frame__code="Q-014").state, "exposed")
+
+    def test_a_house_that_writes_commas_reads_them_from_its_scripts_too(self):
+        # Source: ISO 80000-1, 7.3.2: the decimal sign is a comma or a point on the line.
+        house_settings.change("room.decimal", "comma", "so it is here", self.made.made_by, timezone.now())
+        self.driver.refresh()
+        self.sees("60,3\n")
+        self.start()
+        self.sees("s gone of 60,3.")
+        self.go("/screens/Q-015/tension/")
+        self.press("Take reading")
+        self.wait(lambda: "Range" in self.text())
+        value = self.driver.find_element("name", "centre_warp_1").get_attribute("value")
+        self.assertRegex(value, r"^\d+,\d$")
+        self.assertRegex(self.text(), r"Range \d+,\d, warp to weft")
+        self.assertNotRegex(self.text(), r"\d\.\d")
 
     def test_a_tap_on_another_device_is_followed(self):
         self.sees("One exposure")

@@ -85,12 +85,12 @@ document.addEventListener("alpine:init", () => {
       return "No more moves: lamp off next";
     },
     get count() {
-      if (this.phase === "warm") return this.tenth(this.state.warmUp - (this.now - this.at("warm_up")) / 1000);
-      if (this.phase === "light") return this.tenth(this.left);
-      if (this.isDone) return this.gone.toFixed(1);
-      return this.state.total.toFixed(1);
+      if (this.phase === "warm") return this.signed(this.state.warmUp - (this.now - this.at("warm_up")) / 1000);
+      if (this.phase === "light") return this.signed(this.left);
+      return this.tenth(this.isDone ? this.gone : this.state.total);
     },
-    tenth(seconds) { return (seconds < 0 ? "+" : "") + Math.abs(seconds).toFixed(1); },
+    signed(seconds) { return (seconds < 0 ? "+" : "") + this.tenth(Math.abs(seconds)); },
+    tenth(seconds) { return Frimble.written(seconds.toFixed(1)); },
     get under() {
       if (this.phase === "warm") return "seconds until the lamp is warm";
       if (this.isDone) return "seconds of light given";
@@ -109,17 +109,16 @@ document.addEventListener("alpine:init", () => {
       return this.state.times.map((time, index) => {
         const strip = index + 1;
         const open = this.verb === "cover" ? !done.includes(strip) : strip === 1 || done.includes(strip);
-        return { time: `${time} s`, says: `${strip} ${open ? "open" : "covered"}`, look: (open ? "open" : "gone") + (strip === nextStrip ? " next" : "") };
+        return { time: Frimble.written(`${time} s`), says: `${strip} ${open ? "open" : "covered"}`, look: (open ? "open" : "gone") + (strip === nextStrip ? " next" : "") };
       }).reverse();
     },
     get trouble() {
-      if (this.error) return this.error;
-      if (this.state.trouble) return this.state.trouble;
+      if (this.error || this.state.trouble) return Frimble.written(this.error || this.state.trouble);
       if (this.queue.length && this.offline) return `No network: ${this.queue.length === 1 ? "1 tap is" : `${this.queue.length} taps are`} kept here and sent when it is back.`;
       return "";
     },
     get foot() {
-      if (this.phase === "light") return `${this.gone.toFixed(1)} s gone of ${this.state.total.toFixed(1)}. Eyes off the lamp; cover closed. Runs on if this page closes.`;
+      if (this.phase === "light") return `${this.tenth(this.gone)} s gone of ${this.tenth(this.state.total)}. Eyes off the lamp; cover closed. Runs on if this page closes.`;
       if (this.isDone) return this.queue.length ? "Sending the taps." : "Recorded.";
       return "Tap with the lamp: the taps as they fall are what is analysed.";
     },

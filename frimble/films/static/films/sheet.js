@@ -75,9 +75,10 @@ document.addEventListener("alpine:init", () => {
       this.wedgePath = Array.from({ length: count }, (_, k) => `M${x + k * side} ${y}h${side}v${side}h${-side}z`).join("");
     },
     show(x, y) {
-      this.here = `${x.toFixed(1)}, ${y.toFixed(1)} mm: ${this.density(x, y)}`;
+      this.here = `${this.place(x, y)}: ${this.density(x, y)}`;
       this.point(x, y, LOUPE_MM);
     },
+    place(x, y) { return Frimble.written(`x ${x.toFixed(1)} mm, y ${y.toFixed(1)} mm`); },
     density(x, y) {
       const d = this.$root.dataset;
       if (!d.picture) return "artwork, density not known";
@@ -85,7 +86,8 @@ document.addEventListener("alpine:init", () => {
       const column = Math.floor(x / d.step), row = Math.floor(y / d.step);
       if (column < 0 || row < 0 || column >= this.cells.width || row >= this.cells.height) return "beyond the film";
       const value = this.cells.data[4 * (row * this.cells.width + column)] / FIFTIETHS;
-      return value >= d.ceiling ? `density at least ${Number(d.ceiling).toFixed(2)}` : `density ${value.toFixed(2)}`;
+      const words = value >= d.ceiling ? `density at least ${Number(d.ceiling).toFixed(2)}` : `density ${value.toFixed(2)}`;
+      return Frimble.written(words);
     },
     /* Only the newest place is asked for: a finger is faster than the line. */
     point(x, y, side) {
@@ -110,7 +112,7 @@ document.addEventListener("alpine:init", () => {
         if (!fold.querySelector(".field-error") && !(chosen && still)) fold.open = chosen;
       });
       const [x, y, width, height] = mark.dataset.box.trim().split(/\s+/).map(Number);
-      this.here = `${x.toFixed(1)}, ${y.toFixed(1)} mm`;
+      this.here = this.place(x, y);
       this.point(x + width / 2, y + height / 2, Math.min(36, Math.max(LOUPE_MM, 1.3 * Math.max(width, height))));
       if (!still) document.getElementById(`finding-${number}`)?.scrollIntoView({ block: "nearest" });
     },

@@ -13,7 +13,7 @@ document.addEventListener("alpine:init", () => {
     look() {
       const form = this.form(), woven = this.woven();
       this.mesh = woven ? woven.textContent : "";
-      this.time = `${Number(form.elements.time_s.value).toPrecision(3)} s`;
+      this.time = Frimble.written(`${Number(form.elements.time_s.value).toPrecision(3)} s`);
       this.over = form.elements.over ? `${form.elements.over.value} µm` : "";
       this.follow(form);
       const first = this.wanted === null;

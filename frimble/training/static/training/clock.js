@@ -2,7 +2,7 @@
 "use strict";
 document.addEventListener("alpine:init", () => {
   Alpine.data("clock", () => ({
-    begun: 0, taps: [], shown: "0.0 s", says: "Light on", taken: "",
+    begun: 0, taps: [], shown: Frimble.written("0.0 s"), says: "Light on", taken: "",
     field() { return this.$root.closest("form").elements.taps; },
     tap() {
       const now = performance.now();
@@ -17,14 +17,14 @@ document.addEventListener("alpine:init", () => {
     },
     tick() {
       if (!this.begun) return;
-      this.shown = `${((performance.now() - this.begun) / 1000).toFixed(1)} s`;
+      this.shown = Frimble.written(`${((performance.now() - this.begun) / 1000).toFixed(1)} s`);
       setTimeout(() => this.tick(), 100);
     },
     again() {
       this.begun = 0;
       this.taps = [];
       this.field().value = "";
-      Object.assign(this, { shown: "0.0 s", says: "Light on", taken: "" });
+      Object.assign(this, { shown: Frimble.written("0.0 s"), says: "Light on", taken: "" });
     },
   }));
 });

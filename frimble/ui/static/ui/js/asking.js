@@ -1,12 +1,19 @@
 /* What every page with measurements does: fill its form from an instrument, and ask the server while somebody types. */
 "use strict";
 window.Frimble = {
+  /* Words with the decimal sign of the house, as the server writes them on the page. */
+  written(words) {
+    return document.body.hasAttribute("data-comma") ? words.replace(/(\d)\.(\d)/g, "$1,$2") : words;
+  },
   /* Puts an instrument's values into the fields of a form that bear their names, and marks what a simulated one said.
      Gives the instrument's name. */
   async readInto(form, url) {
     const { values, simulated, name } = await (await fetch(url)).json();
     const read = Object.entries(values).filter(([field]) => form.elements[field]);
-    for (const [field, value] of read) form.elements[field].value = value;
+    for (const [field, value] of read) {
+      const control = form.elements[field];
+      control.value = control.inputMode === "decimal" ? Frimble.written(String(value)) : value;
+    }
     if (form.elements.simulated) form.elements.simulated.value = simulated ? "True" : "";
     /* From a field, so that whatever part of the form works with it hears of it. */
     if (read.length) form.elements[read[0][0]].dispatchEvent(new Event("change", { bubbles: true }));
@@ -19,8 +26,10 @@ window.Frimble = {
       const mine = ++asked;
       try {
         const answer = await fetch(url, options);
-        const read = await (answer.headers.get("Content-Type").startsWith("application/json") ? answer.json() : answer.text());
-        return mine === asked ? read : null;
+        const text = await answer.text();
+        if (mine !== asked) return null;
+        if (!answer.headers.get("Content-Type").startsWith("application/json")) return text;
+        return JSON.parse(text, (_, said) => (typeof said === "string" ? Frimble.written(said) : said));
       } catch {
         return null;
       }
