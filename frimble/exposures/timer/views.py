@@ -46,6 +46,7 @@ def _run_state(found: Run) -> dict:
         "card": test.card if test else "",
         "total": found.total_s,
         "warmUp": found.warm_up_s,
+        "lag": found.lamp.start_lag_s,
         "alert": house_settings.current()["exposure.alert_before_s"],
         "taps": [{"uid": str(t.uid), "kind": t.kind, "at": t.at.timestamp() * 1000} for t in found.taps.all()],
         "now": timezone.now().timestamp() * 1000,

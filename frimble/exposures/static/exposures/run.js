@@ -93,8 +93,8 @@ document.addEventListener("alpine:init", () => {
     tenth(seconds) { return Frimble.written(seconds.toFixed(1)); },
     get under() {
       if (this.phase === "warm") return "seconds until the lamp is warm";
-      if (this.isDone) return "seconds of light given";
-      if (this.phase !== "light") return "seconds of light in all";
+      if (this.isDone) return "seconds the lamp was on";
+      if (this.phase !== "light") return "seconds with the lamp on";
       const to = this.moved < this.state.moves.length ? "the next move" : "lamp off";
       return this.left < 0 ? `seconds past ${to}` : `seconds to ${to}`;
     },
@@ -102,6 +102,9 @@ document.addEventListener("alpine:init", () => {
       if (this.phase === "ready") return this.state.warmUp ? "Warm up" : "Lamp on";
       if (this.phase === "warm") return "Shutter open";
       return this.moved < this.state.moves.length ? "Moved" : "Lamp off";
+    },
+    get lag() {
+      return this.state.lag ? ` ${this.tenth(this.state.lag)} s of it are what this lamp takes to start: they count as no light.` : "";
     },
     get strips() {
       const done = this.state.strips.slice(0, this.moved);
@@ -119,7 +122,7 @@ document.addEventListener("alpine:init", () => {
     },
     get foot() {
       if (this.phase === "light") return `${this.tenth(this.gone)} s gone of ${this.tenth(this.state.total)}. Eyes off the lamp; cover closed. Runs on if this page closes.`;
-      if (this.isDone) return this.queue.length ? "Sending the taps." : "Recorded.";
+      if (this.isDone) return this.queue.length ? "Sending the taps." : `Recorded.${this.lag}`;
       return "Tap with the lamp: the taps as they fall are what is analysed.";
     },
 
