@@ -4,6 +4,7 @@ from selenium.webdriver.common.by import By
 
 from frimble.coatings.models import Coat
 from frimble.exposures.models import Exposure, Lamp, Run
+from frimble.jobs.upkeep.models import Handover
 from frimble.screens.models import Screen, ScreenEvent
 from frimble.screens.steps.services import degrease, record_mesh_dry
 from frimble.testing.browser.base import NARROW, BrowserCase
@@ -37,6 +38,15 @@ class BadInputTests(BrowserCase):
         beside = self.driver.find_element(By.XPATH, "//fieldset[contains(., 'Was 24.0 meant?')]/legend").text
         self.assertEqual(beside, "Centre")
         self.assertFalse(ScreenEvent.objects.exists())
+
+    def test_an_impatient_second_tap_records_nothing_twice(self):
+        self.go("/handover/")
+        self.fill("What to watch", "the sink leaks")
+        button = self.driver.find_element(By.XPATH, "//form[.//h2[.='Hand over now']]//button")
+        self.driver.execute_script("const one = arguments[0]; one.click(); setTimeout(() => one.click(), 40)", button)
+        self.sees("the sink leaks")
+        self.go("/handover/")
+        self.assertEqual(Handover.objects.count(), 1)
 
     def test_a_formula_tells_where_it_does_not_parse_while_typing(self):
         degrease("Q-014", self.people["tamsin"], dwell_s=30)
