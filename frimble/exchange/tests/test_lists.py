@@ -181,7 +181,7 @@ class TakingTests(PageCase):
         made = {s.code: s for s in Screen.objects.for_lists()}
         self.assertEqual(made["Q-100"].slot.code, "A-01")
         self.assertAlmostEqual(made["Q-101"].tension_n_per_cm, 24.0)
-        self.assertEqual(made["Q-101"].tension_at.date(), date(2026, 3, 14))
+        self.assertEqual(timezone.localdate(made["Q-101"].tension_at), date(2026, 3, 14))
         self.assertTrue(MeshType.objects.filter(thread_um=34, count_per_cm=120).exists())
         for screen in made.values():
             self.assertEqual(ledger.differences(screen), [])

@@ -1,6 +1,7 @@
 """Plans of days, as they were made."""
 
 from django.db import models
+from django.utils import timezone
 
 from frimble.people.models import Person
 from frimble.people.records import Attributed
@@ -21,7 +22,7 @@ class PlannedDay(Attributed):
         ordering = ["pk"]
 
     def __str__(self) -> str:
-        return f"Plan of {self.at:%Y-%m-%d %H:%M}"
+        return f"Plan of {timezone.localtime(self.at):%Y-%m-%d %H:%M}"
 
 
 class UsualHours(models.Model):
