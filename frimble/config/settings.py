@@ -88,7 +88,7 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
-    "django.contrib.auth.middleware.LoginRequiredMiddleware",
+    "frimble.people.door.again.SignInAgain",
     "frimble.people.middleware.OwnRoom",
     "frimble.ui.input.CleanInput",
     "frimble.people.looking.OnlyLooking",

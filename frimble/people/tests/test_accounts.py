@@ -345,6 +345,22 @@ class ThrottleTests(PageCase):
         self.assertEqual(self.attempt(name="another").status_code, 429)
         self.assertEqual(self.attempt(name="another", address="10.0.0.8").status_code, 200)
 
+    def test_signing_in_again_over_a_typed_form_waits_as_the_door_does_and_keeps_no_password(self):
+        typed = {"centre_warp_1": "24", "revision": "0"}
+        for _ in range(5):
+            page = self.client.post(
+                "/screens/Q-014/tension/", typed | {"door-username": "tamsin", "door-password": "x"}
+            )
+            self.assertContains(page, '<input type="hidden" name="centre_warp_1" value="24">', status_code=401)
+        answer = self.client.post(
+            "/screens/Q-014/tension/", typed | {"door-username": "tamsin", "door-password": _GOOD}
+        )
+        self.assertContains(answer, "Too many tries in vain", status_code=429)
+        self.assertContains(answer, '<input type="hidden" name="centre_warp_1" value="24">', status_code=429)
+        new = {"old_password": _GOOD, "new_password1": "x", "new_password2": "x"}
+        self.assertEqual(self.client.post("/people/me/", new).status_code, 302)
+        self.assertEqual(self.client.post("/screens/Q-014/tension/", typed, headers={"X-Kept": "1"}).status_code, 302)
+
     def test_no_wait_is_longer_than_a_quarter_of_an_hour_and_an_hour_forgets(self):
         row = FailedTry(key="k", count=500, last_at=timezone.now())
         self.assertLessEqual(throttle._wait_s(row, 5, timezone.now()), 900)

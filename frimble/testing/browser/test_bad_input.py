@@ -3,8 +3,10 @@
 from selenium.webdriver.common.by import By
 
 from frimble.coatings.models import Coat
+from frimble.demo import loader
 from frimble.exposures.models import Exposure, Lamp, Run
 from frimble.jobs.upkeep.models import Handover
+from frimble.people.models import Session
 from frimble.screens.models import Screen, ScreenEvent
 from frimble.screens.steps.services import degrease, record_mesh_dry
 from frimble.testing.browser.base import NARROW, BrowserCase
@@ -38,6 +40,25 @@ class BadInputTests(BrowserCase):
         beside = self.driver.find_element(By.XPATH, "//fieldset[contains(., 'Was 24.0 meant?')]/legend").text
         self.assertEqual(beside, "Centre")
         self.assertFalse(ScreenEvent.objects.exists())
+
+    def test_whoever_was_signed_out_meanwhile_signs_in_and_sends_what_was_typed(self):
+        self.go("/screens/Q-014/tension/")
+        for name in ("centre_warp_1", "centre_weft_1"):
+            self.driver.find_element(By.NAME, name).send_keys("23.8")
+        self.driver.find_element(By.NAME, "note").send_keys("after the hot crate")
+        Session.objects.all().delete()
+        self.press("Record tension")
+        self.sees("what was typed waits here")
+        self.fill("Name", "tamsin")
+        self.fill("Password", "wrong")
+        self.press("Sign in")
+        self.sees("Name and password do not match")
+        self.fill("Password", loader.password_of("tamsin"))
+        self.press("Sign in")
+        self.press("Send it now")
+        self.wait(lambda: ScreenEvent.objects.exists())
+        event = ScreenEvent.objects.get()
+        self.assertEqual((event.kind, event.note, event.by), ("tension", "after the hot crate", self.people["tamsin"]))
 
     def test_an_impatient_second_tap_records_nothing_twice(self):
         self.go("/handover/")
