@@ -2,11 +2,12 @@
 
 from selenium.webdriver.common.by import By
 
-from frimble.coatings.models import Coat
+from frimble.coatings.models import Coat, Emulsion
 from frimble.demo import loader
 from frimble.exposures.models import Exposure, Lamp, Run
+from frimble.jobs.models import Job
 from frimble.jobs.upkeep.models import Handover
-from frimble.people.models import Session
+from frimble.people.models import Person, Session
 from frimble.screens.models import Screen, ScreenEvent
 from frimble.screens.steps.services import degrease, record_mesh_dry
 from frimble.testing.browser.base import NARROW, BrowserCase
@@ -59,6 +60,18 @@ class BadInputTests(BrowserCase):
         self.wait(lambda: ScreenEvent.objects.exists())
         event = ScreenEvent.objects.get()
         self.assertEqual((event.kind, event.note, event.by), ("tension", "after the hot crate", self.people["tamsin"]))
+
+    def test_a_name_of_one_long_word_widens_no_page(self):
+        long = "Donaudampfschifffahrtsgesellschaftskapitaenswimpelanniversary"
+        Person.objects.update(first_name=long[:40])
+        for model in (Job, Lamp, Emulsion):
+            model.objects.update(name=long[: model._meta.get_field("name").max_length])
+        self.resize(NARROW)
+        for path in ("/", "/jobs/", "/jobs/J-301/", "/expose/lamps/", "/coat/batches/", "/people/"):
+            self.go(path)
+            self.assertIn(long[:20], self.driver.find_element(By.TAG_NAME, "body").text)
+            wide = self.driver.execute_script("return document.documentElement.scrollWidth")
+            self.assertLessEqual(wide, NARROW[0], path)
 
     def test_an_impatient_second_tap_records_nothing_twice(self):
         self.go("/handover/")
