@@ -468,6 +468,8 @@ _ALL: tuple[Setting, ...] = (
     _number("day.wash_within_min", "Washed after its light within", 30, "min", "C",
             "Light's work goes on a little in the dark, and nobody forgets it so.", 1, 1440),
     _number("day.finish_min", "Inspecting and taping take a pair of hands", 3, "min", "M", "A clean stencil.", 1, 120),
+    _number("day.reclaim_min", "Reclaiming takes a pair of hands and the booth", 8, "min", "M",
+            "5–10 min with the remover's dwell.", 1, 120),
     _number("day.film_min", "A film takes a pair of hands and the printer", 10, "min", "M", "Printed, looked at.", 1, 240),
     _number("day.change_min", "A screen is moved in a running plan if that saves so many minutes late", 15, "min", "M",
             "People go by the plan: what is moved for little is done twice.", 0, 1440),

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from frimble.core.lifecycle import State
 from frimble.core.numbers import counted
-from frimble.core.planning.stages.way import can_go_on, way
+from frimble.core.planning.stages.way import can_go_on, has_way, way
 from frimble.core.units import show_minutes
 from frimble.exposures.chart import queries as chart_queries
 from frimble.films.models import Film, FilmProcess
@@ -116,7 +116,8 @@ def _screen_words(need: ScreenNeed, settings, now) -> tuple[str, bool]:
     state = State(screen.state)
     if state in WITH_STENCIL:
         return "stencil ready" if state == State.READY else "stencil made", True
-    if not can_go_on(state):
+    if not has_way(state):
         return "cannot go on: reclaim it, or choose another", False
     minutes = sum(step.minutes for step in way(on_its_way(screen, now), settings))
-    return f"{show_minutes(minutes)} of work and drying to press", False
+    failed = "" if can_go_on(state) else "its stencil failed: with the reclaim "
+    return f"{failed}{show_minutes(minutes)} of work and drying to press", False

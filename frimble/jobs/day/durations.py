@@ -13,6 +13,7 @@ from frimble.screens.models import ScreenEvent
 
 # Each step's record, and the house setting that its learned time takes the place of.
 KEYS = {
+    "reclaim": "day.reclaim_min",
     "degrease": "day.degrease_min",
     "coat": "day.coat_min",
     "expose": "day.expose_min",

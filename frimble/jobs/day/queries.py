@@ -12,7 +12,7 @@ from frimble.coatings.drying import queries as drying_queries
 from frimble.coatings.models import Batch
 from frimble.core.coating.formula import parse_formula
 from frimble.core.conclusions import RuleViolation
-from frimble.core.lifecycle import State
+from frimble.core.lifecycle import Line, State
 from frimble.core.planning.day import Day, ScreenWork, Step
 from frimble.core.planning.dayplan import DayPlan, ends_of
 from frimble.core.planning.stages.way import (
@@ -26,6 +26,7 @@ from frimble.core.planning.stages.way import (
     SKILLS,
     can_go_on,
     film_step,
+    has_way,
     wants_film,
     way,
 )
@@ -120,7 +121,7 @@ def places(settings) -> dict[str, int]:
 
 def _held(need, settings, start, dries: "_LayersToCome") -> ScreenWork | None:
     screen = need.frame.screen
-    if not can_go_on(State(screen.state)) or screen.is_test:
+    if not has_way(State(screen.state)) or screen.is_test or screen.installation.line != Line.PHOTO:
         return None
     formula = parse_formula(need.formula, settings)
     stands = on_its_way(screen, start, len(formula.layers), *dries.minutes(need.mesh, formula))

@@ -8,11 +8,12 @@ from frimble.core.planning.day import Step
 
 # Each step by the ledger's name for it, and where it is done.
 SINK, CABINET, BENCH, LAMP, BOOTH, PRINTER = "sink", "cabinet", "coating bench", "lamp", "booth", "film printer"
-SKILLS = ("degrease", "coat", "expose", "wash", "inspect")
-DRY, FILM, EXPOSE = "dry", "film", "expose"
+SKILLS = ("reclaim", "degrease", "coat", "expose", "wash", "inspect")
+DRY, FILM, EXPOSE, RECLAIM = "dry", "film", "expose", "reclaim"
 
-# What is done first, by what is on the mesh; other states have no way to press without being reclaimed.
+# What is done first, by what is on the mesh; from other states no way leads to press as long as nobody clears the mesh.
 _FIRST = {
+    State.FAILED: RECLAIM,
     State.BARE: "degrease",
     State.DEGREASED: "coat",
     State.PART_COATED: "coat",
@@ -45,11 +46,16 @@ def film_step(settings: Settings) -> Step:
 
 def wants_film(screen: OnItsWay) -> bool:
     """Whether it is still to be exposed."""
-    return screen.state in _FIRST and SKILLS.index(_FIRST[screen.state]) <= SKILLS.index(EXPOSE)
+    return has_way(screen.state) and SKILLS.index(_FIRST[screen.state]) <= SKILLS.index(EXPOSE)
 
 
 def can_go_on(state: State) -> bool:
     """Whether a screen in this state can come to press without being reclaimed first."""
+    return _FIRST.get(state, RECLAIM) != RECLAIM
+
+
+def has_way(state: State) -> bool:
+    """Whether its way to press can be planned, be it through a reclaim: a failed stencil is of no use to anybody."""
     return state in _FIRST
 
 
@@ -71,6 +77,7 @@ def _whole_way(screen: OnItsWay, settings: Settings, first: str) -> list[Step]:
     dries = _dry(layer, at_most=screen.layer_dry_most_min)
     coats = [Step("coat", minutes("coat"), BENCH), dries] * max(1, screen.layers_left)
     order = {
+        RECLAIM: [Step(RECLAIM, minutes("reclaim"), BOOTH)],
         "degrease": [Step("degrease", minutes("degrease"), SINK), _dry(minutes("mesh_dry"))],
         "coat": coats,
         "expose": [Step("expose", minutes("expose"), LAMP)],

@@ -5,6 +5,8 @@ from datetime import datetime
 from frimble.core.planning.day import Day, ScreenWork, Shift, Step
 
 START = datetime(2026, 5, 4, 7)
+# The search for a small day's plan ends as soon as none is better, proven; a machine that does much else takes longer.
+ENOUGH_S = 20
 
 
 def day(*screens: ScreenWork, end: int = 600, people: dict[str, tuple] | None = None, **places: int) -> Day:

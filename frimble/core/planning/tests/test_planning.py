@@ -9,7 +9,7 @@ from frimble.core.planning.planning import first_plan, plan_day
 from frimble.core.planning.rules import broken_rules
 from frimble.core.planning.search.bounds import Bounds
 from frimble.core.planning.search.occupied import Room
-from frimble.core.planning.tests.days import START, day, dry, screen, work
+from frimble.core.planning.tests.days import ENOUGH_S, START, day, dry, screen, work
 from frimble.core.planning.tests.exactly import least_cost
 from frimble.core.testing.case import CoreCase
 
@@ -44,7 +44,7 @@ class AgainstAnotherSolverTests(CoreCase):
         for seed in range(12):
             of_day = small_day(seed)
             # It ends as soon as the plan is proven; a busy machine may need longer.
-            plan = plan_day(of_day, 20)
+            plan = plan_day(of_day, ENOUGH_S)
             if plan.status is Status.INFEASIBLE:
                 continue
             with self.subTest(seed):
@@ -74,7 +74,7 @@ class KnownBestTests(CoreCase):
     def test_short_work_first_ends_soonest_on_the_whole(self):
         # Source: Smith, "Various optimizers for single-stage production" (1956): shortest first, here 1+3+6+10+15.
         minutes = (4, 2, 5, 1, 3)
-        plan = plan_day(day(*(screen(f"s{m}", work(m)) for m in minutes)), 3)
+        plan = plan_day(day(*(screen(f"s{m}", work(m)) for m in minutes)), ENOUGH_S)
         self.assertEqual((plan.status, plan.cost), (Status.OPTIMAL, Cost(0, 35)))
         self.assertEqual([t.screen for t in plan.tasks], ["s1", "s2", "s3", "s4", "s5"])
 
@@ -85,7 +85,7 @@ class KnownBestTests(CoreCase):
             screen("b", work(6), due=0, weight=3),
             screen("c", work(2), due=0, weight=2),
         ]
-        plan = plan_day(day(*screens), 3)
+        plan = plan_day(day(*screens), ENOUGH_S)
         self.assertEqual((plan.cost.late, plan.late_proven), (39, True))
         self.assertEqual([t.screen for t in plan.tasks], ["c", "b", "a"])
 
@@ -95,42 +95,44 @@ class KnownBestTests(CoreCase):
         steps = [(Step("coat", a, "bench"), Step("wash", b, "booth")) for a, b in pairs]
         screens = [ScreenWork(f"s{k}", own, due=19) for k, own in enumerate(steps)]
         room = day(*screens, people={"A": ("coat",), "B": ("wash",)}, bench=1, booth=1)
-        self.assertEqual((plan_day(room, 3).cost.late, plan_day(replace(room, end=18), 1).left_out != ()), (0, True))
+        self.assertEqual(
+            (plan_day(room, ENOUGH_S).cost.late, plan_day(replace(room, end=18), ENOUGH_S).left_out != ()), (0, True)
+        )
 
     def test_a_load_is_one_person_s_work_and_one_lamp_s(self):
         # Source: docs of the command: three steps of one load that start together hold one place.
         lit = [screen(code, work(7, workstation="lamp", load="L"), due=7) for code in "abc"]
-        plan = plan_day(day(*lit, lamp=1), 3)
+        plan = plan_day(day(*lit, lamp=1), ENOUGH_S)
         self.assertEqual((plan.status, plan.cost), (Status.OPTIMAL, Cost(0, 21)))
         apart = [screen(s.code, replace(s.steps[0], load=None), due=7) for s in lit]
-        self.assertEqual(plan_day(day(*apart, lamp=1), 3).cost, Cost(7 + 14, 7 + 14 + 21))
+        self.assertEqual(plan_day(day(*apart, lamp=1), ENOUGH_S).cost, Cost(7 + 14, 7 + 14 + 21))
 
 
 class LeftOutTests(CoreCase):
     def test_what_finds_no_room_is_left_out_whole_and_says_what_it_waits_for(self):
         # Source: docs of the command: counts as ended 1,440 min after the day's end.
         first = screen("a", work(30, workstation="lamp"), due=30, weight=2)
-        plan = plan_day(day(first, screen("b", work(30, workstation="lamp"), due=30), end=40, lamp=1), 2)
+        plan = plan_day(day(first, screen("b", work(30, workstation="lamp"), due=30), end=40, lamp=1), ENOUGH_S)
         self.assertEqual((plan.left_out, plan.cost), (("b",), Cost(1480 - 30, 30 + 1480)))
         self.assertEqual(plan.why, {"b": "lamp"})
 
     def test_who_and_what_is_missing_is_named(self):
         # Source: docs of the command: why names the station or person.
-        nobody = plan_day(day(screen("a", Step("coat", 5)), people={"A": ("wash",)}), 1)
+        nobody = plan_day(day(screen("a", Step("coat", 5)), people={"A": ("wash",)}), ENOUGH_S)
         self.assertEqual(nobody.why, {"a": "somebody who can coat"})
-        busy = plan_day(day(screen("a", work(30), due=30, weight=9), screen("b", work(30), due=31)), 2)
+        busy = plan_day(day(screen("a", work(30), due=30, weight=9), screen("b", work(30), due=31)), ENOUGH_S)
         self.assertEqual((busy.cost.late, busy.why), (29, {"b": "A"}))
-        alone = plan_day(day(screen("a", work(30), due=20)), 1)
+        alone = plan_day(day(screen("a", work(30), due=20)), ENOUGH_S)
         self.assertIn("its own steps", alone.why["a"])
 
     def test_overtime_runs_past_the_end_but_nobody_works_past_their_hours(self):
         # Source: docs of the command.
         late = screen("a", work(5), dry(50))
-        self.assertEqual(plan_day(day(late, end=40), 1).left_out, ("a",))
-        over = plan_day(day(replace(late, overtime=True), end=40), 1)
+        self.assertEqual(plan_day(day(late, end=40), ENOUGH_S).left_out, ("a",))
+        over = plan_day(day(replace(late, overtime=True), end=40), ENOUGH_S)
         self.assertEqual(ends_of(over.tasks), {"a": 55})
         hands = screen("a", dry(50), work(5), overtime=True)
-        self.assertEqual(plan_day(day(hands, end=40), 1).left_out, ("a",))
+        self.assertEqual(plan_day(day(hands, end=40), ENOUGH_S).left_out, ("a",))
 
 
 class UnderWayTests(CoreCase):
@@ -143,13 +145,13 @@ class UnderWayTests(CoreCase):
     def test_two_running_steps_on_one_place_cannot_both_go_on(self):
         # Source: docs of the command: the only reason for infeasible.
         two = [screen(code, dry(20, start_within=0, workstation="cabinet")) for code in "ab"]
-        plan = plan_day(day(*two, cabinet=1), 1)
+        plan = plan_day(day(*two, cabinet=1), ENOUGH_S)
         self.assertEqual((plan.status, plan.tasks, plan.left_out), (Status.INFEASIBLE, (), ("a", "b")))
-        self.assertEqual(plan_day(day(*two, cabinet=2), 1).status, Status.OPTIMAL)
+        self.assertEqual(plan_day(day(*two, cabinet=2), ENOUGH_S).status, Status.OPTIMAL)
 
     def test_one_that_cannot_be_ended_is_left_out_and_keeps_its_place(self):
         # Source: docs of the command: infeasible only when the running step itself cannot go on.
         stuck = screen("a", dry(20, start_within=0, workstation="cabinet"), Step("coat", 5))
-        plan = plan_day(day(stuck, screen("b", dry(5, workstation="cabinet")), cabinet=1), 1)
+        plan = plan_day(day(stuck, screen("b", dry(5, workstation="cabinet")), cabinet=1), ENOUGH_S)
         self.assertEqual((plan.left_out, ends_of(plan.tasks)), (("a",), {"b": 25}))
         self.assertNotEqual(plan.status, Status.INFEASIBLE)

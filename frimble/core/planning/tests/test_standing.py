@@ -9,7 +9,7 @@ from frimble.core.planning.planning import first_plan, plan_day
 from frimble.core.planning.reading import read_day
 from frimble.core.planning.rules import broken_rules
 from frimble.core.planning.standing import FREE, PlannedBefore, Standing, standing_of, under_way
-from frimble.core.planning.tests.days import day, dry, screen, work
+from frimble.core.planning.tests.days import ENOUGH_S, day, dry, screen, work
 from frimble.core.testing.case import CoreCase
 
 
@@ -18,7 +18,7 @@ def before(**starts):
     return {code: [PlannedBefore("work", start, start + 10, "A")] for code, start in starts.items()}
 
 
-def planned(day, earlier, seconds=0.4, frozen=(), change_min=30.0):
+def planned(day, earlier, seconds=ENOUGH_S, frozen=(), change_min=30.0):
     going = under_way(day, earlier)
     standing = standing_of(going, earlier, frozen, change_min)
     return going, plan_day(going, seconds, standing=standing), standing

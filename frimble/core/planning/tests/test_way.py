@@ -7,8 +7,8 @@ from frimble.core.planning.dayplan import Status, ends_of
 from frimble.core.planning.helping import what_would_help
 from frimble.core.planning.planning import plan_day
 from frimble.core.planning.stages.going_on import with_what_goes_on
-from frimble.core.planning.stages.way import OnItsWay, can_go_on, way
-from frimble.core.planning.tests.days import day, dry, screen, work
+from frimble.core.planning.stages.way import BOOTH, OnItsWay, can_go_on, has_way, way
+from frimble.core.planning.tests.days import ENOUGH_S, day, dry, screen, work
 from frimble.core.testing.case import CoreCase
 
 
@@ -23,7 +23,14 @@ class WayTests(CoreCase):
         self.assertEqual(self.kinds(State.PART_COATED, 0, 2), ["coat", "dry", "coat", "dry", *whole[4:]])
         self.assertEqual(self.kinds(State.WASHED), ["inspect"])
         self.assertEqual([s for s in State if can_go_on(s)][:2], [State.BARE, State.DEGREASED])
-        self.assertFalse(can_go_on(State.PRINTED))
+        self.assertFalse(can_go_on(State.PRINTED) or has_way(State.PRINTED))
+
+    def test_a_failed_stencil_is_reclaimed_first(self):
+        # Source: the trade's order of work: the remover at the booth, then the mesh is degreased as any bare one.
+        self.assertEqual(self.kinds(State.FAILED), ["reclaim", *self.kinds(State.BARE)])
+        first, *_ = way(OnItsWay(State.FAILED), self.house_settings)
+        self.assertEqual((first.minutes, first.workstation), (self.house_settings["day.reclaim_min"], BOOTH))
+        self.assertTrue(has_way(State.FAILED) and not can_go_on(State.FAILED))
 
     def test_what_dries_goes_on_at_once_and_the_wash_follows_the_light(self):
         # Source: a drying coat cannot be put off; settings for the wash.
@@ -66,10 +73,10 @@ class HelpTests(CoreCase):
         # Source: by hand: with one lamp c waits 30 min; a second lamp without hands does away with it.
         lit = [screen(code, work(30, workstation="lamp"), due=30) for code in "ab"]
         of_day = day(*lit, lamp=1, sink=1)
-        plan = plan_day(of_day, 1)
+        plan = plan_day(of_day, ENOUGH_S)
         self.assertEqual(plan.cost.late, 30)
         self.assertEqual(what_would_help(of_day, plan, 0.3), [])
         alone = [screen(code, work(30, workstation="lamp"), due=30) for code in "ab"]
         two = day(*alone, people={"A": ("work",), "B": ("work",)}, lamp=1, sink=1)
-        helps = what_would_help(two, plan_day(two, 1), 0.3)
+        helps = what_would_help(two, plan_day(two, ENOUGH_S), 0.3)
         self.assertEqual([(h.words, h.late) for h in helps], [("one more place: lamp", 0)])

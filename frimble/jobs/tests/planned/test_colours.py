@@ -72,7 +72,10 @@ class ColourRowTests(ChoosingCase):
         self.assertNotIn("wider", self.row(film=self.film_of(520, 330, widest=330)).words)
 
     def test_one_that_cannot_go_on_says_so(self):
-        self.assertIn("cannot go on: reclaim it, or choose another", self.row(State.FAILED).words)
+        self.assertIn("cannot go on: reclaim it, or choose another", self.row(State.NO_MESH).words)
+
+    def test_one_whose_stencil_failed_says_how_long_it_is_with_the_reclaim(self):
+        self.assertRegex(self.row(State.FAILED).words, r"its stencil failed: with the reclaim \d h")
 
     def test_a_job_is_ready_when_all_its_colours_are(self):
         self.assertEqual(colours.readiness([]), "")

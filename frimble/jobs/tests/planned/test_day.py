@@ -46,6 +46,13 @@ class RoomDayTests(DayCase):
         self.assertEqual({s.person for s in found.day.shifts}, {"Odile", "Tamsin", "Bertrand"})
         self.assertEqual([s.kind for s in found.day.screens[0].steps][:3], ["degrease", "dry", "coat"])
 
+    def test_one_whose_stencil_failed_is_reclaimed_and_made_anew(self):
+        Screen.objects.filter(frame__code="Q-014").update(state="failed")
+        found = queries.room_day(house_settings.current(), at(6))
+        steps = {work.code: [step.kind for step in work.steps] for work in found.day.screens}
+        self.assertEqual(steps["Q-014"], ["reclaim", *steps["Q-015"]])
+        self.assertEqual(found.unplanned, [])
+
     def test_in_the_middle_of_the_day_it_begins_now_and_after_its_end_tomorrow(self):
         now = queries.room_day(house_settings.current(), at(12, 20))
         self.assertEqual((now.start, now.day.end), (at(12, 21), 279))
@@ -169,7 +176,7 @@ class PlanPageTests(DayCase):
         self.assertTrue(more.job.startswith("J-301"))
 
     def test_what_jobs_want_and_no_plan_can_hold_is_told(self):
-        Screen.objects.filter(frame__code="Q-015").update(state="failed")
+        Screen.objects.filter(frame__code="Q-015").update(state="no_mesh")
         mesh = MeshType.objects.get(thermal=False)
         ScreenNeed.objects.create(job=self.job, mesh=mesh, formula="P1 S1", colour="red")
         later = Job.objects.create(number="J-9", name="Later", press_on=timezone.localdate() + timedelta(days=9))
@@ -180,7 +187,7 @@ class PlanPageTests(DayCase):
         self.assertEqual(
             told,
             {
-                "J-301 gold": "cannot be planned: stencil failed, to reclaim. See to it first, or choose another screen.",
+                "J-301 gold": "cannot be planned: frame without mesh. See to it first, or choose another screen.",
                 "J-301 red": "cannot be planned: no screen is chosen for it.",
             },
         )
