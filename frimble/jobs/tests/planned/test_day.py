@@ -194,7 +194,7 @@ class PlanPageTests(DayCase):
         self.assertIn("Every screen in it is at press in time. 2 colours that jobs want cannot", page.judgement)
         Screen.objects.filter(frame__code="Q-014").update(state="ready")
         self.assertContains(
-            self.client.post("/day/", follow=True), "Nothing can be planned. J-301 gold: stencil failed"
+            self.client.post("/day/", follow=True), "Nothing can be planned. J-301 gold: frame without mesh"
         )
         Screen.objects.filter(frame__code="Q-014").update(state="bare")
         Screen.objects.filter(frame__code="Q-015").update(state="ready")
