@@ -2,6 +2,7 @@
 
 import logging
 import re
+from collections.abc import Iterable
 
 from django.core.exceptions import BadRequest
 from django.db import DataError, OperationalError
@@ -72,11 +73,20 @@ def _why_not_written(fault: OperationalError) -> str:
 
 def send_again(request, why: str, status: int):
     """Nothing was recorded; what was typed waits on the page for one more tap."""
-    typed = [(name, value) for name, values in request.POST.lists() for value in values]
-    kept = [(name, value) for name, value in typed if name != "csrfmiddlewaretoken"]
-    context = {"why": why, "kept": kept, "path": request.get_full_path(), "files": bool(request.FILES)}
+    context = {
+        "why": why,
+        "kept": kept_fields(request.POST),
+        "path": request.get_full_path(),
+        "files": bool(request.FILES),
+    }
     context["sent"] = request.method == "POST"
     return render(request, "ui/send_again.html", context, status=status)
+
+
+def kept_fields(typed: QueryDict, but: Iterable[str] = ()) -> list[tuple[str, str]]:
+    """(name, value) of what was typed, to stand hidden in a form that is sent once more; each page has its own token."""
+    left_out = {"csrfmiddlewaretoken", *but}
+    return [(name, value) for name, values in typed.lists() if name not in left_out for value in values]
 
 
 def row_number(text: str | None) -> int:

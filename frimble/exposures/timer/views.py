@@ -6,12 +6,13 @@ import uuid
 from django.contrib import messages
 from django.http import JsonResponse, RawPostDataException
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from frimble.core import cautions
 from frimble.core.conclusions import InvalidInput, RuleViolation
-from frimble.exposures.models import Run
+from frimble.exposures.models import Run, TestScreen
 from frimble.exposures.timer import services as timer_services
 from frimble.people import settings as house_settings
 from frimble.people.permissions import recorders
@@ -28,9 +29,18 @@ def run(request, pk):
         "dark": True,
         "screen": shown.screen,
         "wash_url": step_url("wash", shown.screen.code),
+        "again_url": _again_url(shown),
         "test": shown.step_test,
     }
     return render(request, "exposures/timer/run.html", context)
+
+
+def _again_url(ended: Run) -> str:
+    """Where a run that gave no light is begun again: from the test it belongs to, or the screen's own page."""
+    code = ended.screen.frame.code
+    if member := TestScreen.objects.filter(run=ended).first():
+        return reverse("exposures:test-screens", args=[member.step_test_id])
+    return reverse("exposures:steptest-plan", args=[code]) if ended.step_test else step_url("expose", code)
 
 
 def _run_state(found: Run) -> dict:

@@ -8,7 +8,7 @@ from django.urls import reverse
 
 from frimble.people.door import throttle
 from frimble.people.forms import SignInForm
-from frimble.ui.input import send_again
+from frimble.ui.input import kept_fields, send_again
 
 # Before the names of the sign-in's own fields, which stand among those of any form.
 _DOOR = "door"
@@ -35,7 +35,7 @@ class SignInAgain(LoginRequiredMiddleware):
         context = {
             "form": SignInForm(request, prefix=_DOOR, initial={"username": name[:150]}) if wait else form,
             "wait": throttle.in_words(wait) if wait else "",
-            "kept": [(name, value) for name, values in typed.lists() for value in values],
+            "kept": kept_fields(typed),
             "files": bool(request.FILES),
         }
         return render(request, "people/door/again.html", context, status=429 if wait else 401)

@@ -11,10 +11,10 @@ from django.urls import Resolver404, resolve
 from frimble.people.accounts import queries
 from frimble.people.door import throttle
 from frimble.people.models import Person
+from frimble.ui.input import kept_fields
 
 FIELD = "person_code"
 _SIGNER = "signed_by"
-_NOT_ASKED = ("csrfmiddlewaretoken", FIELD)
 
 
 class SharedTablet:
@@ -72,6 +72,10 @@ def _signer(request) -> tuple[Person | None, str]:
 
 def _ask(request, problem: str):
     """Who records this? What was typed waits on the page."""
-    kept = [(name, value) for name, values in request.POST.lists() if name not in _NOT_ASKED for value in values]
-    context = {"kept": kept, "problem": problem, "field": FIELD, "files": bool(request.FILES)}
+    context = {
+        "kept": kept_fields(request.POST, but=[FIELD]),
+        "problem": problem,
+        "field": FIELD,
+        "files": bool(request.FILES),
+    }
     return render(request, "people/door/who.html", context, status=422)

@@ -70,6 +70,7 @@ document.addEventListener("alpine:init", () => {
     /* What the page shows */
     get isTest() { return this.state.times.length > 0; },
     get isDone() { return this.phase === "done"; },
+    get mayBeginAgain() { return this.phase === "abandoned"; },
     get canTap() { return !["done", "abandoned"].includes(this.phase); },
     get isOver() { return !this.canTap; },
     get canStop() { return this.phase === "light" && this.moved < this.state.moves.length; },
@@ -77,7 +78,7 @@ document.addEventListener("alpine:init", () => {
     get flash() { return this.flashing ? "flash" : ""; },
     get verb() { return this.state.card === "uncover" ? "uncover" : "cover"; },
     get what() {
-      if (this.phase === "abandoned") return "This run was given up.";
+      if (this.phase === "abandoned") return "This run ended without light";
       if (this.phase === "ready") return this.state.warmUp ? "Lamp on, shutter closed: warm up first" : this.isTest ? `Moving card, ${this.state.moves.length} moves` : "One exposure";
       if (this.phase === "warm") return "Warming up; this does not count";
       if (this.isDone) return "Light off";
@@ -87,13 +88,13 @@ document.addEventListener("alpine:init", () => {
     get count() {
       if (this.phase === "warm") return this.signed(this.state.warmUp - (this.now - this.at("warm_up")) / 1000);
       if (this.phase === "light") return this.signed(this.left);
-      return this.tenth(this.isDone ? this.gone : this.state.total);
+      return this.tenth(this.isOver ? this.gone : this.state.total);
     },
     signed(seconds) { return (seconds < 0 ? "+" : "") + this.tenth(Math.abs(seconds)); },
     tenth(seconds) { return Frimble.written(seconds.toFixed(1)); },
     get under() {
       if (this.phase === "warm") return "seconds until the lamp is warm";
-      if (this.isDone) return "seconds the lamp was on";
+      if (this.isOver) return "seconds the lamp was on";
       if (this.phase !== "light") return "seconds with the lamp on";
       const to = this.moved < this.state.moves.length ? "the next move" : "lamp off";
       return this.left < 0 ? `seconds past ${to}` : `seconds to ${to}`;
@@ -123,6 +124,7 @@ document.addEventListener("alpine:init", () => {
     get foot() {
       if (this.phase === "light") return `${this.tenth(this.gone)} s gone of ${this.tenth(this.state.total)}. Eyes off the lamp; cover closed. Runs on if this page closes.`;
       if (this.isDone) return this.queue.length ? "Sending the taps." : `Recorded.${this.lag}`;
+      if (this.isOver) return "";
       return "Tap with the lamp: the taps as they fall are what is analysed.";
     },
 

@@ -75,10 +75,10 @@ document.addEventListener("alpine:init", () => {
       this.wedgePath = Array.from({ length: count }, (_, k) => `M${x + k * side} ${y}h${side}v${side}h${-side}z`).join("");
     },
     show(x, y) {
-      this.here = `${this.told(x, y)}: ${this.density(x, y)}`;
+      this.here = `${this.placeWords(x, y)}: ${this.density(x, y)}`;
       this.point(x, y, LOUPE_MM);
     },
-    told(x, y) { return Frimble.written(`x ${x.toFixed(1)} mm, y ${y.toFixed(1)} mm`); },
+    placeWords(x, y) { return Frimble.written(`x ${x.toFixed(1)} mm, y ${y.toFixed(1)} mm`); },
     density(x, y) {
       const d = this.$root.dataset;
       if (!d.picture) return "artwork, density not known";
@@ -112,7 +112,7 @@ document.addEventListener("alpine:init", () => {
         if (!fold.querySelector(".field-error") && !(chosen && still)) fold.open = chosen;
       });
       const [x, y, width, height] = mark.dataset.box.trim().split(/\s+/).map(Number);
-      this.here = this.told(x, y);
+      this.here = this.placeWords(x, y);
       this.point(x + width / 2, y + height / 2, Math.min(36, Math.max(LOUPE_MM, 1.3 * Math.max(width, height))));
       if (!still) document.getElementById(`finding-${number}`)?.scrollIntoView({ block: "nearest" });
     },
