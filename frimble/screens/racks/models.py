@@ -35,6 +35,8 @@ class Slot(models.Model):
     class Meta:
         ordering = ["rack__code", "row", "column"]
         constraints = [models.UniqueConstraint(fields=["rack", "column", "row"], name="one_slot_a_place")]
+        # Slots of a size are counted from the index alone.
+        indexes = [models.Index(fields=["rack", "width_mm", "height_mm"])]
 
     def __str__(self) -> str:
         return self.code

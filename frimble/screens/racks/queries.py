@@ -1,5 +1,7 @@
 """What stands where, what a stock-take found, and which slot to offer."""
 
+from collections import Counter, defaultdict
+
 from django.db.models import Count, F, Q
 
 from frimble.core import lifecycle
@@ -55,9 +57,13 @@ def best_slot(screen: Screen) -> rack_rules.SlotFacts | None:
 
 def free_by_size() -> list[tuple[tuple[float, float], bool, int, int]]:
     """(size in mm, dark, free, all) for each kind of slot, small ones first."""
-    kind = ("width_mm", "height_mm", "rack__dark")
-    counted = Slot.objects.order_by().values_list(*kind).annotate(whole=Count("pk"), taken=Count("screen"))
-    return [((w, h), dark, whole - taken, whole) for w, h, dark, whole, taken in sorted(counted)]
+    counted: dict[tuple[float, float, bool], Counter[str]] = defaultdict(Counter)
+    # By rack, as the index has it; few racks make the rest.
+    by_rack = Slot.objects.order_by().values_list("rack", "width_mm", "height_mm")
+    dark_of = dict(Rack.objects.values_list("pk", "dark"))
+    for rack, wide, high, whole, taken in by_rack.annotate(whole=Count("pk"), taken=Count("screen")):
+        counted[wide, high, dark_of[rack]].update(whole=whole, free=whole - taken)
+    return [((wide, high), dark, c["free"], c["whole"]) for (wide, high, dark), c in sorted(counted.items())]
 
 
 def coated_oldest_first():

@@ -142,8 +142,9 @@ def walk(request, pk):
 
 def _shown_racks(code="", marked=""):
     """(racks to draw, the others): all of a room, or one at a time where there are too many slots to see."""
-    everything = list(Rack.objects.annotate(slots_in_all=Count("slots")).order_by("code"))
-    if sum(r.slots_in_all for r in everything) <= _SLOTS_SHOWN or not everything:
+    everything = list(Rack.objects.order_by("code"))
+    slots = dict(Slot.objects.order_by().values_list("rack").annotate(Count("pk")))
+    if sum(slots.values()) <= _SLOTS_SHOWN or not everything:
         return everything, []
     asked = code or marked.partition("-")[0]
     shown = next((r for r in everything if r.code == asked), everything[0])

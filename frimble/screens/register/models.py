@@ -43,6 +43,8 @@ class Frame(models.Model):
 
     class Meta:
         ordering = ["code"]
+        # The smallest frame is what a figure for no certain screen goes by.
+        indexes = [models.Index(fields=["outer_width_mm"])]
 
     def __str__(self) -> str:
         return self.code
