@@ -8,6 +8,7 @@ from PIL import Image
 
 from frimble.demo import loader
 from frimble.people.models import Person
+from frimble.screens.models import Rack
 from frimble.testing.browser.base import NARROW, WIDE, BrowserCase
 from frimble.testing.browser.pages import every_page
 from frimble.testing.kept import kept_database
@@ -104,6 +105,10 @@ class OtherPagesTests(FirstPagesTests):
         self.assertEqual(self.blue_pixels(), [])
 
 
+# Source: xkb-data, symbols/de and symbols/fr: what the keys that write Q-022 on an American keyboard write there.
+KEYS_OF_Q_022 = {"de": "Qß022", "fr": "A)àéé"}
+
+
 class KeyTests(BrowserCase):
     def setUp(self):
         super().setUp()
@@ -127,10 +132,46 @@ class KeyTests(BrowserCase):
         self.scan("A-30")
         self.wait(lambda: self.field("Slot").get_attribute("value") == "A-30")
 
-    def scan(self, code):
-        """As a keyboard scanner: all keys at once, then Enter, with no field in focus."""
+    def test_a_scanner_of_another_keyboard_than_the_computers_is_understood(self):
+        for read in KEYS_OF_Q_022.values():
+            self.go("/")
+            self.scan("Q-022", read)
+            self.wait(lambda: self.driver.current_url.endswith("/screens/Q-022/"))
+            self.go("/")
+            self.scan("Q-022", read, into="#slate")
+            self.wait(lambda: self.driver.current_url.endswith("/screens/Q-022/"))
+
+    def test_a_scanner_of_the_computers_own_keyboard_is_taken_as_read(self):
+        # Source: xkb-data, symbols/de: the dash lies where the American keyboard has its slash.
+        self.scan("Q/022", "Q-022", ends="Tab")
+        self.wait(lambda: self.driver.current_url.endswith("/screens/Q-022/"))
+
+    def test_a_scan_taken_by_a_field_is_over(self):
+        self.go(f"/screens/rack/{Rack.objects.get(code='A').pk}/walk/")
+        for code, read in (("A-02", "Aß02"), ("Q-022", KEYS_OF_Q_022["de"])):
+            self.scan(code, read, into="#scan-here")
+        self.assertEqual(self.field("Slot after slot").get_attribute("value"), "A-02 Q-022")
+
+    def scan(self, code, read="", into="body", ends="Enter"):
+        """As a keyboard scanner: all keys at once, then Enter, with no field in focus or with one.
+
+        Args:
+            code: what it sends as keys of an American keyboard. read: what the computer's own layout makes of them.
+        """
         self.driver.execute_script(
-            """for (const key of [...arguments[0], 'Enter'])
-                 document.body.dispatchEvent(new KeyboardEvent('keydown', {key, bubbles: true, cancelable: true}));""",
+            """const [code, read, into, ends] = arguments, at = document.querySelector(into);
+               const press = (key, code, shiftKey) => at.dispatchEvent(
+                 new KeyboardEvent('keydown', {key, code, shiftKey, bubbles: true, cancelable: true}));
+               const names = {'-': 'Minus', '/': 'Slash'};
+               if ('value' in at) at.focus();
+               [...read].forEach((key, k) => {
+                 const sent = code[k];
+                 const go = press(key, names[sent] ?? (/[0-9]/.test(sent) ? 'Digit' : 'Key') + sent, /[A-Z]/.test(sent));
+                 if (go && 'value' in at) at.value += key;
+               });
+               if (press(ends, ends, false) && ends === 'Enter') at.form?.requestSubmit();""",
             code,
+            read or code,
+            into,
+            ends,
         )

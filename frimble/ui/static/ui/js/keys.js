@@ -1,9 +1,7 @@
-/* Keys and scanners, on every page. A scanner types fast and ends with Enter; a hand does not. */
+/* Keys and scanners, on every page. A scanner types fast and ends with Enter or Tab; a hand does not. */
 "use strict";
 (() => {
-  const SCAN_GAP_MS = 45;
-  let burst = "";
-  let last = 0;
+  const { scanner } = Frimble;
   let pending = null;
 
   const typing = (node) => node && (node.isContentEditable || /^(INPUT|SELECT|TEXTAREA)$/.test(node.tagName)) && !/^(radio|checkbox|submit)$/.test(node.type);
@@ -46,24 +44,21 @@
     if (!document.body.hasAttribute("data-signed-in") || event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === "Escape" && typing(event.target)) return event.target.blur();
     if (typing(event.target) || document.querySelector("dialog[open]")) return;
-    if (event.key.length !== 1 && event.key !== "Enter") return; /* Shift and its kind are no part of a scan */
-    const now = performance.now();
-    const fast = now - last < SCAN_GAP_MS;
-    last = now;
-    if (event.key === "Enter" && burst.length > 2) {
+    const ends = event.key === "Enter" || event.key === "Tab";
+    if (event.key.length !== 1 && !ends) return; /* Shift and its kind are no part of a scan */
+    const fast = scanner.takes(event);
+    if (ends) {
+      /* A hand leaves by Tab as well, but not so soon; some scanners wait before Enter. */
+      if (scanner.read().length < 3 || (event.key === "Tab" && !fast)) return;
       event.preventDefault();
-      scanned(burst);
-      burst = "";
-      return;
+      return scanned(scanner.taken());
     }
-    if (event.key === "Enter") return;
     if (event.key === "/" || event.key === "?") event.preventDefault();
-    burst = fast ? burst + event.key : event.key;
     /* Wait a moment before acting on a key: it may be the first letter of a scan. */
     clearTimeout(pending);
     if (!fast) {
       const key = event.key;
-      pending = setTimeout(() => { if (burst === key) press(key); }, SCAN_GAP_MS + 15);
+      pending = setTimeout(() => { if (scanner.read() === key) press(key); }, scanner.GAP_MS + 15);
     }
   });
 })();
