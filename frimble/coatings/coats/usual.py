@@ -23,22 +23,20 @@ class UsualCoat:
 
 
 def usual_coat(screen) -> UsualCoat | None:
-    """As the newest first layer on the same mesh was laid; None where none was. Looked up once for a screen as read."""
+    """As the newest coat on the same mesh was begun; None where none was. Looked up once for a screen as read."""
     if not hasattr(screen, "_usual_coat"):
         screen._usual_coat = _look_up(screen)
     return screen._usual_coat
 
 
 def _look_up(screen) -> UsualCoat | None:
-    last = (
-        Coat.objects.filter(
-            event__installation__mesh=screen.installation.mesh_id, layer=1, event__replaced_by__isnull=True
-        )
-        .select_related("batch", "event__by", "event__installation__mesh")
-        .order_by("-pk")
-        .first()
+    laid = Coat.objects.filter(event__replaced_by=None).select_related(
+        "batch", "event__by", "event__installation__mesh"
     )
+    last = laid.filter(event__installation__mesh=screen.installation.mesh_id).order_by("-pk").first()
     if last is None:
         return None
+    if last.layer > 1:
+        last = laid.filter(event__cycle=last.event.cycle_id).earliest("layer")
     batch = Batch.objects.in_use().filter(pk=last.batch_id).first()
     return UsualCoat(last.formula, batch, last.coater_id, last.fill, last)

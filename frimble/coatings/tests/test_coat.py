@@ -3,6 +3,7 @@ from datetime import timedelta
 from django.utils import timezone
 
 from frimble.coatings.coats import services as coat_services
+from frimble.coatings.coats.usual import usual_coat
 from frimble.coatings.models import Batch, Coat, Emulsion
 from frimble.core.coating.drying import Air, hold_minutes
 from frimble.core.conclusions import InvalidInput, RuleViolation
@@ -199,3 +200,17 @@ class UsualTests(PageCase):
         self.assertEqual(answer.status_code, 302)
         self.assertEqual(Coat.objects.latest("pk").formula, "P2 S1")
         self.assertEqual(Coat.objects.latest("pk").batch, Coat.objects.earliest("pk").batch)
+
+    def test_of_a_coat_in_layers_the_next_screen_takes_how_it_was_begun(self):
+        tamsin, long_ago = self.people["tamsin"], timezone.now() - timedelta(days=2)
+        record("Q-014", "degrease", tamsin, summary="Degreased", at=long_ago)
+        # What came before the second layer was written down by nobody.
+        for layer, fill in ((2, "half"), (3, "full")):
+            at = long_ago + timedelta(hours=4 * layer)
+            laid = record("Q-014", "coat", tamsin, facts={"layer": layer, "layers": 3}, summary="Coated", at=at)
+            Coat.objects.create(
+                event=laid, batch=Batch.objects.get(), formula="P1 / P1 / P1", layer=layer, fill=fill,
+                air_c=30, humidity=0.4, fan="low", dry_min=40, dry_low_min=30, dry_high_min=60,
+            )  # fmt: skip
+        usual = usual_coat(Screen.objects.get(frame__code="Q-015"))
+        self.assertEqual((usual.formula, usual.fill, usual.last.layer), ("P1 / P1 / P1", "half", 2))
