@@ -4,7 +4,7 @@ import re
 from dataclasses import dataclass
 
 from frimble.core.conclusions import InvalidInput
-from frimble.core.numbers import read_number, read_seconds
+from frimble.core.numbers import read_number, read_seconds, show_number
 
 MM_PER_INCH = 25.4
 # A point of type is a 72nd of an inch.
@@ -132,9 +132,11 @@ def _read_temperature(number: float, given: str) -> float:
 
 
 def show_seconds(time_s: float) -> str:
-    """Seconds as the bench says them: 14.6 s, 75 s, 6 min 30 s."""
+    """Seconds as the bench says them: 0.04 s, 14.6 s, 75 s, 6 min 30 s."""
     if time_s < 99.95:
-        return f"{time_s:.1f} s".replace(".0 s", " s")
+        # The least light of a grey scale is little, not none.
+        least = show_number(time_s, 1) if 0 < time_s < 0.05 else f"{time_s:.1f}"
+        return f"{least} s".replace(".0 s", " s")
     whole = round(time_s)
     if whole < 180:
         return f"{whole} s"

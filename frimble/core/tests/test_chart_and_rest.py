@@ -119,8 +119,8 @@ class UnitsTests(CoreCase):
         self.assertInvalidInput("value", "not a number", units.read_quantity, "wide", "mm")
 
     def test_times_are_said_as_people_say_them(self):
-        said = [units.show_seconds(t) for t in (14.62, 60, 75, 390, 720)]
-        self.assertEqual(said, ["14.6 s", "60 s", "75 s", "6 min 30 s", "12 min"])
+        said = [units.show_seconds(t) for t in (0, 0.029, 14.62, 60, 75, 390, 720)]
+        self.assertEqual(said, ["0 s", "0.03 s", "14.6 s", "60 s", "75 s", "6 min 30 s", "12 min"])
 
 
 class StorageTests(CoreCase):

@@ -5,6 +5,7 @@ import secrets
 from django.db import models
 
 from frimble.coatings.models import Emulsion
+from frimble.core.units import show_seconds
 from frimble.exposures.models import Lamp
 from frimble.films.models import FilmProcess, ScanCheck
 from frimble.people.background import BackgroundWork
@@ -44,4 +45,4 @@ class StencilProof(BackgroundWork):
         ordering = ["-at", "-pk"]
 
     def __str__(self) -> str:
-        return f"{self.scan.film} on {self.mesh}, {self.time_s:g} s"
+        return f"{self.scan.film} on {self.mesh}, {show_seconds(self.time_s)}"

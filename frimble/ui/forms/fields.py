@@ -16,6 +16,11 @@ def _read(read, text):
         raise forms.ValidationError(str(error)) from None
 
 
+def _as_typed(value):
+    """A number that a field begins with, as a hand would write it: 330, not 330.0."""
+    return f"{value:.12g}" if isinstance(value, float) else value
+
+
 class NumberField(forms.FloatField):
     """A number typed with a point or a comma, with its unit shown beside it."""
 
@@ -25,6 +30,9 @@ class NumberField(forms.FloatField):
         kwargs.setdefault("widget", forms.TextInput(attrs={"inputmode": "decimal", "autocomplete": "off"}))
         super().__init__(**kwargs)
         self.unit = unit
+
+    def prepare_value(self, value):
+        return _as_typed(value)
 
     def to_python(self, value):
         return None if value in self.empty_values else _read(read_number, value)
@@ -71,6 +79,9 @@ class QuantityField(forms.CharField):
     def __init__(self, *, unit, **kwargs):
         super().__init__(**kwargs)
         self.unit = unit
+
+    def prepare_value(self, value):
+        return _as_typed(value)
 
     def clean(self, value):
         text = super().clean(value)
