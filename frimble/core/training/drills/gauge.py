@@ -42,7 +42,7 @@ def make(level: int, rng: random.Random, settings: Settings) -> Drill:
         ),
         f"The needle shows {reading:g} N/cm. {_WHY[state]}",
         scene,
-        scene.with_more(Words(500, 160, f"{reading:g}", Tone.RIGHT, size=22)),
+        scene.with_more(Words(500, 136, f"{reading:g}", Tone.RIGHT, size=22)),
     )
 
 

@@ -1,5 +1,6 @@
 """Placing a film on a screen: inside its margins, off what would print."""
 
+import math
 import random
 
 from frimble.core.conclusions import Settings
@@ -58,21 +59,30 @@ Area = tuple[float, float, float, float]
 
 def _scene(area: Area, ghost: tuple[float, float, float, float], named: dict[str, Place], image: Place) -> Scene:
     s = _SCALE
+    ghost_word = Words((ghost[0] + ghost[2] / 2) * s, (ghost[1] + ghost[3] / 2) * s, "ghost", Tone.INK, size=12)
     shapes: list[Shape] = [
         Box(0, 0, _FRAME[0] * s, _FRAME[1] * s, Tone.PAPER),
         Box(0, 0, _FRAME[0] * s, _FRAME[1] * s, Tone.INK, outline=True),
         Box(area[0] * s, area[1] * s, (area[2] - area[0]) * s, (area[3] - area[1]) * s, Tone.SOFT, outline=True),
         Box(ghost[0] * s, ghost[1] * s, ghost[2] * s, ghost[3] * s, Tone.PALE),
-        Words((ghost[0] + ghost[2] / 2) * s, (ghost[1] + ghost[3] / 2) * s, "ghost", Tone.INK, size=12),
+        ghost_word,
     ]
+    words = [ghost_word]
     for name, (x, y) in named.items():
-        shapes += [
-            Box(x * s, y * s, image[0] * s, image[1] * s, Tone.COAT, outline=True),
-            Words(x * s + 12, y * s + 18, name, Tone.INK, size=16),
-        ]
+        box = Box(x * s, y * s, image[0] * s, image[1] * s, Tone.COAT, outline=True)
+        words.append(_in_a_corner(name, box, words))
+        shapes += [box, words[-1]]
     return Scene(
         _FRAME[0] * s, _FRAME[1] * s, tuple(shapes), "A frame with its margins, a ghost and four places for the film"
     )
+
+
+def _in_a_corner(name: str, box: Box, others: list[Words]) -> Words:
+    """A place's letter in the corner that is farthest from all other words: places may lie on each other."""
+    corners = [(box.x + across, box.y + down) for down in (18, box.high - 6) for across in (12, box.wide - 12)]
+    inside = [(x, y) for x, y in corners if 8 < x < _FRAME[0] * _SCALE - 8 and 18 <= y < _FRAME[1] * _SCALE]
+    x, y = max(inside, key=lambda at: min(math.dist(at, (other.x, other.y)) for other in others))
+    return Words(x, y, name, Tone.INK, size=16)
 
 
 def _box_in(area: Area, size: Place, rng: random.Random) -> tuple[float, float, float, float]:

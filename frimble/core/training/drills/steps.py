@@ -20,7 +20,7 @@ from frimble.core.units import show_seconds
 
 _WANTED_UM = 150
 # Of the drawing: a strip's width, where the first begins, and the row that a thumb felt.
-_STRIP, _LEFT, _TOP, _HIGH = 74.0, 70.0, 40.0, 54.0
+_STRIP, _LEFT, _TOP, _HIGH = 74.0, 70.0, 54.0, 54.0
 # Steps grow closer with the level, and their number with it.
 _RATIOS = {1: 1.6, 2: 1.5, 3: 1.41, 4: 1.32, 5: 1.26}
 _SHADES_A_STEP = math.sqrt(2)
@@ -52,7 +52,7 @@ def _strips(kind: str, level: int, rng: random.Random) -> Drill:
     right = math.sqrt(times[cured] * times[open_to])
     shapes: list[Shape] = []
     for k, time in enumerate(times):
-        shapes += _strip(k, time / full, _label(kind, k, times))
+        shapes += _strip(k, time / full, _over(kind, k, times))
     scene = Scene(
         _LEFT + _STRIP * number + 10,
         _TOP + _HIGH + 40,
@@ -62,7 +62,7 @@ def _strips(kind: str, level: int, rng: random.Random) -> Drill:
     choices = tuple((str(k + 1), f"strip {k + 1}") for k in range(number))
     marks = [
         Words(_LEFT + _STRIP * (cured + 0.5), _TOP + _HIGH + 34, "cured", Tone.RIGHT),
-        Words(_LEFT + _STRIP * (open_to + 0.5), _TOP - 24, f"{_WANTED_UM} µm open", Tone.RIGHT),
+        Words(_LEFT + _STRIP * (open_to + 0.5), _TOP - 40, f"{_WANTED_UM} µm open", Tone.RIGHT),
     ]
     return Drill(
         f"{_STORIES[kind]} {_WANTED_UM} µm must stay open.",
@@ -118,24 +118,25 @@ _REASONS = (
 )
 
 
-def _label(kind: str, k: int, times: list[float]) -> str:
-    seconds = show_seconds(round(times[k], 1))
-    return f"{times[k] / times[-1]:.2f} · {seconds}" if kind == "factor" else seconds
+def _over(kind: str, k: int, times: list[float]) -> list[str]:
+    """What stands over a strip, the lowest line first."""
+    factor = [f"{times[k] / times[-1]:.2f}"] if kind == "factor" else []
+    return [show_seconds(round(times[k], 1)), *factor]
 
 
 def _beside(k: int) -> dict[str, float]:
     return {str(k): 0.5, str(k + 2): 0.5}
 
 
-def _strip(k: int, of_full: float, label: str) -> list[Shape]:
-    """A strip's number and label, and how it feels: drops of slime on the thumb, none once it is cured through.
+def _strip(k: int, of_full: float, over: list[str]) -> list[Shape]:
+    """A strip's number, what stands over it, and how it feels: drops of slime on the thumb, none once it is cured through.
 
     Args:
         of_full: its time, of that which cures it through.
     """
     x = _LEFT + _STRIP * k
     shapes: list[Shape] = [
-        Words(x + _STRIP / 2, _TOP - 8, label, Tone.INK, size=12.5),
+        *(Words(x + _STRIP / 2, _TOP - 8 - 15 * line, words, Tone.INK, size=12.5) for line, words in enumerate(over)),
         Box(x + 3, _TOP, _STRIP - 6, _HIGH, Tone.COAT if of_full >= 1 else Tone.PALE),
         Words(x + _STRIP / 2, _TOP + _HIGH + 16, f"{k + 1}", Tone.SOFT, size=12),
     ]

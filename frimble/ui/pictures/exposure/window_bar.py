@@ -9,6 +9,8 @@ from frimble.ui.pictures.svg import element, picture, text
 
 _WIDTH, _LEFT, _RIGHT = 560.0, 8.0, 8.0
 _TOP, _BAR = 30.0, 22.0
+# Room for the time in use, as large as phones show it.
+_TIME = 90.0
 _NICE = (1, 1.5, 2, 3, 5, 7, 8)
 _serial, _MARK = itertools.count(), "wb-mark"
 
@@ -126,5 +128,5 @@ def _pointer(x, words) -> str:
     return (
         element("path", d=d, class_="window-pointer")
         + line
-        + text(min(max(x, 30), _WIDTH - 30), _TOP - 17, words, "window-time")
+        + text(min(max(x, _TIME / 2), _WIDTH - _TIME / 2), _TOP - 17, words, "window-time")
     )

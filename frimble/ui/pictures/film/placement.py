@@ -62,10 +62,10 @@ def _on_paper(what) -> dict:
 
 
 def _baseline(box) -> float:
-    """Where a box's words stand: at its head, a platen's at its foot, and under one too narrow for them."""
+    """Where a box's words stand: at its head, a platen's or a part's at its foot, and under one too narrow for them."""
     if box.width_mm < _LETTER_MM * len(words_of(box)):
         return box.y_mm + box.height_mm + 18
-    return box.y_mm + (box.height_mm - 8 if box.what == "platen" else 18)
+    return box.y_mm + (box.height_mm - 8 if box.what in ("platen", "tile") else 18)
 
 
 def words_of(box) -> str:

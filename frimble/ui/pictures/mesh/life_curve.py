@@ -2,7 +2,7 @@
 
 from frimble.ui.pictures.svg import element, picture, text
 
-_WIDTH, _HEIGHT, _LEFT, _LOW, _TOP, _RIGHT = 620.0, 170.0, 44.0, 138.0, 12.0, 12.0
+_WIDTH, _HEIGHT, _LEFT, _LOW, _TOP, _RIGHT = 620.0, 170.0, 48.0, 138.0, 12.0, 12.0
 
 
 def life_curve(curve) -> str:
