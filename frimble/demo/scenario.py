@@ -49,6 +49,11 @@ POURED = (
 COATERS = (("Wide", 760), ("Middle", 520), ("Narrow", 440), ("Old middle", 515))
 COATER_CHECKS = (("Narrow", "good", 3), ("Middle", "good", 5), ("Wide", "good", 21), ("Old middle", "chipped", 9))
 
+# What the shift before wrote for the next.
+HANDED_OVER = (
+    "Q-033 slackens faster than its pair: measure it before the three-colour job. The hose at the booth drips."
+)
+
 # How each hand coats, which the program has to find out.
 HANDS = {
     "tamsin": {"fills": ("half",) * 12 + ("two-thirds",), "thicker": 0.0, "faults": ("dust", "line", "bubble")},

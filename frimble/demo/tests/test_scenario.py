@@ -5,6 +5,7 @@ from django.test import TestCase
 
 from frimble.coatings.models import Batch, Coat
 from frimble.exposures.models import ChartEntry, StepTest
+from frimble.jobs.models import Handover, PlannedDay
 from frimble.people import settings as house_settings
 from frimble.people.models import Person
 from frimble.screens.ledger import differences
@@ -44,6 +45,12 @@ class ScenarioTests(TestCase):
     def test_every_stored_state_is_what_the_records_say(self):
         result = [line for screen in Screen.objects.for_lists() for line in differences(screen)]
         self.assertEqual(result, [])
+
+    def test_its_day_is_planned_and_the_shift_before_handed_over(self):
+        # Common practice, no source.
+        plan = PlannedDay.objects.get().plan
+        self.assertGreater(len(plan["tasks"]), 20)
+        self.assertIn("Q-033", Handover.objects.get().words)
 
     def test_its_calibrated_times_come_from_its_own_tests(self):
         self.assertGreaterEqual(ChartEntry.objects.count(), 5)

@@ -5,6 +5,7 @@ from django.utils import timezone
 
 from frimble.core.conclusions import RuleViolation
 from frimble.demo import loader
+from frimble.demo.day import begin_day
 from frimble.demo.scenario import PEOPLE
 
 
@@ -17,6 +18,7 @@ class Command(BaseCommand):
         else:
             try:
                 loader.load(timezone.now())
+                begin_day()
             except RuleViolation as refusal:
                 raise CommandError(refusal.reason) from None
             self.stdout.write("The made-up shop is loaded.")
