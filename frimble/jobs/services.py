@@ -70,7 +70,7 @@ def set_time(job: Job, *, press_on: date | None, press_time: time | None) -> Job
 
 def _check_day(press_on: date | None) -> None:
     if press_on and press_on < timezone.localdate():
-        raise InvalidInput(f"{press_on:%d %b %Y} is past.", "press_on")
+        raise InvalidInput(f"{press_on:%-d %b %Y} is past.", "press_on")
 
 
 @transaction.atomic

@@ -48,7 +48,7 @@ def batches(request):
         if done:
             messages.success(request, f"Batch {done.code} entered{_to_add(done, form)}.")
             return redirect("coatings:batches")
-    mix_form = MixForm(request.GET if "base" in request.GET else None)
+    mix_form = MixForm(request.GET if "base" in request.GET else None, auto_id="id_mix_%s")
     mixed = mix_form.attempt(lambda data: _mixed(data, settings, now)) if mix_form.is_bound else None
     in_use = list(Batch.objects.in_use())
     context = {

@@ -41,7 +41,9 @@ def plan(request):
         "against": of_the_emulsion(form.cleaned_data["emulsion"], mesh, form.cleaned_data["ink"]) if effects else (),
         "school": house_school(settings),
         "customs": CUSTOMS,
-        "name_form": NameFormulaForm(initial={"formula": str(effects.formula)}) if effects else None,
+        "name_form": NameFormulaForm(initial={"formula": str(effects.formula)}, auto_id="id_name_%s")
+        if effects
+        else None,
     }
     template = "coatings/planner/effects.html" if request.headers.get("X-Part") else "coatings/planner/planner.html"
     return render(request, template, context, status=422 if form.errors else 200)

@@ -316,7 +316,7 @@ def _promise_words(end: datetime, promise: datetime | None, due: datetime | None
     words = planned if promise <= end else f"{planned}, promise {promise:%H:%M}"
     if due is None or promise <= due:
         return words, False
-    wanted = f"{due:%H:%M}" if due.date() == end.date() else f"{due:%d %b %H:%M}"
+    wanted = f"{due:%H:%M}" if due.date() == end.date() else f"{due:%-d %b %H:%M}"
     if end > due:
         return f"{words}; wanted {wanted}", True
     return f"{words}; wanted {wanted}: late if coats dry slowly", True

@@ -49,7 +49,7 @@ def record_supply(
     supply = Supply.objects.select_for_update().get(pk=supply.pk)
     require_between(amount, 0, _MOST, f"The amount, in {supply.unit},", "amount")
     if expires_on and expires_on < timezone.localdate():
-        raise InvalidInput(f"It was good until {expires_on:%d %b %Y}: do not take it in.", "expires_on")
+        raise InvalidInput(f"It was good until {expires_on:%-d %b %Y}: do not take it in.", "expires_on")
     stock([*movements(supply), Movement(0.0, Moved(kind), amount)])
     return SupplyRecord.objects.create(
         supply=supply, kind=kind, amount=amount, batch=batch, expires_on=expires_on, at=timezone.now(), by=person

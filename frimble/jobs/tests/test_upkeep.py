@@ -39,7 +39,7 @@ class UpkeepTests(PageCase):
     def test_what_is_lent_comes_back_and_stands_in_the_handover(self):
         past = {"act": "loan", "what": "Gauge", "to": "the sail loft", "back_by": "2026-01-01"}
         page = self.client.post("/upkeep/", past)
-        self.assertContains(page, "01 Jan 2026 is past", status_code=422)
+        self.assertContains(page, "1 Jan 2026 is past", status_code=422)
         self.assertContains(page, 'value="the sail loft"', status_code=422)
         soon = (timezone.localdate() + timedelta(days=2)).isoformat()
         self.client.post("/upkeep/", past | {"back_by": soon})

@@ -84,7 +84,7 @@ def room_now() -> list[str]:
 def _standing() -> Iterator[str]:
     now = timezone.now()
     for loan, late in lent():
-        yield f"Lent: {loan}{f', wanted back by {loan.back_by:%d %b}' if loan.back_by else ''}{', late' if late else ''}."
+        yield f"Lent: {loan}{f', wanted back by {loan.back_by:%-d %b}' if loan.back_by else ''}{', late' if late else ''}."
     for state in _WATCHED:
         screens = Screen.objects.filter(state=state).order_by("frame__code").values_list("frame__code", "wet_until")
         wet = {code: until for code, until in screens if until and until > now}

@@ -40,7 +40,7 @@ def lend(person, *, what: str, to: str, back_by: date | None) -> Loan:
         InvalidInput: it is wanted back before today.
     """
     if back_by and back_by < timezone.localdate():
-        raise InvalidInput(f"{back_by:%d %b %Y} is past.", "back_by")
+        raise InvalidInput(f"{back_by:%-d %b %Y} is past.", "back_by")
     return Loan.objects.create(what=what, to=to, back_by=back_by, at=timezone.now(), by=person)
 
 

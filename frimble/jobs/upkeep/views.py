@@ -15,13 +15,9 @@ from frimble.people.permissions import press_reporters
 def upkeep(request):
     """What is due, who sees to it, and which machine runs on which circuit."""
     act = request.POST.get("act", "") if request.method == "POST" else ""
-    forms = {
-        "item": UpkeepForm(request.POST if act == "item" else None),
-        "done": DoneForm(request.POST if act == "done" else None),
-        "equipment": EquipmentForm(request.POST if act == "equipment" else None),
-        "loan": LoanForm(request.POST if act == "loan" else None),
-        "back": BackForm(request.POST if act == "back" else None),
-    }
+    kinds = {"item": UpkeepForm, "done": DoneForm, "equipment": EquipmentForm, "loan": LoanForm, "back": BackForm}
+    # Several stand on the page: each label leads to its own field.
+    forms = {k: form(request.POST if act == k else None, auto_id=f"id_{k}_%s") for k, form in kinds.items()}
     acts = {
         "item": lambda cleaned: services.name_item(**cleaned),
         "done": lambda cleaned: _done(request.user, **cleaned),

@@ -34,6 +34,14 @@ for (const node of document.querySelectorAll('html, body, body *')) {
 }
 return [...new Set(found)].slice(0, 12);
 """
+# What an id belongs to twice, and what labels and descriptions look for in vain.
+_ASTRAY = """
+const ids = [...document.querySelectorAll('[id]')].map((node) => node.id);
+const wanted = [...document.querySelectorAll('label[for], [aria-describedby], [aria-labelledby]')].flatMap((node) =>
+  ['for', 'aria-describedby', 'aria-labelledby'].flatMap((name) => (node.getAttribute(name) ?? '').split(/\\s+/)));
+return [...ids.filter((id, n) => ids.indexOf(id) !== n).map((id) => `the id ${id} is there twice`),
+  ...wanted.filter((id) => id && !ids.includes(id)).map((id) => `nothing has the id ${id}`)];
+"""
 
 
 def make_pages():
@@ -69,7 +77,14 @@ class FirstPagesTests(EveryPageCase):
         problems = []
         for name, path in list(self.pages.items())[self.every_other]:
             self.go(path)
-            checks = (self._outside(), self._sideways(), self._blue(), self.axe_violations(), self._by_day())
+            checks = (
+                self._outside(),
+                self._astray(),
+                self._sideways(),
+                self._blue(),
+                self.axe_violations(),
+                self._by_day(),
+            )
             problems += [f"{name}: {problem}" for problem in chain(*checks)]
         self.assertEqual(problems, [])
         complaints = [c for c in self.console_errors() if "/find/" not in c]
@@ -78,6 +93,10 @@ class FirstPagesTests(EveryPageCase):
     def _outside(self):
         loaded = self.driver.execute_script("return performance.getEntriesByType('resource').map(e => e.name)")
         return [f"asks outside for {url}" for url in loaded if not url.startswith(self.live_server_url)]
+
+    def _astray(self):
+        # Source: HTML, the id attribute and the label element: an id is one element's, and a label names one that is there.
+        return self.driver.execute_script(_ASTRAY)
 
     def _sideways(self):
         problems = []

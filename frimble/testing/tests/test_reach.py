@@ -1,8 +1,9 @@
-"""Every page is found from its station, and no link of a page leads nowhere."""
+"""Every page is found from its station, no link of a page leads nowhere, and no tag says a thing twice."""
 
 import re
 from collections import Counter
 from html import unescape
+from html.parser import HTMLParser
 
 from django.test import TestCase
 from django.urls import Resolver404, resolve, reverse
@@ -30,6 +31,22 @@ _OF_A_KIND = 6
 _LINK = re.compile(r'<a\b[^>]*?href="([^"]+)"')
 
 
+class Tags(HTMLParser):
+    """The tags that have an attribute twice: a browser drops the second without a word.
+
+    Source: HTML, Attributes: no two of a start tag have the same name.
+    """
+
+    def __init__(self, page: str):
+        super().__init__()
+        self.doubled: list[str] = []
+        self.feed(page)
+
+    def handle_starttag(self, tag, attrs):
+        if len({name for name, _ in attrs}) < len(attrs):
+            self.doubled.append(self.get_starttag_text())
+
+
 class ReachTests(TestCase):
     @classmethod
     def setUpTestData(cls):
@@ -45,7 +62,7 @@ class ReachTests(TestCase):
                 with self.subTest(station=station, page=name):
                     self.assertIn(f'href="{reverse(name)}', main)
 
-    def test_no_link_leads_nowhere(self):
+    def test_no_link_leads_nowhere_and_no_tag_says_a_thing_twice(self):
         seen, waiting, opened = {"/"}, ["/"], Counter()
         while waiting:
             address = waiting.pop()
@@ -58,6 +75,8 @@ class ReachTests(TestCase):
             opened[name] += 1
             answer = self.client.get(address)
             self.assertIn(answer.status_code, (200, 302), address)
+            if answer["Content-Type"].startswith("text/html"):
+                self.assertEqual(Tags(answer.content.decode()).doubled, [], address)
             fresh = self.links(address, answer) - seen
             seen |= fresh
             waiting += sorted(fresh)

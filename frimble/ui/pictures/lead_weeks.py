@@ -26,12 +26,12 @@ def lead_weeks(weeks) -> str:
     for k, week in enumerate(weeks):
         middle = y(week.usual.value) - 2
         x = _LABEL + _WEEK * (k + 0.5)
-        words = f"Week of {week.monday:%d %b}: {show_minutes(week.usual.value)}, {week.number} screens"
+        words = f"Week of {week.monday:%-d %b}: {show_minutes(week.usual.value)}, {week.number} screens"
         low, high = y(week.usual.low), y(week.usual.high)
         parts.append(
             element("rect", tip(words), class_="week-half", x=x - 9, y=high, width=18, height=max(low - high, 1.5))
         )
         parts.append(element("rect", tip(words), class_="week-middle", x=x - 12, y=middle, width=24, height=4))
         if k % 2 == 0 or len(weeks) <= _LINES:
-            parts.append(text(x, bottom + 18, f"{week.monday:%d %b}", "soft", size=11.5))
+            parts.append(text(x, bottom + 18, f"{week.monday:%-d %b}", "soft", size=11.5))
     return picture(wide, bottom + _FOOT, "Lead time by the week of press", *parts, class_="lead-weeks")

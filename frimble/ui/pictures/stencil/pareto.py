@@ -1,5 +1,6 @@
 """Losses as bars, the dearest first, with the share that runs up over them."""
 
+from frimble.core.numbers import counted
 from frimble.ui.pictures.svg import element, picture, text
 
 _WIDTH, _LABEL, _BAR, _ROW, _TOP = 720, 210, 360, 34, 26
@@ -22,7 +23,7 @@ def loss_bars(losses) -> str:
         line.append(f"{_LABEL + bar.running * _BAR:.1f} {y + _ROW / 2:.1f}")
     parts.append(element("path", class_="loss-running", d="M" + "L".join(line)))
     parts.append(text(_LABEL, 16, "in money; the line is the share run up, 0 to 100 %", "soft", "start", 13))
-    title = "Losses: " + "; ".join(f"{b.label} {b.number} times, {b.money:.0f} in money" for b in bars)
+    title = "Losses: " + "; ".join(f"{b.label} {counted(b.number, 'time')}, {b.money:.0f} in money" for b in bars)
     return picture(_WIDTH, high, title, *parts, class_="loss-bars")
 
 
