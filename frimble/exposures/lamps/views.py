@@ -59,7 +59,7 @@ def _drifts(lamp: Lamp, room: LightRoom, entries) -> list[tuple]:
         (
             last.emulsion,
             strips,
-            [f"{s.screen}, {timezone.localtime(s.at):%d %b}" for s in room.strips(lamp.pk, last.emulsion_id, since)],
+            [f"{s.screen}, {timezone.localtime(s.at):%-d %b}" for s in room.strips(lamp.pk, last.emulsion_id, since)],
         )
         for last, since, strips in room.drifts(entries)
         if last.lamp_id == lamp.pk

@@ -136,7 +136,7 @@ class SunTests(PageCase):
         result = time_adjustments.factors_for(entry, test.batch, time_adjustments.SunNow(2.5, "clear"), self.room)
         # By hand: the same dose under 2.5 as under 2.0 takes 0.8 of the time.
         self.assertEqual([(f.name, round(f.value, 3)) for f in result], [("sun by the meter", 0.8)])
-        noon = timezone.now().replace(month=6, hour=11)
+        noon = timezone.now().replace(month=6, day=21, hour=11)
         Run.objects.update(made_at=noon)
         with mock.patch.object(time_adjustments.timezone, "localtime", side_effect=lambda at=None: at or noon):
             (cloud,) = time_adjustments.factors_for(

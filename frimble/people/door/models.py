@@ -38,4 +38,4 @@ class FailedTry(models.Model):
     last_at = models.DateTimeField()
 
     def __str__(self) -> str:
-        return f"{self.count} tries, the last {self.last_at:%d %B %H:%M}"
+        return f"{self.count} tries, the last {self.last_at:%-d %B %H:%M}"

@@ -63,7 +63,7 @@ def time_for(
         return _no_time(wanted, cells)
     cell = max(exact, key=lambda c: c.accepted_at)
     doubts = [*_doubts(cell, now, batch_verdict, settings), *doubts]
-    when = f"{cell.accepted_at:%d %B %Y}".lstrip("0")
+    when = f"{cell.accepted_at:%-d %B %Y}"
     reason = f"Step test accepted by {cell.accepted_by} on {when}. {' '.join(doubts)}".strip()
     return Conclusion(
         cell.time_s,
