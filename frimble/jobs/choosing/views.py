@@ -30,7 +30,7 @@ def choose(request, number, pk):
     others = ganging.may_join(need)
     forms = {
         "hold": HoldForm(request.POST if asked == "hold" else None),
-        "let-go": LetGoForm(request.POST if asked == "let-go" else None),
+        "let-go": LetGoForm(request.POST if asked == "let-go" else None, auto_id="id_let_go_%s"),
         "gang": GangForm(request.POST if asked == "gang" else None, others=others),
     }
     acts = {

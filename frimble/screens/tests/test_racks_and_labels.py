@@ -62,6 +62,12 @@ class RackTests(PageCase):
         self.client.post(f"/screens/rack/{rack.pk}/", {"name": "x", "remove": "1"})
         self.assertFalse(Rack.objects.filter(code="F").exists())
 
+    def test_a_field_with_two_faults_tells_both_in_one_place(self):
+        # Source: HTML, the id attribute: an id is one element's, and the field is described by it.
+        page = self.define(code="b < a much too long code")
+        self.assertContains(page, 'class="field-error"', 2, status_code=422)
+        self.assertContains(page, 'id="id_code_error"', 1, status_code=422)
+
     def test_free_by_size_and_the_slot_that_is_offered(self):
         self.define(code="G", width_mm="70 cm", height_mm="95 cm")
         self.put("Q-014", "A-01")
