@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass
 
+from django.db.models import Subquery
+
 from frimble.coatings.models import Batch, Coat
 
 
@@ -30,13 +32,10 @@ def usual_coat(screen) -> UsualCoat | None:
 
 
 def _look_up(screen) -> UsualCoat | None:
-    laid = Coat.objects.filter(event__replaced_by=None).select_related(
-        "batch", "event__by", "event__installation__mesh"
-    )
-    last = laid.filter(event__installation__mesh=screen.installation.mesh_id).order_by("-pk").first()
+    laid = Coat.objects.filter(event__replaced_by=None)
+    newest = laid.filter(event__installation__mesh=screen.installation.mesh_id).order_by("-pk")
+    of_its_cycle = laid.filter(event__cycle=Subquery(newest.values("event__cycle")[:1]))
+    last = of_its_cycle.select_related("batch", "event__by", "event__installation__mesh").order_by("layer").first()
     if last is None:
         return None
-    if last.layer > 1:
-        last = laid.filter(event__cycle=last.event.cycle_id).earliest("layer")
-    batch = Batch.objects.in_use().filter(pk=last.batch_id).first()
-    return UsualCoat(last.formula, batch, last.coater_id, last.fill, last)
+    return UsualCoat(last.formula, None if last.batch.finished_at else last.batch, last.coater_id, last.fill, last)
