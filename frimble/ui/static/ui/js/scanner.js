@@ -44,7 +44,8 @@ Frimble.scanner = (() => {
 /* Into a field the browser has typed by its own layout: that is mended before the field hears of the scan's end. */
 document.addEventListener("keydown", (event) => {
   const field = event.target, { scanner } = Frimble;
-  if (!field.matches?.("input[type=text], input[type=search], input:not([type])")) return;
+  /* A browser that fills a field by itself sends a key without a name. */
+  if (!event.key || !field.matches?.("input[type=text], input[type=search], input:not([type])")) return;
   const fast = scanner.takes(event);
   if (event.key !== "Enter" && event.key !== "Tab") return;
   const read = scanner.read(), code = scanner.taken();
