@@ -135,8 +135,8 @@ def show_seconds(time_s: float) -> str:
     """Seconds as the bench says them: 0.04 s, 14.6 s, 75 s, 6 min 30 s."""
     if time_s < 99.95:
         # The least light of a grey scale is little, not none.
-        least = show_number(time_s, 1) if 0 < time_s < 0.05 else f"{time_s:.1f}"
-        return f"{least} s".replace(".0 s", " s")
+        number = show_number(time_s, 1) if 0 < time_s < 0.05 else f"{time_s:.1f}"
+        return f"{number} s".replace(".0 s", " s")
     whole = round(time_s)
     if whole < 180:
         return f"{whole} s"

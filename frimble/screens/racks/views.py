@@ -1,7 +1,7 @@
 """The racks as they stand, and putting a screen away."""
 
 from django.contrib import messages
-from django.db.models import Count, prefetch_related_objects
+from django.db.models import prefetch_related_objects
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
@@ -143,8 +143,7 @@ def walk(request, pk):
 def _shown_racks(code="", marked=""):
     """(racks to draw, the others): all of a room, or one at a time where there are too many slots to see."""
     everything = list(Rack.objects.order_by("code"))
-    slots = dict(Slot.objects.order_by().values_list("rack").annotate(Count("pk")))
-    if sum(slots.values()) <= _SLOTS_SHOWN or not everything:
+    if Slot.objects.count() <= _SLOTS_SHOWN or not everything:
         return everything, []
     asked = code or marked.partition("-")[0]
     shown = next((r for r in everything if r.code == asked), everything[0])

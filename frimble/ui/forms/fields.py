@@ -16,12 +16,14 @@ def _read(read, text):
         raise forms.ValidationError(str(error)) from None
 
 
-def _as_typed(value):
-    """A number that a field begins with, as a hand would write it: 330, not 330.0."""
-    return f"{value:.12g}" if isinstance(value, float) else value
+class _BeginsAsTyped:
+    """A number that the field begins with is written as by a hand: 330, not 330.0."""
+
+    def prepare_value(self, value):
+        return f"{value:.12g}" if isinstance(value, float) else value
 
 
-class NumberField(forms.FloatField):
+class NumberField(_BeginsAsTyped, forms.FloatField):
     """A number typed with a point or a comma, with its unit shown beside it."""
 
     default_error_messages = {"invalid": "That is not a number.", "required": "Type a number."}
@@ -30,9 +32,6 @@ class NumberField(forms.FloatField):
         kwargs.setdefault("widget", forms.TextInput(attrs={"inputmode": "decimal", "autocomplete": "off"}))
         super().__init__(**kwargs)
         self.unit = unit
-
-    def prepare_value(self, value):
-        return _as_typed(value)
 
     def to_python(self, value):
         return None if value in self.empty_values else _read(read_number, value)
@@ -73,15 +72,12 @@ class WholeField(forms.IntegerField):
         super().__init__(**kwargs)
 
 
-class QuantityField(forms.CharField):
+class QuantityField(_BeginsAsTyped, forms.CharField):
     """A quantity typed with or without its unit, cleaned to `unit`."""
 
     def __init__(self, *, unit, **kwargs):
         super().__init__(**kwargs)
         self.unit = unit
-
-    def prepare_value(self, value):
-        return _as_typed(value)
 
     def clean(self, value):
         text = super().clean(value)
