@@ -1,7 +1,7 @@
 """What today asks for: the one next thing, the stations with something on them, and what wants a look."""
 
 from collections import defaultdict
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import timedelta
 from itertools import chain
@@ -13,25 +13,34 @@ from django.urls import reverse
 from frimble.coatings.coats.queries import current_coat
 from frimble.coatings.models import Batch
 from frimble.core import lifecycle, stations
+from frimble.core.planning.stages.way import FILM
 from frimble.core.units import show_minutes
 from frimble.core.verdicts import BatchAge
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.chart.staleness import lamp_changed
 from frimble.exposures.models import Run, StepTest
 from frimble.exposures.room import LightRoom
+from frimble.jobs.day.tasks import PlannedTask
 from frimble.jobs.frame.floor import SHOWN
+from frimble.jobs.turn import NO_PLAN, Turn
 from frimble.screens.links import step_url
 from frimble.screens.models import Screen
 from frimble.screens.search.queries import slack_below
 
 _LOOKED_AT = 4
+# What one's next steps in the plan are called.
+_THEN = ("Next", "Then")
 # Trouble of a run of the lamp is told for so many days, and so many runs are read.
 _TROUBLE_DAYS, _MOST_RUNS = 3, 50
 
 
 @dataclass
 class NextTask:
-    """The largest thing on the page: a headline, a line under it, where it is done, and a time with its window."""
+    """The largest thing on the page: a headline, a line under it, where it is done, and a time with its window.
+
+    Attributes:
+        then: what follows in the day plan, each with the word that calls it.
+    """
 
     screen: object
     headline: str
@@ -39,10 +48,11 @@ class NextTask:
     url: str
     button: str
     time: object = None
+    then: Sequence[tuple[str, PlannedTask]] = ()
 
 
-def next_thing(floor, settings, open_runs) -> NextTask | None:
-    """The one thing to do next, or None when nothing waits."""
+def next_thing(floor, settings, open_runs, turn: Turn = NO_PLAN) -> NextTask | None:
+    """The one thing to do next, or None when nothing waits: by the day plan, or else what no plan speaks of."""
     running = next(iter(open_runs), None)
     if running:
         return NextTask(
@@ -52,19 +62,74 @@ def next_thing(floor, settings, open_runs) -> NextTask | None:
             reverse("exposures:run", args=[running.pk]),
             "Go to the timer",
         )
+    thing, then = _in_turn(floor, settings, turn)
+    if thing:
+        thing.then = list(zip(_THEN, then, strict=False))
+        return thing
+    # Whoever has no part in the plan sees what waits all the same, and whose it is.
+    waiting = _waiting(floor, ())
+    return _for(waiting, floor.now, settings, turn.others.get(waiting.code)) if waiting else None
+
+
+def _in_turn(floor, settings, turn: Turn) -> tuple[NextTask | None, Sequence[PlannedTask]]:
+    """What the plan asks for now, or what it does not speak of, or what it asks for later; and what comes then."""
+    if turn.now:
+        return _planned(turn.now, turn.screen, floor.now, settings), turn.ahead
+    if waiting := _waiting(floor, turn.others.keys() | turn.kept):
+        return _for(waiting, floor.now, settings), turn.ahead
+    if turn.ahead:
+        return _to_come(turn.ahead[0], floor.now, settings), turn.ahead[1:]
+    return None, ()
+
+
+def _waiting(floor, left_alone) -> Screen | None:
+    """Of the screens that wait for a hand the one furthest along, and of those the oldest."""
     for station in stations.furthest_first():
-        waiting = floor.screens(station.name).waiting_for_hand().order_by(Coalesce("coated_at", "since"))
-        oldest = waiting.first() if floor.asking[station.name] else None
-        if oldest:
-            return _for(oldest, floor.now, settings)
+        if floor.asking[station.name]:
+            waiting = floor.screens(station.name).waiting_for_hand().exclude(frame__code__in=left_alone)
+            if oldest := waiting.order_by(Coalesce("coated_at", "since")).first():
+                return oldest
     return None
 
 
-def _for(screen, now, settings) -> NextTask:
+def _for(screen, now, settings, planned=None) -> NextTask:
     first = lifecycle.next_steps(screen.life, now, settings)[0]
-    url = step_url(first.step.kind, screen.code)
-    thing = NextTask(screen, f"{first.step.label} {screen.code}", first.reason, url, first.step.label)
-    if first.step.kind == "expose":
+    thing = _step(screen, first)
+    if planned:
+        thing.detail = f"{_by_plan(planned)} {thing.detail}"
+    return thing
+
+
+def _planned(task, screen, now, settings) -> NextTask:
+    if task.kind == FILM:
+        return NextTask(screen, f"{task.words} {task.screen}", _by_plan(task), task.url, "Add the film")
+    thing = _step(screen, lifecycle.verdict(screen.life, task.kind, now, settings))
+    thing.detail = f"{_by_plan(task)} {thing.detail}"
+    return thing
+
+
+def _to_come(task, now, settings) -> NextTask | None:
+    """One's own next step in the plan, with what it waits for: its time, or something else."""
+    screen = Screen.objects.for_lists().filter(frame__code=task.screen).first()
+    if screen is None:
+        return None
+    words = _by_plan(task)
+    if task.kind != FILM and task.start <= now:
+        words += f" {lifecycle.verdict(screen.life, task.kind, now, settings).reason}"
+    return NextTask(screen, f"{task.words} {task.screen} at {task.start:%H:%M}", words, task.url, task.words)
+
+
+def _by_plan(task) -> str:
+    """Whose step it is, when, and what for."""
+    what_for = f", for {task.job}" if task.job else ""
+    return f"By the day plan: {task.start:%H:%M}, {task.person}{what_for}."
+
+
+def _step(screen, found) -> NextTask:
+    """A step of a screen, by its verdict."""
+    label = found.step.label
+    thing = NextTask(screen, f"{label} {screen.code}", found.reason, step_url(found.step.kind, screen.code), label)
+    if found.step.kind == "expose":
         _add_time(thing)
     elif screen.is_test and screen.state == lifecycle.State.WASHED:
         test = unread_test(screen)

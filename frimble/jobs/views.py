@@ -18,6 +18,7 @@ from frimble.jobs.frame.floor import floor_of
 from frimble.jobs.models import Job, Photo
 from frimble.jobs.photos import keep_photo
 from frimble.jobs.setup import presenters as setup
+from frimble.jobs.turn import turn_of
 from frimble.people import settings as house_settings
 from frimble.people.permissions import press_reporters, recorders
 from frimble.screens.search.queries import find
@@ -31,8 +32,9 @@ def show_today(request):
     """Which screens stand where, and what to do next."""
     floor, settings, calibrated = floor_of(request), house_settings.current(), chart_queries.entries_in_force()
     open_runs, troubled = today.lamp_runs(floor.now)
+    turn = turn_of(request.user, floor.now, settings)
     context = {
-        "next": today.next_thing(floor, settings, open_runs),
+        "next": today.next_thing(floor, settings, open_runs, turn),
         "rows": today.rows(floor, calibrated),
         "look": today.wants_a_look(floor, settings, calibrated, troubled),
         "day": timezone.localdate(),

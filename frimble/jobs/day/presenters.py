@@ -4,17 +4,13 @@ from collections import defaultdict
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from django.urls import reverse
 from django.utils import timezone
-from django.utils.dateparse import parse_datetime
-from django.utils.http import urlencode
 
 from frimble.core.numbers import counted
-from frimble.core.planning.stages.way import FILM
 from frimble.core.units import show_minutes
-from frimble.jobs.day.words import step_words
+from frimble.jobs.day.queries import Done
+from frimble.jobs.day.tasks import PlannedTask, moment_of, planned_tasks
 from frimble.jobs.models import PlannedDay
-from frimble.screens.links import step_url
 from frimble.ui.pictures.day_lanes import Bar, Lane
 
 _LISTED = 60
@@ -22,28 +18,6 @@ _CALLED, _CALLED_LATER = ("Now", "Next", "Then"), ("First", "Next", "Then")
 _WEEK_DAYS = 7
 # A step so long past its planned end says that the day goes otherwise.
 _BEHIND_MIN = 10
-
-
-@dataclass(frozen=True)
-class PlannedTask:
-    """One step of the plan: when, what, on which screen, by whom; when it was done, None while it is not."""
-
-    start: datetime
-    end: datetime
-    screen: str
-    kind: str
-    words: str
-    place: str
-    person: str
-    job: str
-    done_at: datetime | None
-    number: str
-
-    @property
-    def url(self) -> str:
-        if self.kind == FILM:
-            return f"{reverse('films:add-film')}?{urlencode({'job': self.number})}"
-        return step_url(self.kind, self.screen)
 
 
 @dataclass(frozen=True)
@@ -101,11 +75,11 @@ class DayPage:
     by: object
 
 
-def day_page(kept: PlannedDay, done: dict[tuple[str, str], datetime], now: datetime) -> DayPage:
+def day_page(kept: PlannedDay, done: Done, now: datetime) -> DayPage:
     """A kept plan as it stands now; `done` says when each screen's steps were recorded."""
     plan = kept.plan
-    start, end = _moment(plan["start"]), _moment(plan["end"])
-    tasks = [_task(row, plan, done) for row in plan["tasks"]]
+    start, end = moment_of(plan["start"]), moment_of(plan["end"])
+    tasks = planned_tasks(plan, done)
     minutes = int((max([end, *(t.end for t in tasks)]) - start).total_seconds() // 60)
     ahead = (start.date() - timezone.localtime(now).date()).days
     day = _day_words(start, ahead)
@@ -132,32 +106,8 @@ def day_page(kept: PlannedDay, done: dict[tuple[str, str], datetime], now: datet
     )
 
 
-def _moment(text: str) -> datetime:
-    moment = parse_datetime(text)
-    assert moment is not None
-    return timezone.localtime(moment)
-
-
 def _minute(moment: datetime, start: datetime) -> int:
     return int((moment - start).total_seconds() // 60)
-
-
-def _task(row, plan, done) -> PlannedTask:
-    kind = row["kind"]
-    job = plan["jobs"].get(row["screen"], "")
-    done_at = done.get((row["screen"], kind))
-    return PlannedTask(
-        _moment(row["start"]),
-        _moment(row["end"]),
-        row["screen"],
-        kind,
-        step_words(kind),
-        row["place"],
-        row["person"],
-        job,
-        done_at,
-        plan["numbers"].get(row["screen"], ""),
-    )
 
 
 def _day_words(start: datetime, ahead: int) -> str:
@@ -212,9 +162,9 @@ def _crowded(plan) -> list[str]:
 def _late_codes(plan) -> list[str]:
     ends: dict[str, datetime] = {}
     for row in plan["tasks"]:
-        ends[row["screen"]] = max(_moment(row["end"]), ends.get(row["screen"], _moment(row["end"])))
-    missed_by = _moment(plan["end"]) + timedelta(days=1)
-    return [code for code, due in plan["due"].items() if ends.get(code, missed_by) > _moment(due)]
+        ends[row["screen"]] = max(moment_of(row["end"]), ends.get(row["screen"], moment_of(row["end"])))
+    missed_by = moment_of(plan["end"]) + timedelta(days=1)
+    return [code for code, due in plan["due"].items() if ends.get(code, missed_by) > moment_of(due)]
 
 
 def _people(tasks: list[PlannedTask], words: tuple[str, ...]) -> list[PersonList]:
@@ -235,10 +185,10 @@ def _lanes(plan, tasks: list[PlannedTask], start: datetime) -> list[Lane]:
     for task in tasks:
         by_screen[task.screen].append(task)
     late = set(_late_codes(plan))
-    end = _minute(_moment(plan["end"]), start)
+    end = _minute(moment_of(plan["end"]), start)
     lanes = []
     for code, own in sorted(by_screen.items(), key=lambda item: min(t.start for t in item[1])):
-        due = _minute(_moment(plan["due"][code]), start) if code in plan["due"] else None
+        due = _minute(moment_of(plan["due"][code]), start) if code in plan["due"] else None
         bars = [
             Bar(_minute(t.start, start), _minute(t.end, start), bool(t.person), t.done_at is not None, _bar_words(t))
             for t in own
@@ -302,8 +252,8 @@ def _promised(plan, tasks: list[PlannedTask]) -> list[PromisedScreen]:
     rows = []
     for code, end in sorted(ends.items(), key=lambda item: (item[1], item[0])):
         latest = plan["latest"].get(code)
-        promise = None if latest is None else _moment(latest)
-        due = _moment(plan["due"][code]) if code in plan["due"] else None
+        promise = None if latest is None else moment_of(latest)
+        due = moment_of(plan["due"][code]) if code in plan["due"] else None
         words, risky = _promise_words(end, promise, due)
         rows.append(PromisedScreen(code, plan["jobs"].get(code, ""), words, risky, code in plan["frozen"]))
     return rows

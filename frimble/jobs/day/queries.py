@@ -1,6 +1,7 @@
 """The room's day as the planner takes it: who is there, how many places, and what each screen still goes through."""
 
-from collections.abc import Iterator, Mapping
+from collections import defaultdict
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
 from math import ceil
@@ -37,6 +38,9 @@ from frimble.jobs.day.hours.queries import next_day
 from frimble.jobs.day.unplanned import too_many, unplanned
 from frimble.jobs.models import PlannedDay, ScreenNeed
 from frimble.screens.models import Screen, ScreenEvent
+
+# When steps were recorded, by screen and kind: a coat of two layers is recorded twice.
+Done = Mapping[tuple[str, str], Sequence[datetime]]
 
 # More screens than this no room makes in a day; the first due are planned.
 _MOST_SCREENS = 60
@@ -176,11 +180,13 @@ def last_plan() -> PlannedDay | None:
     return PlannedDay.objects.select_related("by").last()
 
 
-def done_since(at: datetime, codes) -> dict[tuple[str, str], datetime]:
-    """When each step was recorded since a moment, by screen and kind; one taken back does not count."""
+def done_since(at: datetime, codes) -> Done:
+    """When each kind of step was recorded since a moment, by screen and kind; one taken back does not count."""
     events = ScreenEvent.objects.filter(
         installation__frame__code__in=codes, kind__in=SKILLS, at__gte=at, replaced_by__isnull=True
-    )
-    done = {(code, kind): when for code, kind, when in events.values_list("installation__frame__code", "kind", "at")}
+    ).order_by("at", "pk")
+    done: dict[tuple[str, str], list[datetime]] = defaultdict(list)
+    for code, kind, when in events.values_list("installation__frame__code", "kind", "at"):
+        done[code, kind].append(when)
     with_film = open_needs().filter(frame__code__in=codes, film__isnull=False).values_list("frame__code", flat=True)
-    return done | {(code, FILM): at for code in with_film}
+    return done | {(code, FILM): [at] for code in with_film}

@@ -58,7 +58,7 @@ class PresenterTests(SimpleTestCase):
         # Source: by hand: planned to 08:06, 54 min ago at 09:00.
         late = [task("Q-2", "degrease", 0, 6, "Tamsin"), task("Q-2", "coat", 55, 3, "Tamsin")]
         self.assertIn("1 step behind: degrease Q-2 was to end 54 min ago", self.page(*late).behind)
-        self.assertEqual(self.page(*late, done={("Q-2", "degrease"): at(8, 9)}).behind, "")
+        self.assertEqual(self.page(*late, done={("Q-2", "degrease"): [at(8, 9)]}).behind, "")
 
     def test_a_promise_that_slow_coats_break_is_due(self):
         # Source: by hand: planned to 08:06, at the latest 09:00, wanted at 08:30 or at 10:00.
@@ -77,10 +77,15 @@ class PresenterTests(SimpleTestCase):
 
     def test_what_is_done_is_called_no_more_and_drawn_as_done(self):
         tasks = [task("Q-1", "degrease", 0, 6, "Tamsin"), task("Q-1", "coat", 21, 3, "Tamsin")]
-        page = self.page(*tasks, done={("Q-1", "degrease"): at(8, 5)})
+        page = self.page(*tasks, done={("Q-1", "degrease"): [at(8, 5)]})
         (own,) = page.people
         self.assertEqual(([t.kind for _, t in own.called], own.done), (["coat"], 1))
         self.assertEqual([bar.done for bar in page.lanes[0].bars], [True, False])
+
+    def test_of_two_layers_one_record_does_the_first(self):
+        tasks = [task("Q-1", "coat", 70, 3, "Tamsin"), task("Q-1", "coat", 0, 3, "Tamsin")]
+        (own,) = self.page(*tasks, done={("Q-1", "coat"): [at(8, 4)]}).people
+        self.assertEqual(([t.start for _, t in own.called], own.done), ([at(9, 10)], 1))
 
     def test_lanes_lie_in_the_order_in_which_screens_begin_with_their_jobs(self):
         tasks = [task("Q-2", "coat", 60, 3, "Odile"), task("Q-1", "coat", 5, 3, "Odile")]
