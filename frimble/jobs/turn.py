@@ -46,8 +46,7 @@ def turn_of(person, now: datetime, settings) -> Turn:
     kept = queries.last_plan()
     if kept is None or moment_of(kept.plan["start"]).date() != timezone.localtime(now).date():
         return NO_PLAN
-    codes = {row["screen"] for row in kept.plan["tasks"]}
-    tasks = [t for t in planned_tasks(kept.plan, queries.done_since(kept.at, codes)) if t.person and t.done_at is None]
+    tasks = [t for t in planned_tasks(kept.plan, queries.done_in(kept)) if t.person and t.done_at is None]
     names = {str(person), f"{person} ({person.username})"}
     own = [task for task in tasks if person.is_station or task.person in names]
     due, screen = _due(own, now, settings)

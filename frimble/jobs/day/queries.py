@@ -5,7 +5,9 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
 from math import ceil
+from operator import itemgetter
 
+from django.db.models import DateTimeField, Value
 from django.utils import timezone
 
 from frimble.coatings.drying import learning as drying_learning
@@ -180,13 +182,16 @@ def last_plan() -> PlannedDay | None:
     return PlannedDay.objects.select_related("by").last()
 
 
-def done_since(at: datetime, codes) -> Done:
-    """When each kind of step was recorded since a moment, by screen and kind; one taken back does not count."""
-    events = ScreenEvent.objects.filter(
-        installation__frame__code__in=codes, kind__in=SKILLS, at__gte=at, replaced_by__isnull=True
-    ).order_by("at", "pk")
+def done_in(kept: PlannedDay) -> Done:
+    """When a plan's steps were recorded since it was made; one taken back does not count."""
+    codes = {row["screen"] for row in kept.plan["tasks"]}
+    steps = ScreenEvent.objects.filter(
+        installation__frame__code__in=codes, kind__in=SKILLS, at__gte=kept.at, replaced_by__isnull=True
+    )
+    films = open_needs().filter(frame__code__in=codes, film__isnull=False).order_by()
+    made = films.values_list("frame__code", Value(FILM), Value(kept.at, DateTimeField()))
+    rows = steps.order_by().values_list("installation__frame__code", "kind", "at").union(made, all=True)
     done: dict[tuple[str, str], list[datetime]] = defaultdict(list)
-    for code, kind, when in events.values_list("installation__frame__code", "kind", "at"):
-        done[code, kind].append(when)
-    with_film = open_needs().filter(frame__code__in=codes, film__isnull=False).values_list("frame__code", flat=True)
-    return done | {(code, FILM): [at] for code in with_film}
+    for code, kind, at in sorted(rows, key=itemgetter(2)):
+        done[code, kind].append(at)
+    return done

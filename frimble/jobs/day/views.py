@@ -23,8 +23,7 @@ def day(request):
     kept = queries.last_plan()
     page = None
     if kept:
-        codes = {row["screen"] for row in kept.plan["tasks"]}
-        page = presenters.day_page(kept, queries.done_since(kept.at, codes), timezone.localtime())
+        page = presenters.day_page(kept, queries.done_in(kept), timezone.localtime())
     return render(request, "jobs/day/day.html", {"page": page})
 
 

@@ -10,12 +10,14 @@ from selenium.webdriver.common.keys import Keys
 
 from frimble.core.training.skills import drill
 from frimble.demo import loader
+from frimble.demo.day import begin_day
 from frimble.exposures.models import ChartEntry, Lamp, Run, StepTest
 from frimble.exposures.steptests.photo import services as photo_services
 from frimble.films.models import FilmProcess, ScanCheck
 from frimble.handbook.pictures import PRINTED
 from frimble.handbook.topics import all_topics
-from frimble.jobs.day.services import improve, plan_now
+from frimble.jobs.day.services import improve
+from frimble.jobs.models import PlannedDay
 from frimble.people import settings as house_settings
 from frimble.people.models import Person
 from frimble.stencils.models import StencilPhoto
@@ -69,6 +71,7 @@ class Screenshots(BrowserCase):
     def test_draw_them(self):
         FOLDER.mkdir(parents=True, exist_ok=True)
         loader.load(timezone.now())
+        begin_day()
         self.sign_in("tamsin")
         reading = reverse("exposures:reading", args=[StepTest.objects.get(mesh__count_per_cm=77).pk])
         self.shot("today", "/")
@@ -116,8 +119,7 @@ class Screenshots(BrowserCase):
         self.shot("tension")
 
     def _day_plan(self):
-        planned = plan_now(Person.objects.get(username="tamsin"))
-        improve.call(planned.pk)
+        improve.call(PlannedDay.objects.last().pk)
         self.shot("day-plan", "/day/")
 
     def _proof(self):
