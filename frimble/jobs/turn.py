@@ -9,13 +9,15 @@ from django.utils import timezone
 from frimble.core import lifecycle
 from frimble.core.planning.stages.way import FILM
 from frimble.jobs.day import queries
-from frimble.jobs.day.tasks import PlannedTask, moment_of, planned_tasks
+from frimble.jobs.day.tasks import PlannedTask, moment_of, rows_in_order, task_of
 from frimble.screens.models import Screen
 
 # A step may be begun so long before its time; so long past its end it is nobody's any more.
 _SOON, _GIVEN_UP = timedelta(minutes=10), timedelta(minutes=10)
 # Of one's own steps that are due so many are looked at for one that can be done.
 _LOOKED_AT = 6
+# And so many are read, for those that follow it.
+_READ = _LOOKED_AT + 3
 
 
 @dataclass(frozen=True)
@@ -25,7 +27,7 @@ class Turn:
     Attributes:
         now: the step whose time has come and that can be done, with its screen; None where there is none.
         screen: of it.
-        ahead: one's own steps after it, by their time.
+        ahead: the first of one's own steps beside it, by their time.
         others: of screens that wait for somebody else the step that is planned, by the screen's code.
         kept: screens with a step of one's own to come.
     """
@@ -46,16 +48,24 @@ def turn_of(person, now: datetime, settings) -> Turn:
     kept = queries.last_plan()
     if kept is None or moment_of(kept.plan["start"]).date() != timezone.localtime(now).date():
         return NO_PLAN
-    tasks = [t for t in planned_tasks(kept.plan, queries.done_in(kept)) if t.person and t.done_at is None]
     names = {str(person), f"{person} ({person.username})"}
-    own = [task for task in tasks if person.is_station or task.person in names]
-    due, screen = _due(own, now, settings)
+    own, others = [], {}
+    for row, done_at in rows_in_order(kept.plan, queries.done_in(kept)):
+        if done_at or not row["person"]:
+            continue
+        if person.is_station or row["person"] in names:
+            own.append(row)
+        elif now < datetime.fromisoformat(row["end"]) + _GIVEN_UP:
+            others.setdefault(row["screen"], row)
+    # A day has hundreds of steps: only those that can be shown are made into more than rows.
+    first = [task_of(row, kept.plan) for row in own[:_READ]]
+    due, screen = _due(first, now, settings)
     return Turn(
         due,
         screen,
-        [task for task in own if task is not due],
-        _first_of_each(task for task in tasks if task not in own and now < task.end + _GIVEN_UP),
-        frozenset(task.screen for task in own),
+        [task for task in first if task is not due],
+        {code: task_of(row, kept.plan) for code, row in others.items()},
+        frozenset(row["screen"] for row in own),
     )
 
 
@@ -70,10 +80,3 @@ def _due(own: Iterable[PlannedTask], now: datetime, settings) -> tuple[PlannedTa
         if screen and (task.kind == FILM or lifecycle.verdict(screen.life, task.kind, now, settings).allowed):
             return task, screen
     return None, None
-
-
-def _first_of_each(tasks: Iterable[PlannedTask]) -> dict[str, PlannedTask]:
-    first: dict[str, PlannedTask] = {}
-    for task in tasks:
-        first.setdefault(task.screen, task)
-    return first

@@ -3,8 +3,6 @@
 from collections import defaultdict
 from datetime import datetime
 
-from django.utils.dateparse import parse_datetime
-
 from frimble.core.planning.stages.way import FILM
 from frimble.core.planning.standing import PlannedBefore
 from frimble.jobs.day.queries import RoomDay
@@ -13,7 +11,7 @@ from frimble.jobs.models import PlannedDay
 
 def still_goes(kept: PlannedDay | None, found: RoomDay) -> bool:
     """Whether a kept plan is one of the day that is planned now."""
-    return kept is not None and _moment(kept.plan["end"]).date() == found.start.date()
+    return kept is not None and datetime.fromisoformat(kept.plan["end"]).date() == found.start.date()
 
 
 def planned_before(kept: PlannedDay, found: RoomDay) -> dict[str, list[PlannedBefore]]:
@@ -27,10 +25,4 @@ def planned_before(kept: PlannedDay, found: RoomDay) -> dict[str, list[PlannedBe
 
 
 def _minute(text: str, start: datetime) -> int:
-    return round((_moment(text) - start).total_seconds() / 60)
-
-
-def _moment(text: str) -> datetime:
-    moment = parse_datetime(text)
-    assert moment is not None
-    return moment
+    return round((datetime.fromisoformat(text) - start).total_seconds() / 60)

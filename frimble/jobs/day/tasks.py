@@ -7,7 +7,6 @@ from typing import Any
 
 from django.urls import reverse
 from django.utils import timezone
-from django.utils.dateparse import parse_datetime
 from django.utils.http import urlencode
 
 from frimble.core.planning.stages.way import FILM
@@ -38,31 +37,30 @@ class PlannedTask:
         return step_url(self.kind, self.screen)
 
 
-def planned_tasks(plan: Mapping[str, Any], done: Done) -> list[PlannedTask]:
-    """A kept plan's steps by their start; of a kind that a screen goes through twice the first is done first."""
+def rows_in_order(plan: Mapping[str, Any], done: Done) -> list[tuple[dict[str, str], datetime | None]]:
+    """A kept plan's steps as they are written, by their start, and when each was done.
+
+    Of a kind that a screen goes through twice the first is done first.
+    """
     left = {key: iter(moments) for key, moments in done.items()}
-    rows = sorted(plan["tasks"], key=lambda row: moment_of(row["start"]))
-    return [_task(row, plan, next(left.get((row["screen"], row["kind"]), iter(())), None)) for row in rows]
+    rows = sorted(plan["tasks"], key=lambda row: datetime.fromisoformat(row["start"]))
+    return [(row, next(left.get((row["screen"], row["kind"]), iter(())), None)) for row in rows]
 
 
-def _task(row, plan, done_at: datetime | None) -> PlannedTask:
+def planned_tasks(plan: Mapping[str, Any], done: Done) -> list[PlannedTask]:
+    """All of a kept plan's steps by their start."""
+    return [task_of(row, plan, done_at) for row, done_at in rows_in_order(plan, done)]
+
+
+def task_of(row: Mapping[str, str], plan: Mapping[str, Any], done_at: datetime | None = None) -> PlannedTask:
+    """One step of a plan, from how it is written."""
+    start, end = (moment_of(row[key]) for key in ("start", "end"))
     kind = row["kind"]
-    job = plan["jobs"].get(row["screen"], "")
+    job, number = (plan[key].get(row["screen"], "") for key in ("jobs", "numbers"))
     return PlannedTask(
-        moment_of(row["start"]),
-        moment_of(row["end"]),
-        row["screen"],
-        kind,
-        step_words(kind),
-        row["place"],
-        row["person"],
-        job,
-        done_at,
-        plan["numbers"].get(row["screen"], ""),
+        start, end, row["screen"], kind, step_words(kind), row["place"], row["person"], job, done_at, number
     )
 
 
 def moment_of(text: str) -> datetime:
-    moment = parse_datetime(text)
-    assert moment is not None
-    return timezone.localtime(moment)
+    return timezone.localtime(datetime.fromisoformat(text))
