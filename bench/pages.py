@@ -73,14 +73,16 @@ def run(runs: int, screens: int) -> int:
 
 
 def _what_it_lacks(person) -> None:
-    """A coating run, an open timer and a factor film, of which the made-up shop has none."""
+    """A planned day, a coating run, an open timer and a factor film, of which the loaded shop has none."""
     from django.utils import timezone
 
     from frimble.coatings.models import Batch, Coater, CoatingRun, RunScreen
+    from frimble.demo.day import begin_day
     from frimble.exposures.steptests.factorfilms import services as factor_films
     from frimble.screens.models import Screen
     from frimble.testing.records import open_run
 
+    begin_day()
     open_run("Q-006")
     factor_films.keep(None, name="Ten columns", factors="1 0.7 0.5 0.35 0.25", areas="")
 

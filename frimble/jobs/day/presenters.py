@@ -79,22 +79,22 @@ def day_page(kept: PlannedDay, done: Done, now: datetime) -> DayPage:
     """A kept plan as it stands now; `done` says when each screen's steps were recorded."""
     plan = kept.plan
     start, end = moment_of(plan["start"]), moment_of(plan["end"])
-    tasks = planned_tasks(plan, done)
+    tasks, late = planned_tasks(plan, done), _late_codes(plan)
     minutes = int((max([end, *(t.end for t in tasks)]) - start).total_seconds() // 60)
     ahead = (start.date() - timezone.localtime(now).date()).days
     day = _day_words(start, ahead)
     return DayPage(
         day,
         _headline(plan, day),
-        _judgement(plan),
+        _judgement(plan, late),
         _crowded(plan),
         not plan["searched"],
         _people(tasks, _CALLED_LATER if ahead > 0 else _CALLED),
-        _lanes(plan, tasks, start),
+        _lanes(plan, tasks, start, late),
         _hours(start, minutes),
         _minute(now, start) if start <= now <= end else None,
         minutes,
-        _late(plan, tasks, day),
+        _late(plan, tasks, day, late),
         _helps(plan),
         [ScreenWords(code, plan["jobs"].get(code, ""), f"{words}.") for code, words in plan["moved"].items()],
         _anew(plan),
@@ -127,15 +127,14 @@ def _headline(plan, day: str) -> str:
     return f"{screens} {day}"
 
 
-def _judgement(plan) -> str:
+def _judgement(plan, late: list[str]) -> str:
     beside = len(_unplanned(plan))
     if beside:
-        return f"{_of_planned(plan)} {counted(beside, 'colour', 'colours')} that jobs want cannot be planned."
-    return _of_planned(plan)
+        return f"{_of_planned(plan, late)} {counted(beside, 'colour', 'colours')} that jobs want cannot be planned."
+    return _of_planned(plan, late)
 
 
-def _of_planned(plan) -> str:
-    late = _late_codes(plan)
+def _of_planned(plan, late: list[str]) -> str:
     if not late:
         return f"Every screen {'in it ' if _unplanned(plan) else ''}is at press in time."
     minutes, bound = plan["late"], plan["bound"]
@@ -162,9 +161,10 @@ def _crowded(plan) -> list[str]:
 def _late_codes(plan) -> list[str]:
     ends: dict[str, datetime] = {}
     for row in plan["tasks"]:
-        ends[row["screen"]] = max(moment_of(row["end"]), ends.get(row["screen"], moment_of(row["end"])))
-    missed_by = moment_of(plan["end"]) + timedelta(days=1)
-    return [code for code, due in plan["due"].items() if ends.get(code, missed_by) > moment_of(due)]
+        end = datetime.fromisoformat(row["end"])
+        ends[row["screen"]] = max(end, ends.get(row["screen"], end))
+    missed_by = datetime.fromisoformat(plan["end"]) + timedelta(days=1)
+    return [code for code, due in plan["due"].items() if ends.get(code, missed_by) > datetime.fromisoformat(due)]
 
 
 def _people(tasks: list[PlannedTask], words: tuple[str, ...]) -> list[PersonList]:
@@ -180,11 +180,10 @@ def _people(tasks: list[PlannedTask], words: tuple[str, ...]) -> list[PersonList
     return lists
 
 
-def _lanes(plan, tasks: list[PlannedTask], start: datetime) -> list[Lane]:
+def _lanes(plan, tasks: list[PlannedTask], start: datetime, late: list[str]) -> list[Lane]:
     by_screen: dict[str, list[PlannedTask]] = defaultdict(list)
     for task in tasks:
         by_screen[task.screen].append(task)
-    late = set(_late_codes(plan))
     end = _minute(moment_of(plan["end"]), start)
     lanes = []
     for code, own in sorted(by_screen.items(), key=lambda item: min(t.start for t in item[1])):
@@ -209,10 +208,10 @@ def _hours(start: datetime, minutes: int) -> list[tuple[int, str]]:
     return [(m, f"{start + timedelta(minutes=m):%H:%M}") for m in range(first, minutes + 1, 60)]
 
 
-def _late(plan, tasks, day: str) -> list[ScreenWords]:
+def _late(plan, tasks, day: str, late: list[str]) -> list[ScreenWords]:
     there = {t.screen for t in tasks}
     rows = [ScreenWords(row["screen"], row["job"], f"cannot be planned: {row['words']}.") for row in _unplanned(plan)]
-    for code in dict.fromkeys([*_late_codes(plan), *plan["left_out"]]):
+    for code in dict.fromkeys([*late, *plan["left_out"]]):
         waits = plan["why"].get(code, "")
         what = "late" if code in there else f"not {day}"
         rows.append(

@@ -107,9 +107,11 @@ def state(now: datetime) -> tuple[datetime | None, bool]:
     """(when the last good backup was made, whether one is overdue)."""
     hours = house_settings.current()["backup.every_h"]
     newest = next(iter(keeping.found(root())), None)
-    since = newest.made_at if newest else _began()
-    overdue = hours > 0 and is_possible() and since is not None and now - since > timedelta(hours=2 * hours + 1)
-    return newest.made_at if newest else None, overdue
+    made_at = newest.made_at if newest else None
+    if hours <= 0 or not is_possible():
+        return made_at, False
+    since = made_at or _began()
+    return made_at, since is not None and now - since > timedelta(hours=2 * hours + 1)
 
 
 def _began() -> datetime | None:

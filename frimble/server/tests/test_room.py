@@ -58,6 +58,12 @@ class FactTests(TestCase):
             self.assertIsNone(presenters.overdue())
             self.assertFalse(timer.is_due(datetime.now()))
 
+    def test_a_database_that_is_no_file_is_not_asked_since_when_the_room_is(self):
+        began = mock.patch("frimble.server.backups.timer._began")
+        with began as asked, mock.patch("frimble.server.backups.timer.is_possible", return_value=False):
+            self.assertEqual(timer.state(datetime.now()), (None, False))
+        asked.assert_not_called()
+
     def test_only_leads_make_one_and_others_see_no_button(self):
         tamsin = Person.objects.create_user("tamsin")
         self.client.force_login(tamsin)
