@@ -1,11 +1,12 @@
-"""Times every page there is against a signed-in redirect, in one run, on a shop in which every table is filled.
+"""Times every page there is against a signed-in redirect, in one run, on a large shop whose day is planned.
 
 .venv/bin/python -m bench.pages [--runs 7] [--screens 5000]
 
 Pages are found from the address list; one for which no address is known is named, and the run fails. The redirect is what
 the search line answers when nothing was typed. Printed are each page's ratios to it and its queries, the dearest first;
 then what is beyond what was wanted by either. Turn about, a machine that slows down slows both, and the redirect runs on
-caches that the page has emptied; each by itself, both are at their best. Files and pictures are left out.
+caches that the page has emptied; each by itself, both are at their best. Files and pictures are left out. Tables without
+a row are named: what their pages would show is not measured. In the evening the planned day is the next one.
 """
 
 import argparse
