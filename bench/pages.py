@@ -17,7 +17,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from uuid import uuid4
 
-from bench import register
+from bench import grown_shop, register
 
 _FRAME_AT_MOST, _PAGE_AT_MOST, _QUERIES_AT_MOST = 3, 12, 15
 _FRAME, _REDIRECT = "the frame alone", "/find/"
@@ -54,7 +54,7 @@ def run(runs: int, screens: int) -> int:
     call_command("migrate", verbosity=0)
     loader.load(timezone.now())
     register.build(screens, _CYCLES, _RECORDS)
-    _what_it_lacks(Person.objects.get(username="odile"))
+    grown_shop.grow(Person.objects.get(username="odile"), timezone.now())
     records = screens * _CYCLES * _RECORDS
     print(f"The made-up shop and {screens} screens with {records} records; empty:", *empty_tables())
     urls.urlpatterns.append(path("empty/", lambda request: render(request, "ui/base.html")))
@@ -71,28 +71,6 @@ def run(runs: int, screens: int) -> int:
         print(f"{len(rows)} pages; {words} beyond what was wanted: {', '.join(beyond) or 'none'}")
     print(f"no address known for: {', '.join(unknown) or 'none'}")
     return 1 if unknown else 0
-
-
-def _what_it_lacks(person) -> None:
-    """A planned day, a coating run, an open timer and a factor film, of which the loaded shop has none."""
-    from django.utils import timezone
-
-    from frimble.coatings.models import Batch, Coater, CoatingRun, RunScreen
-    from frimble.demo.day import begin_day
-    from frimble.exposures.steptests.factorfilms import services as factor_films
-    from frimble.screens.models import Screen
-    from frimble.testing.records import open_run
-
-    begin_day()
-    open_run("Q-006")
-    factor_films.keep(None, name="Ten columns", factors="1 0.7 0.5 0.35 0.25", areas="")
-
-    coater, batch = Coater.objects.all()[0], Batch.objects.all()[0]
-    run = CoatingRun.objects.create(batch=batch, coater=coater, fill="half", by=person, started_at=timezone.now())
-    RunScreen.objects.bulk_create(
-        RunScreen(run=run, screen=screen, number=number, formula="P1 S1")
-        for number, screen in enumerate(Screen.objects.all()[:8], start=1)
-    )
 
 
 def empty_tables() -> list[str]:
