@@ -19,7 +19,7 @@ class RunForm(ActForm):
 
     def __init__(self, *args, candidates, **kwargs):
         super().__init__(*args, **kwargs)
-        self.fields["batch"].queryset = Batch.objects.in_use()
+        self.fields["batch"].queryset = Batch.objects.in_use().prefetch_related(None)
         self.candidates = candidates
         for candidate in candidates:
             key = candidate.screen.pk

@@ -42,7 +42,7 @@ def new_run(request):
         run = form.attempt(lambda d: _start(form, d, made, request.user))
         if run:
             return redirect("coatings:run", run.pk)
-    lately = CoatingRun.objects.select_related("coater", "batch", "by")
+    lately = CoatingRun.objects.select_related("coater", "batch__emulsion", "by")
     newest = lately.order_by(F("ended_at").desc(nulls_first=True), "-started_at")[:_RUNS_SHOWN]
     context = {
         "form": form,

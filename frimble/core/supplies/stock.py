@@ -82,7 +82,7 @@ def use_a_day(movements: Sequence[Movement]) -> Interval | None:
     weeks = int(max(begin for begin, _, _ in spans) // _WEEK_DAYS)
     if weeks < _FEWEST_WEEKS:
         return None
-    used = [_used_in(spans, k * _WEEK_DAYS, (k + 1) * _WEEK_DAYS) for k in range(weeks)]
+    used = _used_by_week(spans, weeks)
     mean = sum(used) / weeks
     spread = math.sqrt(sum((u - mean) ** 2 for u in used) / (weeks - 1))
     reach = Z_90 * spread / math.sqrt(weeks)
@@ -107,12 +107,13 @@ def _spans(movements: Sequence[Movement]) -> list[tuple[float, float, float]]:
     return [*spans, (before, 0.0, 0.0)] if before is not None else []
 
 
-def _used_in(spans: Sequence[tuple[float, float, float]], newest: float, oldest: float) -> float:
-    """What was used between two moments, days ago, each span's use spread evenly over it."""
-    used = 0.0
+def _used_by_week(spans: Sequence[tuple[float, float, float]], weeks: int) -> list[float]:
+    """What was used in each week, the newest first: each span's use spread evenly over it, at once if it has no length."""
+    used = [0.0] * weeks
     for begin, end, amount in spans:
-        length = max(begin - end, 1e-6)
-        used += amount * max(0.0, min(begin, oldest) - max(end, newest)) / length
+        for week in range(int(end // _WEEK_DAYS), min(int(begin // _WEEK_DAYS) + 1, weeks)):
+            within = min(begin, (week + 1) * _WEEK_DAYS) - max(end, week * _WEEK_DAYS)
+            used[week] += amount * (within / (begin - end) if begin > end else 1.0)
     return used
 
 

@@ -40,7 +40,13 @@ class SunForm(forms.Form):
 
 
 class ExposeForm(SunForm, StepForm, LightForm):
-    film = RecordField(Film.objects.all(), label="Which film", required=False, empty_label="not on the film bench")
+    film = RecordField(
+        Film.objects.all(),
+        label="Which film",
+        required=False,
+        empty_label="not on the film bench",
+        help_text="The newest, and that of the colour this screen is held for",
+    )
     keeps_off = forms.BooleanField(
         label="The image keeps off the marks drawn on this mesh: I looked from the squeegee side", required=False
     )

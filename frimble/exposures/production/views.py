@@ -10,7 +10,7 @@ from frimble.core.conclusions import InvalidInput
 from frimble.core.stencil.alternatives import THERMAL_WORDS
 from frimble.exposures.chart import queries as chart_queries
 from frimble.exposures.models import Exposure, Lamp
-from frimble.exposures.production import presenters, stops
+from frimble.exposures.production import films, presenters, stops
 from frimble.exposures.production.adjustments import SunNow
 from frimble.exposures.production.forms import ExposeForm, LightForm, SunForm
 from frimble.exposures.timer import services as timer_services
@@ -53,9 +53,16 @@ def expose(request, code):
     lights = LightForm(request.GET)
     light = _light_for(request, lights, screen, entries, coat)
     sun = _sun_now(request)
-    start = light | {"revision": screen.revision, "meter": sun.meter, "sky": sun.sky}
+    to_choose = films.offered(screen)
+    start = light | {
+        "revision": screen.revision,
+        "meter": sun.meter,
+        "sky": sun.sky,
+        "film": films.meant_one(to_choose),
+    }
     form = ExposeForm(request.POST or None, initial=start)
     form.offer_as(lights)
+    form.fields["film"].offer(to_choose)
     light |= _chosen(form)
     part = presenters.time_part(screen, light, coat, entries, sun, house_settings.current())
     if request.method == "POST":

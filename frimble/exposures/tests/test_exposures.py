@@ -21,6 +21,7 @@ from frimble.exposures.steptests.plan import services as plan_services
 from frimble.exposures.steptests.reading import services as reading_services
 from frimble.exposures.timer import services as timer_services
 from frimble.films.models import Film, FilmProcess
+from frimble.jobs.models import Job
 from frimble.people import settings as house_settings
 from frimble.screens.blemishes.services import note_blemish
 from frimble.screens.models import Screen, ScreenEvent
@@ -439,6 +440,24 @@ class ExposurePageTests(LampCase):
         self.tap(Run.objects.get(), 0, 20)
         self.assertEqual(Exposure.objects.get().film, film)
         self.assertContains(self.client.get(f"/film/films/{film.pk}/"), "Q-014")
+
+    def test_the_film_of_the_colour_it_is_held_for_is_offered_first_and_chosen(self):
+        # Common practice, no source.
+        made = {"made_by": self.tamsin, "made_at": timezone.now()}
+        old = Film.objects.create(name="Old pennant", **made)
+        Film.objects.bulk_create(Film(name=f"Newer {k}", **made) for k in range(120))
+        screen = self.screen()
+        self.client.force_login(self.odile)
+        answer = self.client.get("/expose/Q-014/")
+        self.assertNotContains(answer, "Old pennant")
+        self.assertContains(answer, "Newer 119")
+        needs = Job.objects.get(number="J-301").needs
+        needs.create(mesh=screen.mesh, formula="P1 S1", frame=screen.frame, film=old)
+        shown = self.client.get("/expose/Q-014/").context["form"]
+        self.assertEqual(shown["film"].value(), old.pk)
+        self.assertEqual(shown.fields["film"].records[0], old)
+        needs.create(mesh=screen.mesh, formula="P1 S1", frame=screen.frame, film=Film.objects.get(name="Newer 3"))
+        self.assertIsNone(self.client.get("/expose/Q-014/").context["form"]["film"].value())
 
     def test_unreadable_taps_answer_400_and_misfit_taps_422(self):
         run = self.start_test()

@@ -64,9 +64,13 @@ class ScanCheck(BackgroundWork):
 
     @property
     def found(self) -> FilmVerdict:
-        """What the check came to. Checks of before densities could be *not known* say only whether they passed."""
-        passed = FilmVerdict.PASSED if self.result["passed"] else FilmVerdict.FAULTS
-        return FilmVerdict(self.result.get("verdict", passed))
+        """What the check came to."""
+        return self.verdict_of(self.result.get("verdict"), self.result["passed"])
+
+    @staticmethod
+    def verdict_of(verdict: str | None, passed: bool) -> FilmVerdict:
+        """As the result has it. Checks of before densities could be *not known* say only whether they passed."""
+        return FilmVerdict(verdict or (FilmVerdict.PASSED if passed else FilmVerdict.FAULTS))
 
     @property
     def advice(self) -> str:

@@ -99,7 +99,7 @@ def _found(start) -> QuerySet:
 
 def _checks(start) -> QuerySet:
     done = ScanCheck.objects.filter(state=ScanCheck.State.DONE, at__gte=start)
-    return done.order_by("at", "pk").values_list("film_id", "at", *_by(), "result")
+    return done.order_by("at", "pk").values_list("film_id", "at", *_by(), "result__verdict", "result__passed")
 
 
 def _ended(start) -> QuerySet:
@@ -151,8 +151,8 @@ def _emulsion_ml(formula: str, frame: tuple, mesh: tuple, settings) -> float:
 def _films(start) -> Iterator[Loss]:
     """Films whose last check found faults; each film once."""
     checks = {film: check for film, *check in _CHECKS.rows(start)}
-    for at, first_name, username, result in checks.values():
-        if ScanCheck(result=result).found == FilmVerdict.FAULTS:
+    for at, first_name, username, verdict, passed in checks.values():
+        if ScanCheck.verdict_of(verdict, passed) == FilmVerdict.FAULTS:
             yield Loss(LossStage.FILM, "film failed its check", _month(at), person=first_name or username)
 
 

@@ -3,6 +3,7 @@
 import io
 import json
 import tempfile
+from datetime import timedelta
 from pathlib import Path
 from unittest import mock
 
@@ -10,13 +11,16 @@ import cv2
 from django.core.files.base import ContentFile
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import call_command
+from django.db import connection
 from django.test import TestCase, override_settings
+from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
 from frimble.core.stencil.inspection.tests.pictures import DPI, FAULTS, film, photo
-from frimble.films.models import Film, ScanCheck
+from frimble.exposures.models import Exposure, Lamp
+from frimble.films.models import Film, FilmProcess, ScanCheck
 from frimble.press.gate.queries import sheet_of
-from frimble.screens.models import Screen
+from frimble.screens.models import Screen, ScreenEvent
 from frimble.stencils.inspecting.photo import services as photo_services
 from frimble.stencils.models import FindingDecision, StencilPhoto
 from frimble.testing.case import PageCase, own_data_folder
@@ -39,6 +43,26 @@ class PhotoPageTests(PageCase):
         self.addCleanup(place.disable)
         for kind in ("degrease", "coat", "expose", "wash"):
             record("Q-014", kind, self.tamsin, summary=kind)
+
+    def test_its_own_film_is_offered_first_however_old_its_scan_is_and_without_a_query_for_each(self):
+        # Common practice, no source.
+        done = {"state": "done", "by": self.tamsin, "result": {"passed": True, "reason": "", "findings": []}}
+        films = (Film(name=f"Film {k}", made_at=timezone.now(), made_by=self.tamsin) for k in range(210))
+        own, *others = Film.objects.bulk_create(films)
+        oldest = ScanCheck.objects.create(film=own, at=timezone.now() - timedelta(days=400), **done)
+        under = {"lamp": Lamp.objects.get(), "film_process": FilmProcess.objects.get(), "planned_s": 20, "given_s": 20}
+        Exposure.objects.create(event=ScreenEvent.objects.get(kind="expose"), film=own, **under)
+        address = "/stencil/Q-014/photo/"
+        self.client.get(address)
+        with CaptureQueriesContext(connection) as of_one:
+            self.client.get(address)
+        asked = len(of_one)
+        ScanCheck.objects.bulk_create(ScanCheck(film=film, at=timezone.now(), **done) for film in others)
+        form = self.client.get(address).context["form"]
+        self.assertEqual(form.fields["scan"].records[0], oldest)
+        self.assertEqual(form["scan"].value(), oldest.pk)
+        with self.assertNumQueries(asked):
+            self.client.get(address)
 
     def add_film(self):
         made = Film.objects.create(name="Quay", made_at=timezone.now(), made_by=self.tamsin)

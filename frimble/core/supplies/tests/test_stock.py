@@ -35,6 +35,12 @@ class UseTests(CoreCase):
         self.assertAlmostEqual(found.low * 7, statistics.mean(weeks) - 1.6449 * error, places=3)
         self.assertAlmostEqual(found.high * 7, statistics.mean(weeks) + 1.6449 * error, places=3)
 
+    def test_taken_out_twice_in_one_moment_is_taken_out_at_once(self):
+        # Source: arithmetic: 1 and 2 at one moment are 3.
+        twice = [moved(30, "in", 20), moved(5, "out", 1), moved(5, "out", 2)]
+        at_once = [moved(30, "in", 20), moved(5.001, "out", 1), moved(5, "out", 2)]
+        self.assertAlmostEqual(use_a_day(twice).value, use_a_day(at_once).value, places=3)
+
     def test_two_weeks_tell_nothing(self):
         self.assertIsNone(use_a_day([moved(20, "in", 5), moved(10, "out", 1)]))
         self.assertIsNone(use_a_day([]))

@@ -21,8 +21,7 @@ _SHOWN = 6
 def send(request, code):
     """Take a photo of the stencil on a screen and hold it against its film."""
     screen = get_screen(code)
-    scans = queries.scans_for(screen)
-    own = next((s.pk for s in scans if s.film_id == queries.own_film(screen)), None)
+    scans, own = queries.scans_for(screen)
     start = {"want_mm": "0.3", "pinhole_mm": "0.3", "scan": own}
     form = StencilPhotoForm(request.POST or None, request.FILES or None, scans=scans, initial=start)
     if request.method == "POST":
@@ -42,7 +41,7 @@ def send(request, code):
 def by_eye(request, code):
     """Begin to mark faults on the film's drawing, without a photo."""
     screen = get_screen(code)
-    scans = queries.scans_for(screen)
+    scans, _ = queries.scans_for(screen)
     form = ByEyeForm(request.POST or None, scans=scans)
     begun = request.method == "POST" and form.attempt(lambda data: photo_services.by_eye(screen, request.user, **data))
     if begun:
