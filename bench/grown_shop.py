@@ -5,8 +5,8 @@ from datetime import datetime, timedelta
 from itertools import pairwise
 from uuid import uuid4
 
-# Of two years: jobs beside the made-up shop's, films among them, and what the room writes down by the day.
-JOBS, FILMS, DAYS = 1700, 500, 600
+# Of two years: jobs beside the made-up shop's, films among them, and what the room writes down by the day; coming jobs.
+JOBS, FILMS, DAYS, COMING = 1700, 500, 600, 30
 # Stencils looked at by photo, screens sent to press of which something is said, uses of the timer, and trials.
 STENCILS, PRINTS, TIMED, TRIALS = 200, 400, 400, 60
 DRILLS_EACH, PLANS = 30, 120
@@ -67,20 +67,25 @@ def _films(person, now) -> list:
 
 
 def _jobs(person, now, films) -> None:
-    """Jobs of three colours, each printed; pictures of some; and work that was not taken."""
+    """Jobs of three colours, printed and coming; pictures of some; and work that was not taken."""
     from frimble.jobs.models import Job, Photo, RefusedWork, ScreenNeed
     from frimble.press.models import PressVisit
     from frimble.screens.models import MeshType, ScreenEvent
 
-    meshes = list(MeshType.objects.all()[:3])
+    # Those of the register's screens.
+    meshes = list(MeshType.objects.filter(pk__in=[s.installation.mesh_id for s in _ours(3)]))
     jobs = Job.objects.bulk_create(
         Job(number=f"B-{k:04d}", name=f"Pennants {k}", press_on=at.date()) for k, at in enumerate(_back(now, JOBS))
+    )
+    coming = Job.objects.bulk_create(
+        Job(number=f"C-{k:04d}", name=f"Flags {k}", press_on=(now + timedelta(days=1 + k // 3)).date())
+        for k in range(COMING)
     )
     of_job = {(film.job_number, int(film.separation[-1]) - 1): film for film in films}
     ScreenNeed.objects.bulk_create(
         ScreenNeed(job=job, mesh=meshes[k], formula="P1 S1", position=k, colour=f"colour {k + 1}",
                    film=of_job.get((job.number, k)))
-        for job in jobs
+        for job in [*jobs, *coming]
         for k in range(3)
     )  # fmt: skip
     sent = ScreenEvent.objects.filter(kind="to_press", press_visit__isnull=True).order_by("-pk")[: 3 * JOBS]
@@ -201,7 +206,7 @@ def _step_tests(person, now) -> None:
 def _ours(number: int) -> list:
     from bench import light_room
 
-    return list(light_room.ours().order_by("-pk")[:number])
+    return list(light_room.ours().select_related("installation").order_by("-pk")[:number])
 
 
 def _coating(person, now) -> None:

@@ -2,7 +2,7 @@
 
 from django.utils import timezone
 
-from frimble.core.planning.choosing import assigned
+from frimble.core.planning.choosing.assignment import assigned
 from frimble.demo import scenario
 from frimble.films.models import Film
 from frimble.jobs.choosing import queries, services

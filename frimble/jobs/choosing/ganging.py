@@ -3,7 +3,7 @@
 from django.db import transaction
 
 from frimble.core.conclusions import RuleViolation
-from frimble.core.planning.choosing import suitability
+from frimble.core.planning.choosing.suitability import suitability
 from frimble.jobs.choosing import queries
 from frimble.jobs.models import ScreenNeed
 
@@ -35,7 +35,7 @@ def gang_up(need: ScreenNeed, leader: ScreenNeed, settings, now) -> None:
             "Name the films of both first: without their sizes nobody knows whether they go on one screen."
         )
     if leader.frame_id:
-        found = {c.code: c for c in queries.candidates([leader], settings, now)}[leader.frame.code]
+        (found,) = queries.candidates([leader], settings, now, leader.frame.code)
         if limits := suitability(wanted, found, settings).limits:
             raise RuleViolation(f"{leader.frame.code} {', '.join(limits)}.")
 

@@ -1,9 +1,12 @@
 """What the pages of choosing screens show."""
 
+import math
 from dataclasses import dataclass, replace
 
 from frimble.core.numbers import counted
-from frimble.core.planning.choosing import Assignment, Candidate, Suitability, Want, assigned, ranked
+from frimble.core.planning.choosing.assignment import Assignment, assigned
+from frimble.core.planning.choosing.suitability import Candidate, Rack, Suitability, Want
+from frimble.core.units import show_minutes
 from frimble.jobs.models import ScreenNeed
 
 _SHOWN = 12
@@ -20,9 +23,8 @@ class Choice:
 
 
 def choice(wanted: Want, screens: list[Candidate], settings) -> Choice:
-    order = ranked(wanted, screens, settings)
-    fitting = [s for s in order if s.fits]
-    others = [s for s in order if not s.fits]
+    rack = Rack(screens, settings)
+    fitting, others = rack.fitting(wanted), rack.others(wanted)
     if fitting:
         headline = f"{fitting[0].candidate.code} suits best"
     elif others:
@@ -51,10 +53,27 @@ class Week:
     pairs: str
 
 
+class _Assigned:
+    """The choice for many colours, kept until anything that it rests on changes: to find it takes seconds."""
+
+    def __init__(self) -> None:
+        self.last: tuple[object, Assignment | None] = (None, None)
+
+    def __call__(self, wants: list[Want], screens: list[Candidate], settings) -> Assignment:
+        asked, (before, found) = (wants, screens, settings.changes), self.last
+        if found is None or asked != before:
+            found = assigned(wants, screens, settings)
+            self.last = asked, found
+        return found
+
+
+_ASSIGNED = _Assigned()
+
+
 def week(needs: list[ScreenNeed], wants: list[Want], screens: list[Candidate], settings) -> Week:
     """Screens for every colour that has none; each of several alike is a colour of its own."""
     keyed = [replace(want, key=str(k)) for k, want in enumerate(wants)]
-    found = assigned(keyed, screens, settings)
+    found = _ASSIGNED(keyed, screens, settings)
     rows = [
         WeekRow(need, found.chosen.get(want.key, ""), _words(found, want.key))
         for need, want in zip(needs, keyed, strict=True)
@@ -62,7 +81,8 @@ def week(needs: list[ScreenNeed], wants: list[Want], screens: list[Candidate], s
     have = len(found.chosen)
     colours = counted(len(rows), "colour has a screen", "colours have a screen")
     headline = f"{have} of {colours} that suits" if rows else "No colour waits for a screen"
-    judgement = "No other choice costs less." if found.proven else "The best found in the time there was."
+    saves = f"saves more than {show_minutes(math.ceil(found.saves_at_most_min))}"
+    judgement = f"No other choice {saves if found.saves_at_most_min else 'costs less'}."
     pairs = " ".join(f"{row.need.pk}:{row.code}" for row in rows if row.code)
     return Week(rows, headline, judgement if have else "", pairs)
 

@@ -2,22 +2,21 @@
 
 from collections import defaultdict
 from collections.abc import Collection
-from dataclasses import replace
+from functools import cache
 
 from frimble.coatings.drying import queries as drying_queries
 from frimble.core.lifecycle import STATE_WORDS, Line, State
-from frimble.core.mesh.blemishes import SPOILS
-from frimble.core.planning.choosing import Candidate, Want
+from frimble.core.mesh import blemishes as marked
+from frimble.core.planning.choosing.suitability import Candidate, Want
 from frimble.core.planning.stages.way import OnItsWay, can_go_on, way
 from frimble.core.tension.limits import poor_below
 from frimble.exposures.models import Exposure
 from frimble.jobs.models import Job, ScreenNeed
-from frimble.screens.models import Blemish, Screen
+from frimble.screens.models import Blemish, Frame, Screen
 
-# Screens of a mesh that are looked at for a choice.
-_MOST_OF_A_MESH = 400
 # A stencil that stands ready, or was kept when its ink was taken out.
 KEPT = (State.READY, State.STRIPPED)
+_UNCOATED = (State.BARE, State.DEGREASED)
 
 
 def open_needs():
@@ -52,36 +51,80 @@ def size_mm(film) -> tuple[float, float] | None:
     return (film.height_mm, film.width_mm) if film.turned else (film.width_mm, film.height_mm)
 
 
-def candidates(needs: Collection[ScreenNeed], settings, now) -> list[Candidate]:
-    """The screens that carry a mesh these needs name, with what speaks for and against them.
+_SIZES = ("outer_width_mm", "outer_height_mm", "inner_width_mm", "inner_height_mm")
 
-    What other needs hold is held; what these hold themselves is not.
+
+def candidates(needs: Collection[ScreenNeed], settings, now, code: str = "") -> list[Candidate]:
+    """The screens that carry a mesh these needs name, or the one of that code, with what speaks for and against them.
+
+    What other needs hold is held; what these hold themselves is not. They may be thousands: they are read without models.
     """
-    meshes = {need.mesh_id for need in needs}
-    found = Screen.objects.for_lists().filter(installation__mesh__in=meshes, installation__line=Line.PHOTO)
-    screens = list(found.exclude(state__in=(State.NO_MESH, State.AWAY)).order_by("frame__code")[:_MOST_OF_A_MESH])
-    installations = [s.installation_id for s in screens]
-    coats = drying_queries.coats_on(installations)
-    marks = defaultdict(list)
-    for mark in Blemish.objects.filter(
-        installation__in=installations, kind__in=SPOILS, clears__isnull=True, cleared_by__isnull=True
-    ):
-        marks[mark.installation_id].append(mark.as_core())
-    stencils = _stencils([s for s in screens if s.state in KEPT])
+    meshes = {need.mesh_id: str(need.mesh) for need in needs}
+    found = Screen.objects.filter(installation__mesh__in=meshes, installation__line=Line.PHOTO)
+    if code:
+        found = found.filter(frame__code=code)
+    rows = found.exclude(state__in=(State.NO_MESH, State.AWAY)).order_by("frame__code")
+    screens = list(
+        rows.values_list(
+            "installation_id", "frame_id", "frame__code", "frame__material", *(f"frame__{side}" for side in _SIZES),
+            "installation__mesh_id", "state", "is_test", "wet_until", "layers", "layers_done", "tension_n_per_cm",
+            "cycles", named=True,
+        )
+    )  # fmt: skip
+    coats = drying_queries.coats_on([s.installation_id for s in screens if s.state not in _UNCOATED])
+    marks = _marks(found)
+    stencils = _stencils([s.installation_id for s in screens if s.state in KEPT])
     others = open_needs().filter(frame__isnull=False).exclude(pk__in=[need.pk for need in needs])
     held = {need.frame_id: need.key for need in others}
-    found = [_candidate(s, coats.get(s.installation_id), held, settings, now) for s in screens]
+    most_mm = cache(lambda *sides: _largest_image_mm(Frame(**dict(zip(_SIZES, sides, strict=True))), settings))
+    poor = cache(lambda material: poor_below(material, settings))
+    minutes = cache(lambda going: sum(step.minutes for step in way(going, settings)))
     return [
-        replace(c, marks=tuple(marks[s.installation_id]), stencil_of=stencils.get(s.installation_id, ""))
-        for c, s in zip(found, screens, strict=True)
+        Candidate(
+            screen.frame__code,
+            meshes[screen.installation__mesh_id],
+            None if _is_out(screen) else minutes(on_its_way(screen, now)),
+            _where(screen),
+            coats[screen.installation_id].formula if screen.installation_id in coats else "",
+            screen.tension_n_per_cm,
+            poor(screen.frame__material),
+            most_mm(*(getattr(screen, f"frame__{side}") for side in _SIZES)),
+            (screen.frame__outer_width_mm, screen.frame__outer_height_mm),
+            marks=tuple(marks.get(screen.installation_id, ())),
+            cycles=screen.cycles,
+            held_for=held.get(screen.frame_id, ""),
+            stencil_of=stencils.get(screen.installation_id, ""),
+            stencil_min=0 if screen.state == State.READY else int(settings["day.finish_min"]),
+        )
+        for screen in screens
     ]
 
 
-def _stencils(screens) -> dict[int, str]:
+def _is_out(screen) -> bool:
+    return screen.is_test or not can_go_on(screen.state)
+
+
+def _where(screen) -> str:
+    where = "carries a step test" if screen.is_test else STATE_WORDS[screen.state]
+    return f"is {where}, to be reclaimed first" if _is_out(screen) else where
+
+
+def _marks(screens) -> dict[int, list[marked.Blemish]]:
+    """What would print through on these, by installation."""
+    found = defaultdict(list)
+    for mark in Blemish.objects.filter(
+        installation__in=screens.values("installation"),
+        kind__in=marked.SPOILS,
+        clears__isnull=True,
+        cleared_by__isnull=True,
+    ):
+        found[mark.installation_id].append(mark.as_core())
+    return found
+
+
+def _stencils(installations: Collection[int]) -> dict[int, str]:
     """The film of the stencil that each of these carries, by installation: that of its newest cycle's light."""
-    light = Exposure.objects.filter(
-        event__installation__in=[s.installation_id for s in screens], event__replaced_by__isnull=True
-    )
+    light = Exposure.objects.filter(event__installation__in=installations, event__replaced_by__isnull=True)
     newest: dict[int, tuple[int, int | None]] = {}
     rows = light.order_by("event__at", "pk").values_list("event__installation", "event__cycle", "film")
     for installation, cycle, film in rows:
@@ -89,25 +132,6 @@ def _stencils(screens) -> dict[int, str]:
         if film or newest.get(installation, (None,))[0] != cycle:
             newest[installation] = cycle, film
     return {installation: str(film) for installation, (_, film) in newest.items() if film}
-
-
-def _candidate(screen, coat, held, settings, now) -> Candidate:
-    unfit = screen.is_test or not can_go_on(screen.state)
-    where = "carries a step test" if screen.is_test else STATE_WORDS[screen.state]
-    return Candidate(
-        screen.code,
-        str(screen.mesh),
-        None if unfit else sum(step.minutes for step in way(on_its_way(screen, now), settings)),
-        f"is {where}, to be reclaimed first" if unfit else where,
-        coat.formula if coat else "",
-        screen.tension_n_per_cm,
-        poor_below(screen.frame.material, settings),
-        _largest_image_mm(screen.frame, settings),
-        (screen.frame.outer_width_mm, screen.frame.outer_height_mm),
-        cycles=screen.cycles,
-        held_for=held.get(screen.frame_id, ""),
-        stencil_min=0 if screen.state == State.READY else int(settings["day.finish_min"]),
-    )
 
 
 def on_its_way(screen, now, layers: int = 1, dry_min: int | None = None, dry_most_min: int | None = None) -> OnItsWay:

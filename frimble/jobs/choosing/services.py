@@ -6,7 +6,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from frimble.core.conclusions import RuleViolation
-from frimble.core.planning.choosing import ranked, suitability
+from frimble.core.planning.choosing.suitability import Rack, suitability
 from frimble.jobs.choosing import queries
 from frimble.jobs.models import Job, ScreenChoice, ScreenNeed
 from frimble.screens.models import Frame
@@ -24,7 +24,7 @@ def hold(need: ScreenNeed, code: str, person, settings, *, because: str = "") ->
     need = ScreenNeed.objects.select_for_update(of=("self",)).select_related("job", "mesh", "film").get(pk=need.pk)
     if need.beside_id:
         raise RuleViolation("It is on the screen of another colour: give it a screen of its own first.")
-    found = {c.code: c for c in queries.candidates([need], settings, timezone.now())}.get(code)
+    found = next(iter(queries.candidates([need], settings, timezone.now(), code)), None)
     if frame is None or found is None:
         raise RuleViolation(f"{code} carries another mesh, or none: it cannot be chosen here.")
     if found.held_for:
@@ -82,8 +82,8 @@ def take_kept(job: Job, person, settings) -> list[str]:
         "job", "mesh", "film"
     ):
         wanted = queries.want(need)
-        order = ranked(wanted, queries.candidates([need], settings, timezone.now()), settings)
-        kept = next((s.candidate.code for s in order if s.fits and s.candidate.has_stencil(wanted)), None)
+        fitting = Rack(queries.candidates([need], settings, timezone.now()), settings).fitting(wanted)
+        kept = next((s.candidate.code for s in fitting if s.kept), None)
         if kept:
             taken.append(hold(need, kept, person, settings).frame.code)
     return taken

@@ -6,12 +6,12 @@ from django.utils import timezone
 
 from frimble.core.lifecycle import State
 from frimble.films.models import Film, FilmProcess
-from frimble.jobs.choosing import colours, queries
+from frimble.jobs.choosing import colours, queries, services
 from frimble.jobs.models import Job, ScreenNeed
 from frimble.jobs.tests.planned.test_choosing import ChoosingCase
 from frimble.people import settings as house_settings
 from frimble.press.models import PressVisit
-from frimble.screens.models import Frame, Screen, ScreenEvent
+from frimble.screens.models import Frame, MeshInstallation, Screen, ScreenEvent
 
 
 class ColourRowTests(ChoosingCase):
@@ -92,6 +92,19 @@ class CandidateTests(ChoosingCase):
         Screen.objects.filter(frame__code="Q-014").update(**changed)
         found = queries.candidates([self.need()], house_settings.current(), timezone.now())
         return {c.code: c for c in found}["Q-014"]
+
+    def test_every_screen_of_the_mesh_is_looked_at_however_many_there_are(self):
+        # Common practice, no source: a works has thousands of screens.
+        person, one = self.people["odile"], Screen.objects.get(frame__code="Q-014")
+        size = {"outer_width_mm": 580, "outer_height_mm": 790, "registered_at": timezone.now(), "registered_by": person}
+        frames = Frame.objects.bulk_create(Frame(code=f"A-{k:03d}", **size) for k in range(450))
+        mounted = {"mesh": one.mesh, "line": "photo", "number": 1, "mounted_at": timezone.now()}
+        meshes = MeshInstallation.objects.bulk_create(MeshInstallation(frame=f, **mounted) for f in frames)
+        Screen.objects.bulk_create(Screen(frame=m.frame, installation=m, state="bare") for m in meshes)
+        self.assertEqual(self.candidate().minutes, 139)
+        need = self.need()
+        services.hold(need, "Q-014", person, house_settings.current())
+        self.assertEqual(ScreenNeed.objects.get(pk=need.pk).frame.code, "Q-014")
 
     def test_what_is_bare_goes_the_whole_way(self):
         # Source: house settings: 6 + 15 + 3 + 75 + 5 + 7 + 25 + 3 min.
