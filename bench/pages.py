@@ -117,8 +117,8 @@ def _usual(key: str, converter):
 _WORDS = {"kind": "degrease"}
 # Files, and what only a server shows that listens on the network.
 _NOT_PAGES = {
-    "jobs:photo", "exchange:package-progress", "screens:mark-photo", "exchange:export", "exposures:target-file",
-    "server:trust", "server:authority",
+    "jobs:photo", "jobs:safety-sheet", "stencils:latent-photo", "press:print-photo", "screens:mark-photo",
+    "exchange:package-progress", "exchange:export", "exposures:target-file", "server:trust", "server:authority",
 }  # fmt: skip
 
 

@@ -25,6 +25,6 @@ class CoatForm(AirForm, StepForm):
         super().__init__(*args, **kwargs)
         if coaters is not None:
             self.fields["coater"].offer(coaters)
-        self.fields["batch"].queryset = Batch.objects.in_use().prefetch_related(None)
+        self.fields["batch"].queryset = Batch.objects.in_use()
         self.fields["air_c"].label, self.fields["humidity"].label = "Cabinet temperature", "Cabinet humidity"
         self.recipes = CoatRecipe.objects.all()

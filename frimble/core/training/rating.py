@@ -9,6 +9,7 @@ Psychological Measurement 6 (1982), expected a posteriori estimation.
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 
@@ -27,6 +28,13 @@ _QUESTIONS = 2.0
 def difficulty(level: float) -> float:
     """Of a level, in logits."""
     return (level - _MIDDLE) * LEVEL_APART
+
+
+@cache
+def _log_chances(level: int) -> tuple[np.ndarray, np.ndarray]:
+    """Logarithms of the chances to be right and to be wrong at a drill of a level, along the grid."""
+    right = 1 / (1 + np.exp(-(_GRID - difficulty(level))))
+    return np.log(right), np.log(1 - right)
 
 
 @dataclass(frozen=True)
@@ -52,9 +60,10 @@ def ability(done: Sequence[tuple[int, float]]) -> Ability:
         done: level and score, 0..1, of each.
     """
     log_density = -((_GRID / _PRIOR_SD) ** 2) / 2
-    for level, score in done:
-        right = 1 / (1 + np.exp(-(_GRID - difficulty(level))))
-        log_density = log_density + _QUESTIONS * (score * np.log(right) + (1 - score) * np.log(1 - right))
+    for level in {level for level, _ in done}:
+        scores = [score for at, score in done if at == level]
+        right, wrong = _log_chances(level)
+        log_density = log_density + _QUESTIONS * (sum(scores) * right + (len(scores) - sum(scores)) * wrong)
     density = np.exp(log_density - log_density.max())
     density /= density.sum()
     mean = float(density @ _GRID)

@@ -11,7 +11,7 @@ _OFFERED = 100
 def offered(screen: Screen) -> list[Film]:
     """Films to choose among: those of the colours the screen is held for, each `meant`, then the newest."""
     colours = screen.frame.held_for.filter(film=OuterRef("pk"))
-    films = Film.objects.annotate(meant=Exists(colours))
+    films = Film.objects.annotate(meant=Exists(colours)).only("name", "separation")
     return list(films.order_by("-meant", "-made_at", "-pk")[:_OFFERED])
 
 
