@@ -45,7 +45,7 @@ class ExposeForm(SunForm, StepForm, LightForm):
         label="Which film",
         required=False,
         empty_label="not on the film bench",
-        help_text="The newest, and that of the colour this screen is held for",
+        help_text="First that of the colour this screen is held for, then the newest",
     )
     keeps_off = forms.BooleanField(
         label="The image keeps off the marks drawn on this mesh: I looked from the squeegee side", required=False

@@ -1,9 +1,11 @@
 """Stencil proofs as pages: the visible part at once, the whole film behind the page."""
 
+from datetime import timedelta
 from io import BytesIO
 
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.utils import timezone
 from PIL import Image
 
 from frimble.coatings.models import Emulsion
@@ -66,6 +68,24 @@ class ProofCase(PageCase):
 
 
 class ProofPagesTests(ProofCase):
+    def test_a_film_older_than_those_that_are_offered_can_be_asked_for(self):
+        # Common practice, no source: films of reorders are years old.
+        self.measured()
+        found = {"state": "done", "result": self.check.result, "scan": self.check.scan, "dpi": _DPI}
+        newer = timezone.now() + timedelta(minutes=1)
+        ScanCheck.objects.bulk_create(
+            ScanCheck(film=self.check.film, at=newer, by=self.people["tamsin"], **found) for _ in range(70)
+        )
+        page = self.client.get("/stencil/proofs/", self.asked)
+        self.assertEqual(page.status_code, 200)
+        self.assertEqual(page.context["form"].fields["scan"].records[-1], self.check)
+        self.assertEqual(len(page.context["form"].fields["scan"].records), 61)
+        self.client.post("/stencil/proofs/", self.asked)
+        self.assertEqual(StencilProof.objects.get().scan, self.check)
+        for odd in ("0", "x", str(2**70), ""):
+            with self.subTest(odd):
+                self.assertEqual(self.client.get("/stencil/proofs/", self.asked | {"scan": odd}).status_code, 422)
+
     def test_without_a_density_it_says_what_is_to_be_measured(self):
         other = FilmProcess.objects.create(name="Never measured")
         page = self.client.get("/stencil/proofs/", self.asked | {"film_process": other.pk})
