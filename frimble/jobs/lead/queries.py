@@ -11,6 +11,7 @@ from django.db.models import F
 from django.utils import timezone
 
 from frimble.core.lifecycle import State
+from frimble.core.numbers import counted
 from frimble.core.planning.day import Day, ScreenWork
 from frimble.core.planning.lead import Replay, replays
 from frimble.core.planning.stages.way import OnItsWay, way
@@ -43,8 +44,22 @@ def lives_since(start: datetime, mesh=None) -> Lives:
     return Lives(list(taken.values_list("last_min", flat=True)), every)
 
 
-def last_week(settings, now: datetime) -> Day | None:
-    """The last whole week as it came: screens from their degreasing on, people in their hours; None without any."""
+@dataclass(frozen=True)
+class LastWeek:
+    """The last whole week as it came: screens from their degreasing on, the first of `came`, and people in their hours."""
+
+    day: Day
+    came: int
+
+    @property
+    def words(self) -> str:
+        """How many screens, and of how many."""
+        number = len(self.day.screens)
+        return counted(number, "screen") if number == self.came else f"The first {number} of the {self.came} screens"
+
+
+def last_week(settings, now: datetime) -> LastWeek | None:
+    """None where no screen came, or nobody was there."""
     today = timezone.localtime(now).date()
     monday = today - timedelta(days=today.weekday() + 7)
     start = timezone.make_aware(datetime.combine(monday, time(0)))
@@ -62,7 +77,9 @@ def last_week(settings, now: datetime) -> Day | None:
         for day in range(7)
         for shift in hours.shifts(monday + timedelta(days=day), 0)
     )
-    return Day(start.replace(tzinfo=None), _WEEK_MIN, shifts, places(settings), screens) if shifts else None
+    if not shifts:
+        return None
+    return LastWeek(Day(start.replace(tzinfo=None), _WEEK_MIN, shifts, places(settings), screens), came.count())
 
 
 def replayed(week: Day) -> Sequence[Replay]:

@@ -44,7 +44,7 @@ def lead(request):
         found, weeks = lead_time(lives.minutes), by_week(lives.minutes, _offset_min(now))[-_WEEKS:]
         every = lives.every
     week = queries.last_week(settings, now)
-    as_it_was, *others = queries.replayed(week) if week else [None]
+    as_it_was, *others = queries.replayed(week.day) if week else [None]
     helps = [r for r in others if r.unfinished < as_it_was.unfinished or r.mean_min < as_it_was.mean_min * _SHORTER]
     context = {
         "form": form,

@@ -70,3 +70,5 @@ class LeadPageTests(PageCase):
         words = [words for words, _, _ in page.context["replays"]]
         self.assertIn("one more: booth", words)
         self.assertNotIn("as it was", words)
+        with mock.patch.object(queries, "_MOST_SCREENS", 3):
+            self.assertContains(self.client.get("/lead-time/"), "The first 3 of the 4 screens as they came")
