@@ -5,11 +5,12 @@ import re
 from collections.abc import Iterable
 
 from django.core.exceptions import BadRequest
-from django.db import DataError, OperationalError
+from django.db import DataError
 from django.http import Http404, QueryDict
 from django.shortcuts import render
 
 from frimble.core.conclusions import InvalidInput, RuleViolation
+from frimble.ui.faults import told
 
 logger = logging.getLogger(__name__)
 
@@ -35,6 +36,12 @@ class CleanInput:
                 request.POST = _clean(request.POST)
             except (LookupError, UnicodeError, BadRequest):
                 return _refused(request, _UNREADABLE, 400)
+            except OSError as fault:
+                # A large file is written to disk while it comes in.
+                said = told(fault, writes=True)
+                if said is None:
+                    raise
+                return _refused(request, said.words, said.status)
         return self.get_response(request)
 
     def process_exception(self, request, fault):
@@ -45,30 +52,13 @@ class CleanInput:
         if isinstance(fault, InvalidInput | RuleViolation):
             logger.warning("%s at %s: %s", type(fault).__name__, request.resolver_match.view_name, fault)
             return _refused(request, str(fault), 422)
-        if isinstance(fault, OperationalError) and _TOO_LONG in str(fault):
-            return _refused(request, "That is longer than can be looked for.", 400)
-        if isinstance(fault, OperationalError):
-            logger.error("%s at %s", fault, request.resolver_match.view_name)
-            return send_again(request, _why_not_written(fault), 503)
-        return None
-
-
-# What SQLite says, in words. Source: SQLite, Result and Error Codes: SQLITE_FULL, SQLITE_READONLY, SQLITE_BUSY.
-_NOT_WRITTEN = {
-    "full": "The disk of the server is full. Make room, then send it again.",
-    "readonly": "The data folder may not be written to. Let the server's user write there, then send it again.",
-    "locked": "Others are recording much at once. Send it again in a moment.",
-}
-
-
-# Source: SQLite, Implementation Limits: a pattern of LIKE has 50,000 bytes at most.
-_TOO_LONG = "pattern too complex"
-
-
-def _why_not_written(fault: OperationalError) -> str:
-    said = str(fault)
-    words = next((words for mark, words in _NOT_WRITTEN.items() if mark in said), "")
-    return words or "The database did not take it. Send it again; if it happens once more, the log says why."
+        said = told(fault, writes=request.method == "POST")
+        if said is None:
+            return None
+        logger.error("%s at %s", fault, request.resolver_match.view_name)
+        if said.again:
+            return send_again(request, said.words, said.status)
+        return _refused(request, said.words, said.status)
 
 
 def send_again(request, why: str, status: int):

@@ -1,12 +1,18 @@
 """What no page of ours sends is answered in words; and a small share of the many malformed inputs that the bench tries."""
 
+import errno
+import os
 import random
 from unittest import mock
 
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import DataError, OperationalError
 from django.http import Http404
 from django.test import Client, SimpleTestCase
+from django.urls import reverse
+from django.utils import timezone
 
+from frimble.films.models import Film, ScanCheck
 from frimble.people.models import HouseSetting, Person
 from frimble.screens.models import Screen
 from frimble.testing.case import PageCase
@@ -65,6 +71,43 @@ class CleanInputTests(PageCase):
                 self.assertEqual((method, path, fields["reason"]), ("POST", "/people/settings/", "our whites need it"))
         self.assertEqual(self.client.post(path, fields).status_code, 302)
         self.assertEqual(HouseSetting.objects.get().value, "21")
+
+    def test_a_disk_that_takes_no_file_is_said_and_a_file_that_is_gone_too(self):
+        typed = {"key": "tension.poor_below", "value": "21", "reason": "our whites need it"}
+        for number, kept, asked in (
+            (errno.ENOSPC, "The disk of the server is full.", "The disk of the server is full."),
+            (errno.EROFS, "may not be written to", "may not be read"),
+            (errno.EACCES, "may not be written to", "may not be read"),
+            (errno.EIO, "A disk of the server fails.", "A disk of the server fails."),
+        ):
+            fault = OSError(number, os.strerror(number))
+            with self.subTest(fault):
+                with mock.patch("frimble.people.house.views.house_settings.change", side_effect=fault):
+                    answer = self.client.post("/people/settings/", typed)
+                self.assertContains(answer, kept, status_code=503)
+                ((_, _, fields),) = forms_of("", answer.content.decode())[-1:]
+                self.assertEqual(fields["reason"], "our whites need it")
+                with mock.patch("frimble.jobs.views.floor_of", side_effect=fault):
+                    self.assertContains(self.client.get("/"), asked, status_code=503)
+        film = Film.objects.create(name="Quay", made_at=timezone.now(), made_by=self.people["odile"])
+        rows = {"film": film, "at": timezone.now(), "by": self.people["odile"], "state": "done"}
+        check = ScanCheck.objects.create(picture="scans/gone", result=dict.fromkeys(("passed", "reason"), ""), **rows)
+        address = reverse("films:sheet-picture", args=[check.pk])
+        self.assertContains(self.client.get(address), "not in the data folder any more", status_code=404)
+        with (
+            mock.patch("frimble.jobs.views.floor_of", side_effect=BrokenPipeError()),
+            self.assertRaises(BrokenPipeError),
+        ):
+            self.client.get("/")
+
+    def test_a_disk_that_takes_no_upload_is_said(self):
+        large = SimpleUploadedFile("scan.png", bytes(3_000_000))
+        full = mock.patch(
+            "django.core.files.uploadhandler.TemporaryUploadedFile", side_effect=OSError(errno.ENOSPC, "full")
+        )
+        with full:
+            answer = self.client.post("/film/films/1/", {"scan": large})
+        self.assertContains(answer, "The disk of the server is full.", status_code=503)
 
     def test_digits_that_are_no_number_choose_nothing(self):
         for text in ("²", "٣", "9" * 500, "-1", "1.0"):
