@@ -4,6 +4,9 @@ from collections import defaultdict
 from dataclasses import dataclass
 from datetime import datetime
 
+from django.db.models import Window
+from django.db.models.functions import RowNumber
+
 from frimble.core.training.rating import Ability, ability
 from frimble.core.training.skills import SKILLS
 from frimble.training.models import DrillRun, SkillMemory, SkillSignature
@@ -36,8 +39,10 @@ def standings_of(people) -> dict[int, list[Standing]]:
     """Every skill of each of these people, by their number."""
     numbers = [person.pk for person in people]
     done: dict[tuple[int, str], list[tuple[int, float]]] = defaultdict(list)
-    runs = DrillRun.objects.filter(person__in=numbers, score__isnull=False).order_by("pk")
-    for person, skill, level, score in runs.values_list("person", "skill", "level", "score"):
+    runs = DrillRun.objects.filter(person__in=numbers, score__isnull=False)
+    turn = Window(RowNumber(), partition_by=["person", "skill"], order_by="-pk")
+    newest = runs.annotate(turn=turn).filter(turn__lte=_NEWEST).order_by("pk")
+    for person, skill, level, score in newest.values_list("person", "skill", "level", "score"):
         done[person, skill].append((level, score))
     memories = SkillMemory.objects.filter(person__in=numbers).values_list("person", "skill", "due_at")
     due = {(person, skill): at for person, skill, at in memories}
@@ -47,8 +52,8 @@ def standings_of(people) -> dict[int, list[Standing]]:
             Standing(
                 name,
                 skill.title,
-                ability(done[number, name][-_NEWEST:]),
-                tuple(score for _, score in done[number, name][-_NEWEST:]),
+                ability(done[number, name]),
+                tuple(score for _, score in done[number, name]),
                 due.get((number, name)),
                 signed.get((number, name), ""),
             )
