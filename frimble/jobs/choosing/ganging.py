@@ -35,7 +35,7 @@ def gang_up(need: ScreenNeed, leader: ScreenNeed, settings, now) -> None:
             "Name the films of both first: without their sizes nobody knows whether they go on one screen."
         )
     if leader.frame_id:
-        (found,) = queries.candidates([leader], settings, now, leader.frame.code)
+        (found,) = queries.candidates([leader], settings, now, [leader.frame.code])
         if limits := suitability(wanted, found, settings).limits:
             raise RuleViolation(f"{leader.frame.code} {', '.join(limits)}.")
 

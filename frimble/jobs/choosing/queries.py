@@ -54,15 +54,15 @@ def size_mm(film) -> tuple[float, float] | None:
 _SIZES = ("outer_width_mm", "outer_height_mm", "inner_width_mm", "inner_height_mm")
 
 
-def candidates(needs: Collection[ScreenNeed], settings, now, code: str = "") -> list[Candidate]:
-    """The screens that carry a mesh these needs name, or the one of that code, with what speaks for and against them.
+def candidates(needs: Collection[ScreenNeed], settings, now, codes: Collection[str] = ()) -> list[Candidate]:
+    """The screens that carry a mesh these needs name, or of them those of some codes, with what speaks for and against.
 
     What other needs hold is held; what these hold themselves is not. They may be thousands: they are read without models.
     """
     meshes = {need.mesh_id: str(need.mesh) for need in needs}
     found = Screen.objects.filter(installation__mesh__in=meshes, installation__line=Line.PHOTO)
-    if code:
-        found = found.filter(frame__code=code)
+    if codes:
+        found = found.filter(frame__code__in=codes)
     rows = found.exclude(state__in=(State.NO_MESH, State.AWAY)).order_by("frame__code")
     screens = list(
         rows.values_list(

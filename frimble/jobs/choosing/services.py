@@ -1,12 +1,14 @@
 """A screen is held for a job's colour, or let go; many at once."""
 
 from collections.abc import Iterable
+from copy import copy
 
 from django.db import transaction
+from django.db.models.base import ModelState
 from django.utils import timezone
 
 from frimble.core.conclusions import RuleViolation
-from frimble.core.planning.choosing.suitability import Rack, suitability
+from frimble.core.planning.choosing.suitability import Candidate, Rack, suitability
 from frimble.jobs.choosing import queries
 from frimble.jobs.models import Job, ScreenChoice, ScreenNeed
 from frimble.screens.models import Frame
@@ -20,27 +22,53 @@ def hold(need: ScreenNeed, code: str, person, settings, *, because: str = "") ->
         RuleViolation: something speaks against the screen and no reason says why it is taken all the same; or it is
             held for another job, or unknown.
     """
-    frame = Frame.objects.select_for_update().filter(code=code).first()
-    need = ScreenNeed.objects.select_for_update(of=("self",)).select_related("job", "mesh", "film").get(pk=need.pk)
+    (held,) = _hold([(need.pk, code)], person, settings, because)
+    return held
+
+
+def _hold(pairs: list[tuple[int, str]], person, settings, because: str = "") -> list[ScreenNeed]:
+    """Numbers of needs, each with a screen's code: looked up all at once, since others wait meanwhile."""
+    codes = [code for _, code in pairs]
+    frames = {frame.code: frame for frame in Frame.objects.select_for_update().filter(code__in=codes)}
+    locked = ScreenNeed.objects.select_for_update(of=("self",)).select_related("job", "mesh", "film")
+    needs = locked.prefetch_related("ganged__film").in_bulk({pk for pk, _ in pairs})
+    if len(needs) < len({pk for pk, _ in pairs}):
+        raise RuleViolation("The jobs have changed meanwhile. Look again.")
+    found = {c.code: c for c in queries.candidates(needs.values(), settings, timezone.now(), codes)}
+    held: list[ScreenNeed] = []
+    for pk, code in pairs:
+        _may_hold(needs[pk], code, found.get(code), settings, because)
+        if twice := next((one for one in held if one.frame.code == code), None):
+            raise RuleViolation(f"{code} is held for {twice.key}. Let it go there first.")
+        need = _written(needs[pk], frames[code])
+        ScreenChoice.objects.create(need=need, frame=need.frame, because=because, at=timezone.now(), by=person)
+        held.append(need)
+    return held
+
+
+def _may_hold(need: ScreenNeed, code: str, found: Candidate | None, settings, because: str) -> None:
     if need.beside_id:
         raise RuleViolation("It is on the screen of another colour: give it a screen of its own first.")
-    found = next(iter(queries.candidates([need], settings, timezone.now(), code)), None)
-    if frame is None or found is None:
+    if found is None or found.mesh != str(need.mesh):
         raise RuleViolation(f"{code} carries another mesh, or none: it cannot be chosen here.")
     if found.held_for:
         raise RuleViolation(f"{code} is held for {found.held_for}. Let it go there first.")
     limits = suitability(queries.want(need), found, settings).limits
     if limits and not because:
         raise RuleViolation(f"{code} {', '.join(limits)}. Say why it is taken all the same.", overridable=True)
-    if need.frame_id and need.frame_id != frame.pk and not because:
+    if need.frame_id and need.frame.code != code and not because:
         raise RuleViolation(f"{need.frame} is held already. Say why it is swapped for {code}.", overridable=True)
+
+
+def _written(need: ScreenNeed, frame: Frame) -> ScreenNeed:
+    """The need that holds the frame: of several alike one of its own."""
     if need.number > 1:
         need.number -= 1
         need.save()
-        need.pk, need.number, need._state.adding = None, 1, True
+        need = copy(need)
+        need.pk, need.number, need._state = None, 1, ModelState()
     need.frame = frame
     need.save()
-    ScreenChoice.objects.create(need=need, frame=frame, because=because, at=timezone.now(), by=person)
     return need
 
 
@@ -68,11 +96,7 @@ def hold_all(chosen: Iterable[tuple[int, str]], person, settings) -> list[Screen
     Raises:
         RuleViolation: one of them cannot be held any more.
     """
-    pairs = list(chosen)
-    needs = ScreenNeed.objects.in_bulk([pk for pk, _ in pairs])
-    if len(needs) < len({pk for pk, _ in pairs}):
-        raise RuleViolation("The jobs have changed meanwhile. Look again.")
-    return [hold(needs[pk], code, person, settings) for pk, code in pairs]
+    return _hold(list(chosen), person, settings)
 
 
 def take_kept(job: Job, person, settings) -> list[str]:

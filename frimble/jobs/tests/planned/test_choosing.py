@@ -8,8 +8,10 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
-from frimble.jobs.choosing import views
+from frimble.core.conclusions import RuleViolation
+from frimble.jobs.choosing import services, views
 from frimble.jobs.models import Job, ScreenChoice, ScreenNeed
+from frimble.people import settings as house_settings
 from frimble.screens.models import Blemish, Frame, MeshType, Screen
 from frimble.testing.case import PageCase
 from frimble.testing.shop import small_shop
@@ -56,6 +58,27 @@ class ChooseTests(ChoosingCase):
         page = self.client.post(self.url(other), {"code": "Q-014", "because": "mine"})
         self.assertContains(page, "Q-014 is held for J-301 gold", status_code=422)
         self.assertContains(self.client.get(self.url(other)), "held for J-301 gold")
+
+    def test_all_are_held_at_once_or_none_and_as_quickly_for_many(self):
+        one, two = self.need(), self.need("red", number=2)
+        settings, person = house_settings.current(), self.people["odile"]
+        for pairs, words in (
+            ([(one.pk, "Q-014"), (two.pk, "Q-014")], "Q-014 is held for J-301 gold"),
+            ([(one.pk, "Q-014"), (two.pk, "Q-063")], "Q-063 carries another mesh"),
+            ([(one.pk, "Q-014"), (10**6, "Q-015")], "The jobs have changed"),
+        ):
+            with self.subTest(words), self.assertRaisesMessage(RuleViolation, words):
+                services.hold_all(pairs, person, settings)
+        self.assertFalse(ScreenChoice.objects.exists())
+        with CaptureQueriesContext(connection) as of_one:
+            services.hold_all([(one.pk, "Q-014")], person, settings)
+        asked = len(of_one)
+        with CaptureQueriesContext(connection) as of_two:
+            services.hold_all([(two.pk, "Q-015"), (two.pk, "Q-016")], person, settings)
+        # One need more is written, and one choice; there are alike ones to tell apart, and others that hold something.
+        self.assertLessEqual(len(of_two), asked + 4)
+        held = ScreenNeed.objects.order_by("pk").values_list("colour", "number", "frame__code")
+        self.assertCountEqual(held, [("gold", 1, "Q-014"), ("red", 1, "Q-015"), ("red", 1, "Q-016")])
 
     def test_two_alike_of_one_job_never_hold_the_same_screen(self):
         first, second = self.need("", formula="P1 S1"), self.need("", formula="P1 S1")
