@@ -142,6 +142,9 @@ def _step(screen, found) -> NextTask:
 def _add_time(thing) -> None:
     """The calibrated time under the light this coat is usually given, or that there is none."""
     coat = current_coat(thing.screen)
+    if coat is None:
+        thing.detail = f"{thing.screen.mesh}. What lies on it is not on record: no time can be told."
+        return
     thing.detail = f"{thing.screen.mesh}, {coat.formula}, {coat.batch}."
     entries = chart_queries.entries_in_force(mesh=thing.screen.mesh)
     light = chart_queries.usual_light(thing.screen, entries, coat)

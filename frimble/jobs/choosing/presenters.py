@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 from frimble.core.numbers import counted
 from frimble.core.planning.choosing.assignment import Assignment, assigned
-from frimble.core.planning.choosing.suitability import Candidate, Rack, Suitability, Want
+from frimble.core.planning.choosing.suitability import Candidate, Candidates, Suitability, Want
 from frimble.core.units import show_minutes
 from frimble.jobs.models import ScreenNeed
 
@@ -23,8 +23,8 @@ class Choice:
 
 
 def choice(wanted: Want, screens: list[Candidate], settings) -> Choice:
-    rack = Rack(screens, settings)
-    fitting, others = rack.fitting(wanted), rack.others(wanted)
+    there = Candidates(screens, settings)
+    fitting, others = there.fitting(wanted), there.others(wanted)
     if fitting:
         headline = f"{fitting[0].candidate.code} suits best"
     elif others:

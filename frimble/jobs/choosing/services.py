@@ -8,7 +8,7 @@ from django.db.models.base import ModelState
 from django.utils import timezone
 
 from frimble.core.conclusions import RuleViolation
-from frimble.core.planning.choosing.suitability import Candidate, Rack, suitability
+from frimble.core.planning.choosing.suitability import Candidate, Candidates, suitability
 from frimble.jobs.choosing import queries
 from frimble.jobs.models import Job, ScreenChoice, ScreenNeed
 from frimble.screens.models import Frame
@@ -106,7 +106,7 @@ def take_kept(job: Job, person, settings) -> list[str]:
         "job", "mesh", "film"
     ):
         wanted = queries.want(need)
-        fitting = Rack(queries.candidates([need], settings, timezone.now()), settings).fitting(wanted)
+        fitting = Candidates(queries.candidates([need], settings, timezone.now()), settings).fitting(wanted)
         kept = next((s.candidate.code for s in fitting if s.kept), None)
         if kept:
             taken.append(hold(need, kept, person, settings).frame.code)

@@ -49,6 +49,11 @@ class NextThingTests(TodayCase):
         self.put("Q-014", State.EXPOSED)
         self.assertEqual(self.next_thing().headline, "Wash out Q-014")
 
+    def test_a_coated_screen_without_a_coat_on_record_is_told_without_a_time(self):
+        # Common practice, no source.
+        self.put("Q-014", State.COATED)
+        self.assertIn("What lies on it is not on record", self.next_thing().detail)
+
     def test_of_two_at_a_station_the_one_that_waits_longest(self):
         self.put("Q-014", State.EXPOSED, since=self.now - timedelta(minutes=5))
         self.put("Q-015", State.EXPOSED, since=self.now - timedelta(minutes=50))

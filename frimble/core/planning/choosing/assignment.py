@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from frimble.core.conclusions import Settings
-from frimble.core.planning.choosing.suitability import Alike, Candidate, Rack, Want
+from frimble.core.planning.choosing.suitability import Alike, Candidate, Candidates, Want
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -57,9 +57,9 @@ def _name(alike: Alike) -> str:
     return alike[0].candidate.code
 
 
-def fitting_for(wants: Sequence[Want], rack: Rack) -> dict[str, list[Alike]]:
+def fitting_for(wants: Sequence[Want], there: Candidates) -> dict[str, list[Alike]]:
     """By the key of each colour the screens that fit it, the best first."""
-    of = cache(rack.alike_fitting)
+    of = cache(there.alike_fitting)
     return {want.key: of(replace(want, key="", job="")) for want in wants}
 
 
@@ -105,8 +105,8 @@ def assigned(wants: Sequence[Want], screens: Sequence[Candidate], settings: Sett
     """
     from ortools.sat.python import cp_model
 
-    rack = Rack(screens, settings)
-    fitting, rivals = fitting_for(wants, rack), Counter(want.mesh for want in wants)
+    there = Candidates(screens, settings)
+    fitting, rivals = fitting_for(wants, there), Counter(want.mesh for want in wants)
     model = _Model(wants, {want.key: _needed(fitting[want.key], rivals[want.mesh]) for want in wants})
     model.begin_with(one_by_one(wants, fitting))
     solver = cp_model.CpSolver()
@@ -117,7 +117,7 @@ def assigned(wants: Sequence[Want], screens: Sequence[Candidate], settings: Sett
     chosen = {w.key: taken.take(alike) for w in wants for alike, var in model.takes[w.key] if solver.boolean_value(var)}
     return Assignment(
         chosen,
-        {w.key: _none_fits(w, rack) for w in wants if w.key not in chosen},
+        {w.key: _none_fits(w, there) for w in wants if w.key not in chosen},
         solver.objective_value / _UNIT,
         max(0.0, solver.objective_value - solver.best_objective_bound) / _UNIT,
         _ties(wants, fitting, chosen),
@@ -204,11 +204,11 @@ def _ties(
     return ties
 
 
-def _none_fits(want: Want, rack: Rack) -> str:
+def _none_fits(want: Want, there: Candidates) -> str:
     """Why a colour gets no screen: the nearest one, and what speaks against it."""
-    if fitting := rack.alike_fitting(want):
+    if fitting := there.alike_fitting(want):
         return f"All that fit are taken; {_name(fitting[0])} by another colour."
-    nearest = rack.nearest(want)
+    nearest = there.nearest(want)
     if nearest is None:
         return "There is no screen."
     return f"None fits. The nearest is {nearest.candidate.code}: it {', '.join(nearest.limits)}."

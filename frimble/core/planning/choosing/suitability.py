@@ -177,7 +177,7 @@ def ganged_mm(
 Alike = list[Suitability]
 
 
-class Rack:
+class Candidates:
     """Screens that many colours choose among.
 
     Thousands stand in a large room, of few kinds: what speaks against a screen is asked once of each kind.

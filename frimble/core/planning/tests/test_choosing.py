@@ -9,7 +9,7 @@ from scipy.optimize import linear_sum_assignment
 
 from frimble.core.mesh.blemishes import Blemish
 from frimble.core.planning.choosing.assignment import assigned, fitting_for, one_by_one
-from frimble.core.planning.choosing.suitability import Candidate, Rack, Want, ganged_mm, suitability
+from frimble.core.planning.choosing.suitability import Candidate, Candidates, Want, ganged_mm, suitability
 from frimble.core.testing.case import CoreCase
 
 _WANT = Want("J-1 white", "J-1", "43-80", "P1 S1", ((300, 400),))
@@ -70,9 +70,9 @@ class RankingTests(CoreCase):
         slacker = replace(coated, code="Q-3", tension_n_per_cm=24)
         small = replace(_SCREEN, code="Q-4", image_most_mm=(100, 100))
         smaller = replace(small, code="Q-5", marks=(_HOLE,))
-        rack = Rack([smaller, small, slacker, _SCREEN, coated], self.house_settings)
-        self.assertEqual([s.candidate.code for s in rack.fitting(_WANT)], ["Q-2", "Q-3", "Q-1"])
-        self.assertEqual([s.candidate.code for s in rack.others(_WANT)], ["Q-4", "Q-5"])
+        there = Candidates([smaller, small, slacker, _SCREEN, coated], self.house_settings)
+        self.assertEqual([s.candidate.code for s in there.fitting(_WANT)], ["Q-2", "Q-3", "Q-1"])
+        self.assertEqual([s.candidate.code for s in there.others(_WANT)], ["Q-4", "Q-5"])
 
 
 class AssignmentTests(CoreCase):
@@ -96,7 +96,7 @@ class AssignmentTests(CoreCase):
 
         self.assertAlmostEqual(found.cost_min, min(map(cost, permutations(screens, 3))), delta=0.2)
         self.assertEqual(found.saves_at_most_min, 0)
-        in_turn = one_by_one(wants, fitting_for(wants, Rack(screens, self.house_settings)))
+        in_turn = one_by_one(wants, fitting_for(wants, Candidates(screens, self.house_settings)))
         self.assertEqual(len(in_turn), 3)
         by_code = {s.code: s for s in screens}
         self.assertLessEqual(found.cost_min, cost([by_code[in_turn[w.key]] for w in wants]) + 0.2)
