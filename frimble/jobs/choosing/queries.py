@@ -2,6 +2,7 @@
 
 from collections import defaultdict
 from collections.abc import Collection
+from dataclasses import dataclass
 from functools import cache
 
 from frimble.coatings.drying import queries as drying_queries
@@ -17,6 +18,11 @@ from frimble.screens.models import Blemish, Frame, Screen
 # A stencil that stands ready, or was kept when its ink was taken out.
 KEPT = (State.READY, State.STRIPPED)
 _UNCOATED = (State.BARE, State.DEGREASED)
+_SIZES = ("outer_width_mm", "outer_height_mm", "inner_width_mm", "inner_height_mm")
+_COLUMNS = (
+    "installation_id", "frame_id", "frame__code", "frame__material", *(f"frame__{side}" for side in _SIZES),
+    "installation__mesh_id", "state", "is_test", "wet_until", "layers", "layers_done", "tension_n_per_cm", "cycles",
+)  # fmt: skip
 
 
 def open_needs():
@@ -51,53 +57,69 @@ def size_mm(film) -> tuple[float, float] | None:
     return (film.height_mm, film.width_mm) if film.turned else (film.width_mm, film.height_mm)
 
 
-_SIZES = ("outer_width_mm", "outer_height_mm", "inner_width_mm", "inner_height_mm")
-
-
 def candidates(needs: Collection[ScreenNeed], settings, now, codes: Collection[str] = ()) -> list[Candidate]:
     """The screens that carry a mesh these needs name, or of them those of some codes, with what speaks for and against.
 
     What other needs hold is held; what these hold themselves is not. They may be thousands: they are read without models.
     """
-    meshes = {need.mesh_id: str(need.mesh) for need in needs}
-    found = Screen.objects.filter(installation__mesh__in=meshes, installation__line=Line.PHOTO)
+    found = Screen.objects.filter(
+        installation__mesh__in={need.mesh_id for need in needs}, installation__line=Line.PHOTO
+    )
     if codes:
         found = found.filter(frame__code__in=codes)
     rows = found.exclude(state__in=(State.NO_MESH, State.AWAY)).order_by("frame__code")
-    screens = list(
-        rows.values_list(
-            "installation_id", "frame_id", "frame__code", "frame__material", *(f"frame__{side}" for side in _SIZES),
-            "installation__mesh_id", "state", "is_test", "wet_until", "layers", "layers_done", "tension_n_per_cm",
-            "cycles", named=True,
-        )
-    )  # fmt: skip
-    coats = drying_queries.coats_on([s.installation_id for s in screens if s.state not in _UNCOATED])
-    marks = _marks(found)
-    stencils = _stencils([s.installation_id for s in screens if s.state in KEPT])
+    screens = list(rows.values_list(*_COLUMNS, named=True))
     others = open_needs().filter(frame__isnull=False).exclude(pk__in=[need.pk for need in needs])
-    held = {need.frame_id: need.key for need in others}
-    most_mm = cache(lambda *sides: _largest_image_mm(Frame(**dict(zip(_SIZES, sides, strict=True))), settings))
-    poor = cache(lambda material: poor_below(material, settings))
-    minutes = cache(lambda going: sum(step.minutes for step in way(going, settings)))
-    return [
-        Candidate(
-            screen.frame__code,
-            meshes[screen.installation__mesh_id],
-            None if _is_out(screen) else minutes(on_its_way(screen, now)),
-            _where(screen),
-            coats[screen.installation_id].formula if screen.installation_id in coats else "",
-            screen.tension_n_per_cm,
-            poor(screen.frame__material),
-            most_mm(*(getattr(screen, f"frame__{side}") for side in _SIZES)),
-            (screen.frame__outer_width_mm, screen.frame__outer_height_mm),
-            marks=tuple(marks.get(screen.installation_id, ())),
-            cycles=screen.cycles,
-            held_for=held.get(screen.frame_id, ""),
-            stencil_of=stencils.get(screen.installation_id, ""),
-            stencil_min=0 if screen.state == State.READY else int(settings["day.finish_min"]),
-        )
-        for screen in screens
-    ]
+    known = _Known(
+        {need.mesh_id: str(need.mesh) for need in needs},
+        drying_queries.coats_on([s.installation_id for s in screens if s.state not in _UNCOATED]),
+        _marks(found),
+        _stencils([s.installation_id for s in screens if s.state in KEPT]),
+        {need.frame_id: need.key for need in others},
+    )
+    worked_out = _WorkedOut(settings)
+    return [_candidate(screen, known, worked_out, now) for screen in screens]
+
+
+@dataclass(frozen=True)
+class _Known:
+    """Beside the screens' own rows: names of meshes; by installation coats, marks and stencils; by frame who holds it."""
+
+    meshes: dict[int, str]
+    coats: dict[int, drying_queries.CoatOn]
+    marks: dict[int, list[marked.Blemish]]
+    stencils: dict[int, str]
+    held: dict[int, str]
+
+
+class _WorkedOut:
+    """What is the same for many screens, worked out once: by a frame's sides, its material, and where a screen stands."""
+
+    def __init__(self, settings) -> None:
+        self.most_mm = cache(lambda *sides: _largest_image_mm(Frame(**dict(zip(_SIZES, sides, strict=True))), settings))
+        self.poor_below = cache(lambda material: poor_below(material, settings))
+        self.minutes = cache(lambda going: sum(step.minutes for step in way(going, settings)))
+        self.finish_min = int(settings["day.finish_min"])
+
+
+def _candidate(screen, known: _Known, worked_out: _WorkedOut, now) -> Candidate:
+    on = screen.installation_id
+    return Candidate(
+        screen.frame__code,
+        known.meshes[screen.installation__mesh_id],
+        None if _is_out(screen) else worked_out.minutes(on_its_way(screen, now)),
+        _where(screen),
+        known.coats[on].formula if on in known.coats else "",
+        screen.tension_n_per_cm,
+        worked_out.poor_below(screen.frame__material),
+        worked_out.most_mm(*(getattr(screen, f"frame__{side}") for side in _SIZES)),
+        (screen.frame__outer_width_mm, screen.frame__outer_height_mm),
+        marks=tuple(known.marks.get(on, ())),
+        cycles=screen.cycles,
+        held_for=known.held.get(screen.frame_id, ""),
+        stencil_of=known.stencils.get(on, ""),
+        stencil_min=0 if screen.state == State.READY else worked_out.finish_min,
+    )
 
 
 def _is_out(screen) -> bool:

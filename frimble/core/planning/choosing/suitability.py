@@ -1,7 +1,7 @@
 """What speaks for and against each screen for one colour of a job."""
 
 from collections import defaultdict
-from collections.abc import Hashable, Iterable, Iterator, Sequence
+from collections.abc import Hashable, Iterator, Sequence
 from dataclasses import dataclass
 
 from frimble.core.conclusions import Settings
@@ -73,6 +73,11 @@ class Candidate:
         out = self.where if self.minutes is None else None
         made = (self.mesh, self.image_most_mm, self.frame_mm, self.marks)
         return *made, out, self.formula, slack, self.poor_below, self.held_for, self.stencil_of
+
+    @property
+    def cost_of(self) -> Hashable:
+        """All that `_judged` goes by, whether its stencil is wanted or not."""
+        return self.minutes, self.stencil_min, self.tension_n_per_cm, self.cycles
 
 
 @dataclass(frozen=True)
@@ -186,21 +191,13 @@ class Candidates:
     def __init__(self, screens: Sequence[Candidate], settings: Settings):
         self.settings = settings
         self.best_n_per_cm = settings["tension.best_from"]
-        kinds: dict[Hashable, list[Candidate]] = defaultdict(list)
-        for screen in screens:
-            kinds[screen.kind].append(screen)
-        self.kinds = [self._alike(self._judged(screen) for screen in kind) for kind in kinds.values()]
+        kinds: dict[Hashable, dict[Hashable, Alike]] = defaultdict(lambda: defaultdict(list))
+        for screen in sorted(screens, key=lambda screen: screen.code):
+            kinds[screen.kind][screen.cost_of].append(self._judged(screen))
+        self.kinds = [list(kind.values()) for kind in kinds.values()]
 
     def _judged(self, screen: Candidate, limits: tuple[str, ...] = (), kept: bool = False) -> Suitability:
         return _judged(screen, limits, self.best_n_per_cm, kept)
-
-    @staticmethod
-    def _alike(found: Iterable[Suitability]) -> list[Alike]:
-        """Of one kind, those that cost the same and are as taut, the cheapest first."""
-        groups: dict[Hashable, Alike] = defaultdict(list)
-        for suits in sorted(found, key=_by_cost):
-            groups[suits.cost_min, suits.candidate.tension_n_per_cm].append(suits)
-        return list(groups.values())
 
     def fitting(self, want: Want) -> list[Suitability]:
         """Those that fit, the best first."""
@@ -214,7 +211,7 @@ class Candidates:
             if one.mesh != want.mesh or _limits(want, one, self.settings):
                 continue
             if one.has_stencil(want):
-                kind = self._alike(self._judged(suits.candidate, kept=True) for alike in kind for suits in alike)
+                kind = [[self._judged(suits.candidate, kept=True) for suits in alike] for alike in kind]
             found += kind
         return sorted(found, key=lambda alike: _by_cost(alike[0]))
 
