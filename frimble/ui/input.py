@@ -18,7 +18,7 @@ logger = logging.getLogger(__name__)
 _CONTROL = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f\x7f\ud800-\udfff]")
 # Of a whole number that a database can hold. Source: SQLite, Datatypes, and PostgreSQL, Numeric Types: 64 bits.
 _MOST = 2**63 - 1
-_TITLES = {404: "Not there", 503: "Not now"}
+_TITLES = {404: "Not here", 503: "Not now"}
 _UNREADABLE = "What was sent cannot be read. Go back and send it again."
 
 

@@ -94,7 +94,7 @@ class CleanInputTests(PageCase):
         check = ScanCheck.objects.create(picture="scans/gone", result=dict.fromkeys(("passed", "reason"), ""), **rows)
         address = reverse("films:sheet-picture", args=[check.pk])
         self.assertContains(self.client.get(address), "not in the data folder any more", status_code=404)
-        self.assertContains(self.client.get(address), "<h1>Not there</h1>", status_code=404)
+        self.assertContains(self.client.get(address), "<h1>Not here</h1>", status_code=404)
         with (
             mock.patch("frimble.jobs.views.floor_of", side_effect=BrokenPipeError()),
             self.assertRaises(BrokenPipeError),
